@@ -1,0 +1,113 @@
+// Package beat measures musical time: ticks, rates, meters, cycles of lanes of
+// different lengths, and swing.
+//
+// A quarter note has 20160 ticks, in which every rate is a whole number. Gates,
+// ratchets and swing cut ticks into fractions; those stay exact too, because a
+// Time counts 20000ths of a tick: a percentage of a step cut into up to eight
+// repeats needs 400ths, and swing, a percentage of half a pair, 50ths of those.
+package beat
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+)
+
+// TicksPerQuarter is the number of ticks in a quarter note.
+const TicksPerQuarter = 20160
+
+// Time is a position or a length in 20000ths of a tick. Musical positions count
+// from the clip's start.
+type Time int64
+
+// Lengths of time.
+const (
+	Tick    Time = 20000
+	Quarter Time = TicksPerQuarter * Tick
+	Whole   Time = 4 * Quarter
+	Overlap Time = Whole / 128 // by how much legato notes overlap
+)
+
+// Resolutions are the export resolutions, in ticks a quarter note.
+var Resolutions = []int{96, 480, 960}
+
+// Export converts an absolute time to a resolution (ticks a quarter note) by
+// one rounding, half up.
+func (t Time) Export(resolution int) int64 {
+	unit := Quarter / Time(resolution)
+	return int64((t + unit/2) / unit)
+}
+
+// Of converts a position in export ticks back to time.
+func Of(ticks int64, resolution int) Time { return Time(ticks) * (Quarter / Time(resolution)) }
+
+// Percent is p hundredths of the time; exact for any rate.
+func (t Time) Percent(p int) Time { return t * Time(p) / 100 }
+
+// Meter is a time signature.
+type Meter struct{ Count, Unit int }
+
+// ParseMeter reads "N/D" with N 1..32 and D one of 1 2 4 8 16.
+func ParseMeter(text string) (Meter, error) {
+	above, below, found := strings.Cut(text, "/")
+	count, countErr := strconv.Atoi(above)
+	unit, unitErr := strconv.Atoi(below)
+	ok := found && countErr == nil && unitErr == nil && count >= 1 && count <= 32
+	switch unit {
+	case 1, 2, 4, 8, 16:
+	default:
+		ok = false
+	}
+	if !ok || text != fmt.Sprintf("%d/%d", count, unit) {
+		return Meter{}, fmt.Errorf("%q is not a meter; allowed: N/D with N 1..32 and D 1, 2, 4, 8 or 16", text)
+	}
+	return Meter{count, unit}, nil
+}
+
+// String writes the meter as "7/8".
+func (m Meter) String() string { return fmt.Sprintf("%d/%d", m.Count, m.Unit) }
+
+// Bar is the length of one bar.
+func (m Meter) Bar() Time { return Time(m.Count) * Whole / Time(m.Unit) }
+
+// Beat is the length of the meter's unit.
+func (m Meter) Beat() Time { return Whole / Time(m.Unit) }
+
+// Rates are all the names of rates, from long to short. To add one, add it here.
+var Rates = rateNames()
+
+func rateNames() []string {
+	names := []string{"4bar", "2bar", "1bar"}
+	for unit := 1; unit <= 64; unit *= 2 {
+		plain := "1/" + strconv.Itoa(unit)
+		names = append(names, plain+"D", plain, plain+"T")
+	}
+	return names
+}
+
+// Rate gives the length of one step: "1/16", dotted "1/16D" (three halves of
+// it), triplet "1/16T" (two thirds), or "1bar", "2bar", "4bar" in the meter.
+func Rate(text string, meter Meter) (Time, error) {
+	for _, name := range Rates {
+		if name == text {
+			return rateLength(text, meter), nil
+		}
+	}
+	return 0, fmt.Errorf("%q is not a rate; allowed: %s", text, strings.Join(Rates, " "))
+}
+
+func rateLength(name string, meter Meter) Time {
+	if bars, ok := strings.CutSuffix(name, "bar"); ok {
+		n, _ := strconv.Atoi(bars)
+		return Time(n) * meter.Bar()
+	}
+	unit, _ := strconv.Atoi(strings.TrimRight(name[2:], "DT"))
+	length := Whole / Time(unit)
+	switch name[len(name)-1] {
+	case 'D':
+		return length * 3 / 2
+	case 'T':
+		return length * 2 / 3
+	}
+	return length
+}

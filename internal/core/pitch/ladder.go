@@ -1,0 +1,92 @@
+package pitch
+
+// Rung is one row of a ladder: a place, its MIDI pitch and its name.
+type Rung struct {
+	Place
+	Pitch int    `json:"pitch"`
+	Name  string `json:"name"`  // with real signs: "F♯2"
+	Tonic bool   `json:"tonic"` // the key's tonic
+	InKey bool   `json:"inKey"` // false only on chromatic rows
+}
+
+// Ladder lists the rows on which a lane's notes are placed, from low to high:
+// the key's notes from MIDI pitch low to high (kept within 0..127), or every
+// semitone when chromatic. Places are relative to the lane octave.
+func (k Key) Ladder(octave, low, high int, chromatic bool) []Rung {
+	low, high = max(low, 0), min(high, 127)
+	var out []Rung
+	for p := low; p <= high; p++ {
+		place, ok := k.Find(p, octave)
+		if !ok && !chromatic {
+			continue
+		}
+		if !ok {
+			place = k.near(p, octave)
+		}
+		if place.Octave < -4 || place.Octave > 4 {
+			continue // no step can store it
+		}
+		out = append(out, Rung{
+			Place: place, Pitch: p, Name: Pretty(k.Spell(p, place.Alter).In(p)),
+			Tonic: ok && place.Degree == 1, InKey: ok,
+		})
+	}
+	return out
+}
+
+// near gives a pitch outside the key as an alteration: of the degree below it
+// in keys written with sharps, of the degree above it in keys with flats.
+func (k Key) near(p, octave int) Place {
+	step := -1
+	if k.flat() {
+		step = 1
+	}
+	for away := step; ; away += step {
+		if place, ok := k.Find(p+away, octave); ok {
+			place.Alter = -away
+			return place
+		}
+	}
+}
+
+// Express gives any MIDI pitch as a place in the key, altered where it must be.
+func (k Key) Express(p, octave int) Place {
+	if place, ok := k.Find(p, octave); ok {
+		return place
+	}
+	return k.near(p, octave)
+}
+
+// flat tells whether the key is written with flats.
+func (k Key) flat() bool {
+	balance := 0
+	for _, name := range k.names {
+		balance += name.Accidental
+	}
+	return balance < 0
+}
+
+// KeepDegree finds the degree of to that stands for degree d of from when a
+// scale changes: the one with the same number (the nearest in pitch if there
+// are several), or else the nearest pitch, the lower of two. It returns the
+// degree in to (1-based) and an octave to add (-1..1).
+func KeepDegree(from, to Scale, d int) (degree, octave int) {
+	want := from.Degrees[d-1]
+	best, bestCost := Place{}, 1<<20
+	for i, candidate := range to.Degrees {
+		for shift := -1; shift <= 1; shift++ {
+			distance := candidate.Semitones() + 12*shift - want.Semitones()
+			cost := 2 * max(distance, -distance)
+			if distance > 0 {
+				cost++ // a tie goes down
+			}
+			if candidate.Number != want.Number || shift != 0 {
+				cost += 1000
+			}
+			if cost < bestCost {
+				best, bestCost = Place{Degree: i + 1, Octave: shift}, cost
+			}
+		}
+	}
+	return best.Degree, best.Octave
+}
