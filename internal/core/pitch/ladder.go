@@ -90,3 +90,48 @@ func KeepDegree(from, to Scale, d int) (degree, octave int) {
 	}
 	return best.Degree, best.Octave
 }
+
+// parents are the scales whose key signature another scale borrows, as scores
+// write them: the minor scales with their natural form, the five- and six-note
+// ones with the scale they are drawn from.
+var parents = map[string]string{
+	"harmonic minor": "natural minor", "melodic minor": "natural minor",
+	"minor pentatonic": "natural minor", "minor blues": "natural minor",
+	"major pentatonic": "major", "major blues": "major",
+}
+
+// Signature is the key signature: sharps (flats are negative, -7..7), and
+// whether it is a minor one. ok is false where none exists: for scales that are
+// no mode of a major scale, and for more than seven sharps or flats.
+func (k Key) Signature() (sharps int, minor, ok bool) {
+	scale := k.Scale
+	if parent, borrowed := parents[scale.Name]; borrowed {
+		scale, _ = FindScale(parent)
+	}
+	own, err := NewKey(k.Tonic, scale)
+	if err != nil || own.Size() != 7 {
+		return 0, false, false
+	}
+	// A signature alters letters in the order of fifths F C G D A E B.
+	fifths := [7]Letter{3, 0, 4, 1, 5, 2, 6}
+	var accidentals [7]int
+	for _, name := range own.names {
+		accidentals[name.Letter] = name.Accidental
+		sharps += name.Accidental
+	}
+	if sharps < -7 || sharps > 7 {
+		return 0, false, false
+	}
+	for i, letter := range fifths {
+		want := 0
+		if sharps > i {
+			want = 1
+		} else if -sharps > 6-i {
+			want = -1
+		}
+		if accidentals[letter] != want {
+			return 0, false, false
+		}
+	}
+	return sharps, scale.Name == "natural minor" || scale.Name == "aeolian", true
+}

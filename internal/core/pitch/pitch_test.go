@@ -222,3 +222,21 @@ func TestPrettySigns(t *testing.T) {
 		assert.Equal(t, to, Pretty(from))
 	}
 }
+
+func TestKeySignatures(t *testing.T) {
+	type signature struct {
+		sharps int
+		minor  bool
+		ok     bool
+	}
+	for key, want := range map[string]signature{
+		"C major": {0, false, true}, "F# dorian": {4, false, true}, "Eb minor": {-6, true, true},
+		"A harmonic minor": {0, true, true}, "Cb major": {-7, false, true}, "C# major": {7, false, true},
+		"A minor pentatonic": {0, true, true}, "F lydian": {0, false, true}, "Bb major": {-2, false, true},
+		"G# major": {0, false, false}, "C whole tone": {0, false, false}, "E phrygian dominant": {0, false, false},
+		"C chromatic": {0, false, false}, "D 1 2 b3 4 5 6 b7": {0, false, true},
+	} {
+		sharps, minor, ok := mustKey(t, key).Signature()
+		assert.Equal(t, want, signature{sharps, minor, ok}, key)
+	}
+}

@@ -1,0 +1,213 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"agrimony/internal/core/chord"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+	"agrimony/internal/core/review"
+	"agrimony/internal/core/smf"
+)
+
+// clipFlags are what render and events share.
+type clipFlags struct {
+	clip  string
+	bars  int
+	until string
+	ppq   int
+}
+
+func (f *clipFlags) add(c *cobra.Command) {
+	c.Flags().StringVar(&f.clip, "clip", "", "the id of the clip")
+	c.Flags().IntVar(&f.bars, "bars", 0, "how many bars, 1..1024 (default: the clip's own length)")
+	c.Flags().StringVar(&f.until, "until", "", "render until the full cycle ends (cycle) or meets the bar (realign)")
+	c.Flags().IntVar(&f.ppq, "ppq", smf.Defaults.PPQ, "ticks a quarter note: 96, 480 or 960")
+	c.MarkFlagsMutuallyExclusive("bars", "until")
+}
+
+// perform reads the document and renders the clip that the flags name.
+func (f *clipFlags) perform(c *cobra.Command, path string) (*piece.Piece, *piece.Clip, *render.Performance, error) {
+	if f.clip == "" {
+		return nil, nil, nil, usageError{fmt.Errorf("--clip is missing: the id of the clip")}
+	}
+	if c.Flags().Changed("bars") && f.bars == 0 {
+		return nil, nil, nil, fmt.Errorf("bars: 0 is out of range; allowed: 1..1024")
+	}
+	if err := (smf.Options{PPQ: f.ppq}).Check(); err != nil {
+		return nil, nil, nil, err
+	}
+	data, err := readInput(c.InOrStdin(), path)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	p, err := piece.Read(data)
+	if err != nil {
+		return nil, nil, nil, fmt.Errorf("%s: %w", path, err)
+	}
+	clip, err := p.Clip(f.clip)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	performance, err := render.Clip(p, clip, render.Options{Bars: f.bars, Until: f.until})
+	return p, clip, performance, err
+}
+
+func readInput(in io.Reader, path string) ([]byte, error) {
+	if path != "-" {
+		file, err := os.Open(path)
+		if err != nil {
+			return nil, err
+		}
+		defer file.Close()
+		in = file
+	}
+	// One byte over the limit is enough for the reader to refuse the rest.
+	return io.ReadAll(io.LimitReader(in, piece.MaxBytes+1))
+}
+
+func renderCommand() *cobra.Command {
+	var flags clipFlags
+	var fileType int
+	var out string
+	c := &cobra.Command{
+		Use:   "render PIECE.json --clip ID",
+		Short: "Render a clip to a Standard MIDI File",
+		Args:  args(cobra.ExactArgs(1)),
+		RunE: func(c *cobra.Command, paths []string) error {
+			p, clip, performance, err := flags.perform(c, paths[0])
+			if err != nil {
+				return err
+			}
+			data, err := smf.Encode(p, clip, performance, smf.Options{PPQ: flags.ppq, Type: fileType})
+			if err != nil {
+				return err
+			}
+			if out == "" {
+				_, err = c.OutOrStdout().Write(data)
+				return err
+			}
+			return writeWhole(out, data)
+		},
+	}
+	flags.add(c)
+	c.Flags().IntVar(&fileType, "type", smf.Defaults.Type, "1: one track a lane; 0: one track")
+	c.Flags().StringVar(&out, "out", "", "the file to write (default: standard output)")
+	return c
+}
+
+// writeWhole writes a file so that it is there whole or not at all. What is not
+// a plain file, such as a device, is written to directly.
+func writeWhole(path string, data []byte) error {
+	if info, err := os.Stat(path); err == nil && !info.Mode().IsRegular() {
+		if info.IsDir() {
+			return fmt.Errorf("%s is a folder; allowed: a file", path)
+		}
+		return os.WriteFile(path, data, 0o644)
+	}
+	file, err := os.CreateTemp(filepath.Dir(path), ".agrimony-*")
+	if err != nil {
+		return fmt.Errorf("cannot write %s: %w", path, err)
+	}
+	defer os.Remove(file.Name()) // does nothing once it is renamed
+	_, err = file.Write(data)
+	if err == nil {
+		err = file.Chmod(0o644)
+	}
+	if err == nil {
+		err = file.Sync()
+	}
+	if closeErr := file.Close(); err == nil {
+		err = closeErr
+	}
+	if err == nil {
+		err = os.Rename(file.Name(), path)
+	}
+	if err != nil {
+		return fmt.Errorf("cannot write %s: %w", path, err)
+	}
+	return nil
+}
+
+func eventsCommand() *cobra.Command {
+	var flags clipFlags
+	c := &cobra.Command{
+		Use:   "events PIECE.json --clip ID",
+		Short: "Print a clip's performance as JSON",
+		Args:  args(cobra.ExactArgs(1)),
+		RunE: func(c *cobra.Command, paths []string) error {
+			p, clip, performance, err := flags.perform(c, paths[0])
+			if err != nil {
+				return err
+			}
+			events := performance.Events(clip, flags.ppq)
+			events.Findings = review.Reports(review.Clip(p, clip, performance))
+			return printJSON(c.OutOrStdout(), events)
+		},
+	}
+	flags.add(c)
+	return c
+}
+
+func printJSON(out io.Writer, value any) error {
+	var text bytes.Buffer
+	encoder := json.NewEncoder(&text)
+	encoder.SetEscapeHTML(false)
+	encoder.SetIndent("", " ")
+	if err := encoder.Encode(value); err != nil {
+		return err
+	}
+	_, err := out.Write(text.Bytes())
+	return err
+}
+
+func keyCommand() *cobra.Command {
+	var asJSON bool
+	c := &cobra.Command{
+		Use:   `key "Eb dorian"`,
+		Short: "List a key's notes and diatonic chords",
+		Args:  args(cobra.MinimumNArgs(1)),
+		RunE: func(c *cobra.Command, words []string) error {
+			key, err := pitch.ParseKey(strings.Join(words, " "))
+			if err != nil {
+				return err
+			}
+			report := chord.Describe(key)
+			if asJSON {
+				return printJSON(c.OutOrStdout(), report)
+			}
+			out := &strings.Builder{}
+			fmt.Fprintf(out, "%s %s: %s\n", report.Tonic, report.Scale, strings.Join(report.Notes, " "))
+			for i := range report.Triads {
+				triad, seventh := report.Triads[i], report.Sevenths[i]
+				fmt.Fprintf(out, "%-8s %-8s %-14s %-10s %-10s %s\n", triad.Numeral, triad.Symbol, strings.Join(triad.Notes, " "),
+					seventh.Numeral, seventh.Symbol, strings.Join(seventh.Notes, " "))
+			}
+			_, err = io.WriteString(c.OutOrStdout(), out.String())
+			return err
+		},
+	}
+	c.Flags().BoolVar(&asJSON, "json", false, "as JSON")
+	return c
+}
+
+func schemaCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "schema",
+		Short: "Print the JSON Schema of the piece document",
+		Args:  args(cobra.NoArgs),
+		RunE: func(c *cobra.Command, _ []string) error {
+			_, err := c.OutOrStdout().Write(piece.Schema())
+			return err
+		},
+	}
+}

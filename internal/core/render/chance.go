@@ -1,0 +1,66 @@
+package render
+
+import (
+	"slices"
+
+	"agrimony/internal/core/piece"
+)
+
+// purpose keeps the draws for different ends apart.
+type purpose uint64
+
+const (
+	forChance purpose = iota + 1
+	forOrder
+)
+
+// draws gives a lane's random numbers. A draw depends on the piece's seed, the
+// clip, the lane, the step, the round and what it is for, and on nothing else:
+// touching one step leaves every other step's draws alone.
+type draws uint64
+
+// FNV-1a (the public-domain hash by Fowler, Noll and Vo) over the ids, then the
+// finaliser of SplitMix64 (Steele, Lea and Flood 2014) over the numbers.
+func newDraws(seed int, clip, lane string) draws {
+	h := uint64(14695981039346656037)
+	for _, text := range []string{clip, "\x00", lane} {
+		for i := 0; i < len(text); i++ {
+			h = (h ^ uint64(text[i])) * 1099511628211
+		}
+	}
+	return draws(mix(h ^ mix(uint64(seed))))
+}
+
+func (d draws) draw(step, round int32, what purpose) uint64 {
+	return mix(mix(mix(uint64(d)^uint64(what))^uint64(step)) ^ uint64(round))
+}
+
+func mix(x uint64) uint64 {
+	x += 0x9e3779b97f4a7c15
+	x = (x ^ x>>30) * 0xbf58476d1ce4e5b9
+	x = (x ^ x>>27) * 0x94d049bb133111eb
+	return x ^ x>>31
+}
+
+// plays tells whether a step that is on sounds in a round (from 0).
+func plays(step *piece.Step, d draws, index, round int32) bool {
+	if r := step.Rounds; r != nil && !slices.Contains(r.On, int(round)%r.Of+1) {
+		return false
+	}
+	if step.Chance >= 100 {
+		return true
+	}
+	hundredth := d.draw(index, round, forChance) >> 32 * 100 >> 32
+	return int(hundredth) < step.Chance
+}
+
+// sift marks the slots that sound: their step is on, and chance and rounds let
+// it play. The others are rests.
+func sift(lane *piece.Lane, slots []slot, d draws) []bool {
+	out := make([]bool, len(slots))
+	for i, s := range slots {
+		step := &lane.Steps[s.step]
+		out[i] = step.On && plays(step, d, s.step, s.round)
+	}
+	return out
+}

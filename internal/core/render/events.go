@@ -1,0 +1,130 @@
+package render
+
+import (
+	"cmp"
+	"encoding/json"
+	"math/big"
+	"slices"
+
+	"agrimony/internal/core/piece"
+)
+
+// Events is a performance as it is published: positions and lengths in PPQ
+// ticks, steps and rounds from 1.
+type Events struct {
+	PPQ      int             `json:"ppq"`
+	Ticks    int64           `json:"ticks"` // the clip's length
+	Bars     json.Number     `json:"bars"`
+	Notes    []NoteEvent     `json:"notes"`
+	Bends    []BendEvent     `json:"bends"`
+	Controls []ControlEvent  `json:"controls"`
+	Cycle    CycleReport     `json:"cycle"`
+	Findings []FindingReport `json:"findings"`
+}
+
+// NoteEvent is one note of Events.
+type NoteEvent struct {
+	Lane     string   `json:"lane"`
+	Step     int      `json:"step"`
+	Round    int      `json:"round"`
+	At       int64    `json:"at"`
+	Length   int64    `json:"length"`
+	Pitch    int      `json:"pitch"`
+	Name     string   `json:"name"`
+	Velocity int      `json:"velocity"`
+	Channel  int      `json:"channel"`
+	Why      []Reason `json:"why"`
+}
+
+// BendEvent is one setting of the wheel, -8192..8191.
+type BendEvent struct {
+	Lane    string `json:"lane"`
+	Channel int    `json:"channel"`
+	At      int64  `json:"at"`
+	Value   int    `json:"value"`
+}
+
+// ControlEvent is one controller value, 0..127.
+type ControlEvent struct {
+	Lane       string `json:"lane"`
+	Channel    int    `json:"channel"`
+	At         int64  `json:"at"`
+	Controller int    `json:"controller"`
+	Value      int    `json:"value"`
+}
+
+// CycleReport says when the lanes meet. Ticks and RealignBars may be beyond
+// 64 bits.
+type CycleReport struct {
+	Bars        string       `json:"bars"` // exact: "7" or "21/4"
+	Ticks       *big.Int     `json:"ticks"`
+	RealignBars *big.Int     `json:"realignBars"`
+	Lanes       []LanePeriod `json:"lanes"`
+}
+
+// LanePeriod is how long one lane takes to repeat, in ticks.
+type LanePeriod struct {
+	Lane  string `json:"lane"`
+	Ticks int64  `json:"ticks"`
+}
+
+// FindingReport is one thing that the review found.
+type FindingReport struct {
+	Rule    string `json:"rule"`
+	Lane    string `json:"lane"`
+	Step    int    `json:"step"` // from 1; 0: the whole lane or clip
+	Message string `json:"message"`
+}
+
+// Span is a note's position and length in ticks of a resolution: each end
+// rounded once, and never shorter than one tick.
+func (n *Note) Span(ppq int) (at, length int64) {
+	at = n.At.Export(ppq)
+	return at, max(n.End.Export(ppq)-at, 1)
+}
+
+// Report writes the cycle at a resolution.
+func (c Cycle) Report(ppq int) CycleReport {
+	out := CycleReport{Bars: c.Bars(), Ticks: c.ExportTicks(ppq), RealignBars: c.RealignBars(), Lanes: []LanePeriod{}}
+	for _, period := range c.Periods {
+		out.Lanes = append(out.Lanes, LanePeriod{period.ID, period.Ticks.Export(ppq)})
+	}
+	return out
+}
+
+// Events publishes the performance at a resolution, everything in order of time
+// and then of lanes.
+func (p *Performance) Events(clip *piece.Clip, ppq int) Events {
+	bars, _ := p.BarsLong().Float64()
+	barsText, _ := json.Marshal(bars)
+	out := Events{
+		PPQ: ppq, Ticks: p.Length.Export(ppq), Bars: json.Number(barsText), Cycle: p.Cycle.Report(ppq),
+		Notes: []NoteEvent{}, Bends: []BendEvent{}, Controls: []ControlEvent{}, Findings: []FindingReport{},
+	}
+	for i := range p.Lanes {
+		part := &p.Lanes[i]
+		for k := range part.Notes {
+			note := &part.Notes[k]
+			at, length := note.Span(ppq)
+			out.Notes = append(out.Notes, NoteEvent{
+				Lane: part.ID, Step: int(note.Step), Round: int(note.Round), At: at, Length: length,
+				Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
+				Why: p.Why(clip, part, note),
+			})
+		}
+		for k, bend := range part.Bends {
+			at := bend.At.Export(ppq)
+			if k+1 < len(part.Bends) && part.Bends[k+1].At.Export(ppq) == at {
+				continue // only the last of a tick counts
+			}
+			out.Bends = append(out.Bends, BendEvent{part.ID, part.Channel, at, int(bend.Value)})
+		}
+		for _, control := range part.Controls {
+			out.Controls = append(out.Controls, ControlEvent{part.ID, part.Channel, control.At.Export(ppq), int(control.Controller), int(control.Value)})
+		}
+	}
+	slices.SortStableFunc(out.Notes, func(a, b NoteEvent) int { return cmp.Compare(a.At, b.At) })
+	slices.SortStableFunc(out.Bends, func(a, b BendEvent) int { return cmp.Compare(a.At, b.At) })
+	slices.SortStableFunc(out.Controls, func(a, b ControlEvent) int { return cmp.Compare(a.At, b.At) })
+	return out
+}

@@ -1,0 +1,153 @@
+package smf
+
+import "fmt"
+
+// header is a file's first chunk.
+type header struct{ format, tracks, division int }
+
+// inspect walks a file's structure before the library reads it, so that a broken
+// file is refused with the place and no length in it is trusted.
+func inspect(data []byte) (header, error) {
+	s := &scanner{data: data}
+	var h header
+	if len(data) > MaxFile {
+		return h, fmt.Errorf("the MIDI file has %d bytes; allowed: at most %d", len(data), MaxFile)
+	}
+	if string(s.take(4, "the header")) != "MThd" {
+		return h, s.fail("this is not a Standard MIDI File: it does not begin with MThd", 0)
+	}
+	if size := s.number(4, "the header's length"); s.err == nil && size != 6 {
+		return h, s.fail(fmt.Sprintf("the header has %d bytes; allowed: 6", size), 4)
+	}
+	h.format, h.tracks, h.division = s.number(2, "the type"), s.number(2, "the number of tracks"), s.number(2, "the resolution")
+	switch {
+	case s.err != nil:
+		return h, s.err
+	case h.format > 1:
+		return h, s.fail(fmt.Sprintf("type %d; allowed: 0, 1", h.format), 8)
+	case h.tracks == 0 || h.format == 0 && h.tracks != 1:
+		return h, s.fail(fmt.Sprintf("%d tracks in a file of type %d", h.tracks, h.format), 10)
+	case h.division == 0 || h.division >= 0x8000:
+		return h, s.fail("a resolution that is not in ticks a quarter note", 12)
+	}
+	for found := 0; found < h.tracks; {
+		start := s.at
+		kind := string(s.take(4, "a chunk"))
+		size := s.number(4, "a chunk's length")
+		if s.err != nil {
+			return h, s.err
+		}
+		if size > len(data)-s.at {
+			return h, s.fail(fmt.Sprintf("a chunk claims %d bytes, but only %d are left", size, len(data)-s.at), start)
+		}
+		body := s.at
+		if kind == "MTrk" {
+			found++
+			s.track(body + size)
+		}
+		if s.err != nil {
+			return h, s.err
+		}
+		s.at = body + size
+	}
+	return h, nil
+}
+
+// scanner steps through bytes and keeps the first error.
+type scanner struct {
+	data []byte
+	at   int
+	err  error
+}
+
+func (s *scanner) fail(problem string, at int) error {
+	if s.err == nil {
+		s.err = fmt.Errorf("byte %d: %s", at, problem)
+	}
+	return s.err
+}
+
+func (s *scanner) take(n int, what string) []byte {
+	if s.err != nil || n > len(s.data)-s.at {
+		_ = s.fail("the file ends within "+what, len(s.data))
+		return make([]byte, min(n, 8))
+	}
+	s.at += n
+	return s.data[s.at-n : s.at]
+}
+
+func (s *scanner) number(bytes int, what string) int {
+	out := 0
+	for _, b := range s.take(bytes, what) {
+		out = out<<8 | int(b)
+	}
+	return out
+}
+
+// length reads a variable-length quantity of at most four bytes.
+func (s *scanner) length(what string) int {
+	start, out := s.at, 0
+	for range 4 {
+		b := s.number(1, what)
+		out = out<<7 | b&0x7f
+		if b < 0x80 {
+			return out
+		}
+	}
+	_ = s.fail(what+" is longer than four bytes", start)
+	return 0
+}
+
+// track checks the events of a track chunk that ends at byte end.
+func (s *scanner) track(end int) {
+	status := 0
+	for s.err == nil && s.at < end {
+		s.length("a delta time")
+		start := s.at
+		b := s.number(1, "an event")
+		switch {
+		case s.err != nil:
+			return
+		case b == 0xff:
+			kind := s.number(1, "a meta event")
+			s.take(s.length("a meta event's length"), "a meta event")
+			if kind == 0x2f {
+				if s.at != end {
+					_ = s.fail("something follows the end of the track", s.at)
+				}
+				return
+			}
+			status = 0
+		case b == 0xf0 || b == 0xf7:
+			s.take(s.length("a system exclusive's length"), "a system exclusive message")
+			status = 0
+		case b > 0xf0:
+			_ = s.fail(fmt.Sprintf("status %#x does not belong in a file", b), start)
+		case b >= 0x80:
+			status = b
+			s.data1(s.number(1, "an event"), start)
+			s.rest(status, start)
+		case status == 0:
+			_ = s.fail("a data byte without a status before it", start)
+		default:
+			s.rest(status, start)
+		}
+		if s.err == nil && s.at > end {
+			_ = s.fail("an event runs over the end of its track", start)
+		}
+	}
+	_ = s.fail("a track without its end", end)
+}
+
+// rest takes the second data byte of the messages that have one.
+func (s *scanner) rest(status, start int) {
+	if kind := status & 0xf0; kind != 0xc0 && kind != 0xd0 {
+		s.data1(s.number(1, "an event"), start)
+	}
+}
+
+func (s *scanner) data1(b, start int) {
+	if b >= 0x80 {
+		_ = s.fail(fmt.Sprintf("data byte %#x is above 0x7f", b), start)
+	}
+}
