@@ -119,32 +119,33 @@ func AnySolo(clip *piece.Clip) bool {
 	return false
 }
 
-// Channels gives each lane its MIDI channel, 1..16: the one set, or else the
-// channel of its position with 10 left out for drums, or the next one that no
-// lane has set.
+// Channels gives each lane its MIDI channel, 1..16: the one set, or else that of
+// its position with 10 left out for drums, or the next one that is still free.
+// When all are given out, positions start over.
 func Channels(clip *piece.Clip) []int {
 	var taken [17]bool
+	taken[10] = true
 	for i := range clip.Lanes {
 		taken[clip.Lanes[i].Channel] = true
 	}
-	free := func(c int) bool { return c != 10 && !taken[c] }
 	out := make([]int, len(clip.Lanes))
 	for i := range clip.Lanes {
 		if set := clip.Lanes[i].Channel; set != 0 {
 			out[i] = set
 			continue
 		}
-		channel := i%15 + 1
-		if channel >= 10 {
-			channel++
+		position := i%15 + 1
+		if position >= 10 {
+			position++
 		}
-		for tries := 0; !free(channel) && tries < 16; tries++ {
-			channel = channel%16 + 1
+		out[i] = position
+		for tries := range 16 {
+			if channel := (position+tries-1)%16 + 1; !taken[channel] {
+				out[i] = channel
+				break
+			}
 		}
-		if channel == 10 {
-			channel = 11
-		}
-		out[i] = channel
+		taken[out[i]] = true
 	}
 	return out
 }

@@ -1,0 +1,162 @@
+package render_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// anyStep draws a step that may use every field.
+func anyStep(t *rapid.T, label string) piece.Step {
+	s := piece.NewStep()
+	draw := func(name string, low, high int) int { return rapid.IntRange(low, high).Draw(t, label+name) }
+	s.On = draw("on", 0, 3) > 0
+	s.Degree, s.Octave, s.Alter = draw("degree", 1, 7), draw("octave", -1, 1), draw("alter", -2, 2)
+	s.Velocity, s.Gate = draw("velocity", 1, 127), draw("gate", 1, 400)
+	s.Tie = draw("tie", 0, 2) == 0
+	s.Chance = []int{100, 100, 50, 0}[draw("chance", 0, 3)]
+	s.Ratchet = []int{1, 1, 1, 2, 3, 8}[draw("ratchet", 0, 5)]
+	s.Nudge = []int{0, 0, 20, -20, 50, -50}[draw("nudge", 0, 5)]
+	s.Skip = draw("skip", 0, 7) == 0
+	if draw("glide", 0, 3) == 0 {
+		s.Glide = &piece.Glide{Time: draw("time", 0, 150), Curve: draw("curve", -100, 100)}
+	}
+	if draw("rounds", 0, 5) == 0 {
+		s.Rounds = &piece.Rounds{Of: 3, On: []int{draw("round", 1, 3)}}
+	}
+	if draw("bend", 0, 7) == 0 {
+		s.Bend = []piece.Point{{At: 0, By: draw("by", -3, 3)}, {At: 100, By: 0}}
+	}
+	return s
+}
+
+func anyPiece(t *rapid.T) *piece.Piece {
+	p := piece.Default()
+	p.Seed = rapid.IntRange(0, 1000).Draw(t, "seed")
+	p.Groove.Swing = rapid.IntRange(50, 75).Draw(t, "swing")
+	clip := piece.NewClip("a", "a")
+	clip.Bars, clip.Until = rapid.IntRange(1, 3).Draw(t, "bars"), ""
+	lane := piece.NewLane("low", "Low")
+	lane.Rate = rapid.SampledFrom(beat.Rates).Draw(t, "rate")
+	lane.Direction = rapid.SampledFrom(piece.Directions).Draw(t, "direction")
+	lane.Glide.Mode = rapid.SampledFrom(piece.GlideModes).Draw(t, "mode")
+	lane.Lock = rapid.SampledFrom([]string{"scale", "off"}).Draw(t, "lock")
+	n := rapid.IntRange(1, 12).Draw(t, "steps")
+	lane.Steps = nil
+	for i := range n {
+		lane.Steps = append(lane.Steps, anyStep(t, fmt.Sprint(i)))
+	}
+	clip.Lanes = []piece.Lane{lane}
+	p.Clips = []piece.Clip{clip}
+	return p
+}
+
+func mustRender(t require.TestingT, p *piece.Piece) *render.Performance {
+	performance, err := render.Clip(p, &p.Clips[0], render.Options{})
+	require.NoError(t, err)
+	return performance
+}
+
+func TestWhatEveryPerformanceKeeps(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := anyPiece(t)
+		performance := mustRender(t, p)
+		part := &performance.Lanes[0]
+		for i := range part.Notes {
+			note := &part.Notes[i]
+			at, length := note.Span(960)
+			assert.GreaterOrEqual(t, at, int64(0))
+			assert.GreaterOrEqual(t, length, int64(1))
+			assert.LessOrEqual(t, note.At.Export(960), performance.Length.Export(960))
+			if p.Clips[0].Lanes[0].Lock == "scale" {
+				assert.True(t, performance.Key.Has(int(note.Pitch)), "the lock holds")
+			}
+			if i+2 < len(part.Notes) {
+				assert.LessOrEqual(t, int64(note.End), max(int64(part.Notes[i+2].At), int64(note.At+beat.Quarter/960)),
+					"at most two notes overlap, and only where they are joined")
+			}
+			assert.NotContains(t, performance.Explain(&p.Clips[0], part, note), "%!", "every reason has its words")
+		}
+		for i := 1; i < len(part.Bends); i++ {
+			assert.LessOrEqual(t, part.Bends[i-1].At, part.Bends[i].At)
+		}
+	})
+}
+
+func TestTheSameDocumentGivesTheSamePerformance(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := anyPiece(t)
+		again, err := piece.Read(piece.Write(p))
+		require.NoError(t, err)
+		assert.Equal(t, mustRender(t, p).Events(&p.Clips[0], 960), mustRender(t, again).Events(&again.Clips[0], 960))
+	})
+}
+
+// Chance is a draw for each step and round: switching any other step on or off,
+// or moving it, leaves them where they were.
+func TestChangingOneStepLeavesOtherDrawsAlone(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := piece.Default()
+		p.Seed = rapid.IntRange(0, 1000).Draw(t, "seed")
+		clip := piece.NewClip("a", "a")
+		clip.Bars, clip.Until = 4, ""
+		lane := piece.NewLane("low", "Low")
+		lane.Direction = rapid.SampledFrom(piece.Directions).Draw(t, "direction")
+		for i := range lane.Steps {
+			lane.Steps[i].On, lane.Steps[i].Chance = true, 50
+		}
+		clip.Lanes = []piece.Lane{lane}
+		p.Clips = []piece.Clip{clip}
+		changed := rapid.IntRange(0, 15).Draw(t, "changed")
+		before := played(mustRender(t, p), changed)
+		step := &p.Clips[0].Lanes[0].Steps[changed]
+		step.Chance = rapid.IntRange(0, 100).Draw(t, "chance")
+		step.Degree, step.Velocity, step.Ratchet = 4, 30, 3
+		step.On = rapid.Bool().Draw(t, "on")
+		assert.Equal(t, before, played(mustRender(t, p), changed))
+	})
+}
+
+// played lists the step, round and onset of all notes but one step's.
+func played(p *render.Performance, except int) (out []string) {
+	for i := range p.Lanes[0].Notes {
+		if note := &p.Lanes[0].Notes[i]; int(note.Step) != except+1 {
+			out = append(out, fmt.Sprint(note.Step, note.Round, note.At))
+		}
+	}
+	return out
+}
+
+// The wheel moves by at most a sixteenth of a semitone at a time while it
+// glides, unless a whole export tick is too long for that.
+func TestGlidesAreSmooth(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := piece.Default()
+		clip := piece.NewClip("a", "a")
+		clip.Bars, clip.Until = 1, ""
+		lane := piece.NewLane("low", "Low")
+		lane.Rate = "1/4"
+		from := rapid.IntRange(-12, 12).Draw(t, "from")
+		lane.Steps = lane.Steps[:4]
+		lane.Steps[0].On = true
+		lane.Steps[0].Glide = &piece.Glide{Time: rapid.IntRange(30, 200).Draw(t, "time"), Curve: rapid.IntRange(-40, 40).Draw(t, "curve"), From: &from}
+		clip.Lanes = []piece.Lane{lane}
+		p.Clips = []piece.Clip{clip}
+		bends := mustRender(t, p).Lanes[0].Bends
+		for i := 1; i < len(bends); i++ {
+			jump := float64(bends[i].Value-bends[i-1].Value) / 8192 * 12
+			short := bends[i].At-bends[i-1].At <= 5*beat.Quarter/500 // 5 ms at 120
+			assert.True(t, jump <= 1.0/16+1e-9 && jump >= -1.0/16-1e-9 || short, "%v to %v", bends[i-1], bends[i])
+		}
+		if from != 0 {
+			assert.NotEmpty(t, bends)
+		}
+	})
+}

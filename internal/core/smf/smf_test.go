@@ -1,0 +1,187 @@
+package smf_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+	"agrimony/internal/core/smf"
+)
+
+const sample = `{"format":"agrimony-piece","version":1,"tempo":104,"meter":"7/8","key":{"tonic":"F#","scale":"dorian"},
+	"groove":{"swing":62,"grid":"1/16"},"clips":[{"id":"keel","name":"Keel","bars":2,"lanes":[
+	{"id":"low","name":"Low","octave":2,"steps":[{"on":true,"gate":50},{},{"on":true,"degree":5,"octave":-1,"tie":true},{"on":true,"degree":3,"glide":{"time":60}}]},
+	{"id":"reed","name":"Reed","octave":4,"rate":"1/8T","glide":{"mode":"legato"},"steps":[{"on":true,"tie":true},{"on":true,"degree":4,"glide":{}},{"on":true,"degree":2,"ratchet":3}]}]}]}`
+
+func performed(t require.TestingT, doc string, options render.Options) (*piece.Piece, *render.Performance) {
+	p, err := piece.Read([]byte(doc))
+	require.NoError(t, err)
+	performance, err := render.Clip(p, &p.Clips[0], options)
+	require.NoError(t, err)
+	return p, performance
+}
+
+func TestAFileHoldsThePerformance(t *testing.T) {
+	p, performance := performed(t, sample, render.Options{})
+	for _, options := range []smf.Options{{PPQ: 960, Type: 1}, {PPQ: 480, Type: 1}, {PPQ: 96, Type: 1}, {PPQ: 960, Type: 0}, {PPQ: 96, Type: 0}} {
+		data, err := smf.Encode(p, &p.Clips[0], performance, options)
+		require.NoError(t, err)
+		again, err := smf.Encode(p, &p.Clips[0], performance, options)
+		require.NoError(t, err)
+		assert.Equal(t, data, again, "the same bytes")
+
+		file, err := smf.Decode(data)
+		require.NoError(t, err)
+		assert.Equal(t, options.PPQ, file.PPQ)
+		assert.Equal(t, options.Type, file.Type)
+		head := file.Tracks[0]
+		assert.Equal(t, "Keel", head.Name)
+		assert.Equal(t, []smf.Meter{{Count: 7, Unit: 8}}, head.Meters)
+		assert.Equal(t, []smf.Signature{{Sharps: 4}}, head.Keys)
+		assert.InDelta(t, 104, head.Tempos[0].BPM, 0.001)
+
+		want := map[string]int{}
+		events := performance.Events(&p.Clips[0], options.PPQ)
+		for _, n := range events.Notes {
+			want[fmt.Sprint(n.At, n.Length, n.Channel, n.Pitch, n.Velocity)]++
+		}
+		for _, b := range events.Bends {
+			want[fmt.Sprint("bend", b.At, b.Channel, b.Value)]++
+		}
+		for _, c := range events.Controls {
+			want[fmt.Sprint("control", c.At, c.Channel, c.Controller, c.Value)]++
+		}
+		got := map[string]int{}
+		for _, track := range file.Tracks {
+			assert.Equal(t, events.Ticks, track.End, "every track ends where the clip does")
+			for _, n := range track.Notes {
+				got[fmt.Sprint(n.At, n.Length, n.Channel, n.Pitch, n.Velocity)]++
+			}
+			for _, b := range track.Bends {
+				got[fmt.Sprint("bend", b.At, b.Channel, b.Value)]++
+			}
+			for _, c := range track.Controls {
+				got[fmt.Sprint("control", c.At, c.Channel, c.Controller, c.Value)]++
+			}
+		}
+		assert.Equal(t, want, got)
+		if options.Type == 1 {
+			assert.Equal(t, []string{"Low", "Reed"}, []string{file.Tracks[1].Name, file.Tracks[2].Name})
+		}
+	}
+}
+
+func TestOptionsThatAreRefused(t *testing.T) {
+	p, performance := performed(t, sample, render.Options{})
+	for _, options := range []smf.Options{{PPQ: 100, Type: 1}, {PPQ: 960, Type: 2}, {}} {
+		_, err := smf.Encode(p, &p.Clips[0], performance, options)
+		assert.ErrorContains(t, err, "allowed:")
+	}
+}
+
+func TestScalesWithoutASignatureHaveNone(t *testing.T) {
+	p, performance := performed(t, strings.Replace(sample, "dorian", "hungarian minor", 1), render.Options{})
+	data, err := smf.Encode(p, &p.Clips[0], performance, smf.Defaults)
+	require.NoError(t, err)
+	file, err := smf.Decode(data)
+	require.NoError(t, err)
+	assert.Empty(t, file.Tracks[0].Keys)
+}
+
+func track(body string) string {
+	return "MThd\x00\x00\x00\x06\x00\x00\x00\x01\x00\x60MTrk\x00\x00\x00" + string(rune(len(body))) + body
+}
+
+func TestRunningStatusAndOpenNotes(t *testing.T) {
+	file, err := smf.Decode([]byte(track("\x00\x90\x3c\x40\x60\x3c\x00\x00\x40\x50\x60\xff\x2f\x00")))
+	require.NoError(t, err)
+	assert.Equal(t, []smf.Note{{At: 0, Length: 96, Channel: 1, Pitch: 60, Velocity: 64}, {At: 96, Length: 96, Channel: 1, Pitch: 64, Velocity: 80}}, file.Tracks[0].Notes)
+}
+
+func TestBrokenFilesSayWhatAndWhere(t *testing.T) {
+	for name, row := range map[string]struct{ data, message string }{
+		"empty":               {"", "byte 0: the file ends within the header"},
+		"not a file":          {"RIFF....", "byte 0: this is not a Standard MIDI File"},
+		"type 2":              {"MThd\x00\x00\x00\x06\x00\x02\x00\x01\x00\x60", "byte 8: type 2; allowed: 0, 1"},
+		"no tracks":           {"MThd\x00\x00\x00\x06\x00\x01\x00\x00\x00\x60", "byte 10: 0 tracks"},
+		"time code":           {"MThd\x00\x00\x00\x06\x00\x01\x00\x01\xe7\x28", "byte 12: a resolution that is not in ticks"},
+		"a missing track":     {"MThd\x00\x00\x00\x06\x00\x01\x00\x01\x00\x60", "byte 14: the file ends within a chunk"},
+		"a cut track":         {"MThd\x00\x00\x00\x06\x00\x00\x00\x01\x00\x60MTrk\x00\x00\x10\x00\x00", "byte 14: a chunk claims 4096 bytes, but only 1 are left"},
+		"no status":           {track("\x00\x3c\x40"), "byte 23: a data byte without a status"},
+		"a bad data byte":     {track("\x00\x90\x3c\x90\x00\xff\x2f\x00"), "byte 23: data byte 0x90 is above 0x7f"},
+		"no end":              {track("\x00\x90\x3c\x40"), "a track without its end"},
+		"a status of no file": {track("\x00\xf4\x00\xff\x2f\x00"), "byte 23: status 0xf4 does not belong"},
+	} {
+		_, err := smf.Decode([]byte(row.data))
+		assert.ErrorContains(t, err, row.message, name)
+	}
+}
+
+func FuzzDecode(f *testing.F) {
+	p, performance := performed(f, sample, render.Options{})
+	for _, options := range []smf.Options{{PPQ: 96, Type: 0}, {PPQ: 96, Type: 1}} {
+		data, err := smf.Encode(p, &p.Clips[0], performance, options)
+		require.NoError(f, err)
+		f.Add(data)
+	}
+	f.Add([]byte(track("\x00\x90\x3c\x40\x60\x3c\x00\x00\xff\x2f\x00")))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		file, err := smf.Decode(data)
+		if err == nil {
+			for _, track := range file.Tracks {
+				for _, note := range track.Notes {
+					assert.GreaterOrEqual(t, note.Length, int64(0))
+				}
+			}
+		}
+	})
+}
+
+// heavy is the clip that the speed of rendering is stated for: 16 line lanes of
+// 64 steps with swing, ties and glides.
+func heavy(t require.TestingT) string {
+	var lanes []string
+	for l := range 16 {
+		var steps []string
+		for s := range 64 {
+			step := fmt.Sprintf(`{"on":%t,"degree":%d,"gate":%d,"velocity":%d`, (s+l)%5 != 4, (s*3+l)%7+1, 40+s%50, 60+s)
+			if s%4 == 1 {
+				step += `,"tie":true`
+			}
+			if s%8 == 2 {
+				step += `,"glide":{"time":60,"curve":20}`
+			}
+			steps = append(steps, step+"}")
+		}
+		lanes = append(lanes, fmt.Sprintf(`{"id":"l%d","octave":%d,"steps":[%s]}`, l, 2+l%4, strings.Join(steps, ",")))
+	}
+	return `{"format":"agrimony-piece","version":1,"groove":{"swing":58,"grid":"1/16"},"clips":[{"id":"heavy","lanes":[` + strings.Join(lanes, ",") + `]}]}`
+}
+
+// Rendering and encoding, against encoding alone of the same events.
+func BenchmarkRenderAndEncode(b *testing.B) {
+	for _, bars := range []int{16, 64, 256} {
+		p, performance := performed(b, heavy(b), render.Options{Bars: bars})
+		b.Run(fmt.Sprintf("both/bars=%d", bars), func(b *testing.B) {
+			b.ReportAllocs()
+			for b.Loop() {
+				performance, err := render.Clip(p, &p.Clips[0], render.Options{Bars: bars})
+				require.NoError(b, err)
+				_, err = smf.Encode(p, &p.Clips[0], performance, smf.Defaults)
+				require.NoError(b, err)
+			}
+		})
+		b.Run(fmt.Sprintf("encode/bars=%d", bars), func(b *testing.B) {
+			b.ReportAllocs()
+			for b.Loop() {
+				_, err := smf.Encode(p, &p.Clips[0], performance, smf.Defaults)
+				require.NoError(b, err)
+			}
+		})
+	}
+}
