@@ -66,6 +66,7 @@ type context struct {
 	stepTime beat.Time
 	length   beat.Time
 	slides   []slide
+	way      []segment // room that slidesOf uses again
 }
 
 func (c *context) at(i int32) beat.Time     { return beat.Time(i) * c.stepTime }

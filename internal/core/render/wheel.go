@@ -48,7 +48,8 @@ func (s segment) value(t beat.Time) float64 {
 // note starts (in the middle, unless it glides), then follows the glides and
 // the bend envelope until the next fresh note.
 func wheel(c *context, part *Part, groove func(beat.Time) beat.Time) {
-	w := &writer{part: part, groove: groove}
+	w := &writer{part: part, groove: groove, scale: 8192 / float64(part.Range)}
+	part.Bends = make([]Bend, 0, c.bendsExpected())
 	next := 0
 	for i := range part.Notes {
 		note := &part.Notes[i]
@@ -61,6 +62,7 @@ func wheel(c *context, part *Part, groove func(beat.Time) beat.Time) {
 		w.note(note, c.slidesOf(part, note, next), c.envelopeOf(part, note), until)
 	}
 	if !w.used {
+		part.Bends = nil
 		return
 	}
 	part.Controls = append([]Control{
@@ -72,10 +74,22 @@ func wheel(c *context, part *Part, groove func(beat.Time) beat.Time) {
 	}
 }
 
+// bendsExpected is about how many bends the slides need, so that the list need
+// not grow: it is most of what a gliding lane holds.
+func (c *context) bendsExpected() int {
+	count := 0.0
+	if c.lane.Glide.Mode == "bend" {
+		for _, s := range c.slides {
+			count += math.Abs(float64(s.to-s.from))/smooth + 3
+		}
+	}
+	return int(count) + 1
+}
+
 // slidesOf are the slides of one note, in the note's own time: the first repeat
 // starts with the fresh one, the last carries the tied ones.
 func (c *context) slidesOf(part *Part, note *Note, next int) []segment {
-	var way []segment
+	way := c.way[:0]
 	t := note.trace
 	for _, s := range c.slides[next:] {
 		if s.run != t.run || c.lane.Glide.Mode != "bend" {
@@ -96,6 +110,7 @@ func (c *context) slidesOf(part *Part, note *Note, next int) []segment {
 		markRange(part, int(c.slots[s.slot].step)+1, s.from)
 		markRange(part, int(c.slots[s.slot].step)+1, s.to)
 	}
+	c.way = way
 	return way
 }
 
@@ -141,20 +156,21 @@ func (c *context) envelopeOf(part *Part, note *Note) []segment {
 type writer struct {
 	part   *Part
 	groove func(beat.Time) beat.Time
+	scale  float64 // wheel steps a semitone
 	value  int16
 	used   bool
 }
 
 func (w *writer) set(at beat.Time, semitones float64) {
-	scaled := math.Floor(semitones/float64(w.part.Range)*8192 + 0.5)
-	value := int16(min(max(scaled, -8192), 8191))
+	scaled := semitones*w.scale + 8192.5 // above zero, so that cutting rounds half up
+	value := int16(int(min(max(scaled, 0), 16383)) - 8192)
 	if value == w.value {
 		return
 	}
 	w.value = value
 	w.used = true
 	at = max(at, 0)
-	if n := len(w.part.Bends); n > 0 && w.part.Bends[n-1].At == at {
+	if n := len(w.part.Bends); n > 0 && w.part.Bends[n-1].At >= at {
 		w.part.Bends[n-1].Value = value
 		return
 	}
@@ -166,13 +182,12 @@ func (w *writer) note(note *Note, slides, envelope []segment, until beat.Time) {
 	onset := note.trace.onset
 	offset := func(t beat.Time) float64 { return along(slides, t) + along(envelope, t) }
 	w.set(note.At, offset(onset))
-	if len(slides) == 0 && len(envelope) == 0 {
+	if len(slides) == 0 || len(envelope) == 0 {
+		w.follow(slides, until)
+		w.follow(envelope, until)
 		return
 	}
-	limit := smooth
-	if len(slides) > 0 && len(envelope) > 0 {
-		limit /= 2 // they add up
-	}
+	const limit = smooth / 2 // they add up
 	for t := onset; ; {
 		next := min(step(slides, t, limit), step(envelope, t, limit))
 		if next >= until || next == never {
@@ -180,6 +195,42 @@ func (w *writer) note(note *Note, slides, envelope []segment, until beat.Time) {
 		}
 		t = next
 		w.set(w.groove(t), offset(t))
+	}
+}
+
+// follow writes one way on its own, each bend a smooth limit on from the last.
+func (w *writer) follow(way []segment, until beat.Time) {
+	for i, s := range way {
+		end := min(s.end, until-1)
+		if i+1 < len(way) {
+			end = min(end, way[i+1].at)
+		}
+		if s.at >= until {
+			return
+		}
+		w.set(w.groove(s.at), s.value(s.at))
+		length, distance := float64(s.end-s.at), s.to-s.from
+		share := smooth / math.Abs(distance)
+		if distance == 0 {
+			share = 1
+		}
+		for t, moved := s.at, 0.0; t < end; {
+			moved += share
+			next := end
+			if moved < 1 {
+				next = s.at + beat.Time(shape(moved, -s.curve)*length)
+			}
+			if next < t+shortest {
+				next = t + shortest
+				moved = shape(min(float64(next-s.at)/length, 1), s.curve)
+			}
+			if t = next; t >= end {
+				t = end
+				break
+			}
+			w.set(w.groove(t), s.from+distance*moved)
+		}
+		w.set(w.groove(end), s.value(end))
 	}
 }
 

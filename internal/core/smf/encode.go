@@ -112,7 +112,6 @@ const (
 func events(part *render.Part, ppq int, end int64) []event {
 	channel := byte(part.Channel - 1)
 	offs := make([]event, len(part.Notes))
-	out := make([]event, 0, 2*len(part.Notes)+len(part.Bends)+len(part.Controls))
 	sorted := true
 	for i := range part.Notes {
 		note := &part.Notes[i]
@@ -125,46 +124,42 @@ func events(part *render.Part, ppq int, end int64) []event {
 	if !sorted {
 		slices.SortStableFunc(offs, func(a, b event) int { return int(a.at - b.at) })
 	}
-	var n, c, b, f int
-	for n < len(part.Notes) || c < len(part.Controls) || b < len(part.Bends) || f < len(offs) {
-		next := event{at: 1 << 62}
-		consider := func(e event) {
-			if e.at < next.at || e.at == next.at && e.rank < next.rank {
-				next = e
-			}
-		}
-		if f < len(offs) {
-			consider(offs[f])
-		}
-		if c < len(part.Controls) {
-			control := &part.Controls[c]
-			consider(event{min(control.At.Export(ppq), end), rankControl, [3]byte{0xb0 | channel, control.Controller, control.Value}})
-		}
-		if b < len(part.Bends) {
-			bend := &part.Bends[b]
-			value := int(bend.Value) + 8192
-			consider(event{min(bend.At.Export(ppq), end), rankBend, [3]byte{0xe0 | channel, byte(value & 127), byte(value >> 7)}})
-		}
-		if n < len(part.Notes) {
-			note := &part.Notes[n]
-			consider(event{min(note.At.Export(ppq), end-1), rankOn, [3]byte{0x90 | channel, note.Pitch, note.Velocity}})
-		}
-		switch next.rank {
-		case rankOff:
-			f++
-		case rankControl:
-			c++
-		case rankBend:
-			b++
-			if b < len(part.Bends) && min(part.Bends[b].At.Export(ppq), end) == next.at {
-				continue // only the last of a tick counts
-			}
-		case rankOn:
-			n++
-		}
-		out = append(out, next)
+	ons := make([]event, len(part.Notes))
+	for i := range part.Notes {
+		note := &part.Notes[i]
+		ons[i] = event{min(note.At.Export(ppq), end-1), rankOn, [3]byte{0x90 | channel, note.Pitch, note.Velocity}}
 	}
-	return out
+	controls := make([]event, len(part.Controls))
+	for i, control := range part.Controls {
+		controls[i] = event{min(control.At.Export(ppq), end), rankControl, [3]byte{0xb0 | channel, control.Controller, control.Value}}
+	}
+	bends := make([]event, 0, len(part.Bends))
+	for _, bend := range part.Bends {
+		value := int(bend.Value) + 8192
+		e := event{min(bend.At.Export(ppq), end), rankBend, [3]byte{0xe0 | channel, byte(value & 127), byte(value >> 7)}}
+		if n := len(bends); n > 0 && bends[n-1].at == e.at {
+			bends[n-1] = e // only the last of a tick counts
+			continue
+		}
+		bends = append(bends, e)
+	}
+	return merge(merge(offs, controls), merge(bends, ons))
+}
+
+// merge joins two lists that are in order; within a tick, rank decides.
+func merge(a, b []event) []event {
+	if len(a) == 0 {
+		return b
+	}
+	out := make([]event, 0, len(a)+len(b))
+	for len(a) > 0 && len(b) > 0 {
+		if b[0].at < a[0].at || b[0].at == a[0].at && b[0].rank < a[0].rank {
+			out, b = append(out, b[0]), b[1:]
+		} else {
+			out, a = append(out, a[0]), a[1:]
+		}
+	}
+	return append(append(out, a...), b...)
 }
 
 // track builds a track of the library's from messages at its start and events.
