@@ -5,8 +5,6 @@
 // defaults, the errors and the published JSON Schema all come from there.
 package piece
 
-import "encoding/json"
-
 // Piece is a whole document.
 type Piece struct {
 	Title  string  `json:"title"`
@@ -22,21 +20,7 @@ type Piece struct {
 // Key is a tonic and a scale, as the document writes them.
 type Key struct {
 	Tonic string `json:"tonic"`
-	Scale Scale  `json:"scale"`
-}
-
-// Scale is a named scale or a list of degrees; exactly one is set.
-type Scale struct {
-	Name    string
-	Degrees []string
-}
-
-// MarshalJSON writes the name or the list.
-func (s Scale) MarshalJSON() ([]byte, error) {
-	if s.Name != "" {
-		return json.Marshal(s.Name)
-	}
-	return json.Marshal(s.Degrees)
+	Scale Scale  `json:"scale" tstype:"string | string[]"`
 }
 
 // Groove is the feel of a piece.

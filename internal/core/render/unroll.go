@@ -91,3 +91,15 @@ func unroll(lane *piece.Lane, draws draws, step, length beat.Time) []slot {
 	}
 	return out
 }
+
+// Unrolled gives, for each slot of a lane up to a length, the index of its step
+// and whether it sounds.
+func Unrolled(p *piece.Piece, clip string, lane *piece.Lane, length beat.Time) (steps []int, sounds []bool) {
+	draws := newDraws(p.Seed, clip, lane.ID)
+	slots := unroll(lane, draws, p.StepLength(lane), length)
+	steps = make([]int, len(slots))
+	for i, s := range slots {
+		steps[i] = int(s.step)
+	}
+	return steps, sift(lane, slots, draws)
+}

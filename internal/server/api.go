@@ -1,0 +1,85 @@
+package server
+
+import (
+	"encoding/json"
+
+	"agrimony/internal/core/edit"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+	"agrimony/internal/view"
+)
+
+// State is a piece as a screen shows it: the document, one clip's view, and what
+// undo and redo would do.
+type State struct {
+	ID      string       `json:"id"`
+	Version int64        `json:"version"`
+	Undo    string       `json:"undo"`
+	Redo    string       `json:"redo"`
+	Piece   *piece.Piece `json:"piece"`
+	View    *view.Clip   `json:"view"` // null: the piece has no clips
+}
+
+// EditRequest asks for an edit of the piece at a version. Clip is the one whose
+// view comes back.
+type EditRequest struct {
+	Version int64     `json:"version"`
+	Clip    string    `json:"clip"`
+	Ops     []edit.Op `json:"ops"`
+}
+
+// StepRequest asks for an undo or redo of the piece at a version.
+type StepRequest struct {
+	Version int64  `json:"version"`
+	Clip    string `json:"clip"`
+}
+
+// CreateRequest asks for a new piece with one clip.
+type CreateRequest struct {
+	Title string          `json:"title"`
+	Key   json.RawMessage `json:"key" tstype:"unknown"`
+	Tempo float64         `json:"tempo"`
+	Meter string          `json:"meter"`
+	Clip  string          `json:"clip"` // the first clip's name
+}
+
+// PreviewRequest asks what a change of key would do.
+type PreviewRequest struct {
+	Op edit.Op `json:"op"`
+}
+
+// Problem is the body of every error.
+type Problem struct {
+	Error string `json:"error"`
+	Path  string `json:"path"` // in the document, where the problem has one
+	State *State `json:"state,omitempty"`
+}
+
+// FileSummary says what a file will hold before it is made.
+type FileSummary struct {
+	Name     string      `json:"name"` // of the file
+	Bytes    int         `json:"bytes"`
+	Bars     string      `json:"bars"`
+	Ticks    int64       `json:"ticks"`
+	Seconds  float64     `json:"seconds"`
+	Tracks   []FileTrack `json:"tracks"`
+	Key      string      `json:"key"` // the key signature in words; empty: none
+	Problems []string    `json:"problems"`
+}
+
+// FileTrack is one lane in a file.
+type FileTrack struct {
+	Name     string `json:"name"`
+	Channel  int    `json:"channel"`
+	Notes    int    `json:"notes"`
+	Bends    int    `json:"bends"`
+	Controls int    `json:"controls"`
+	Lowest   string `json:"lowest"`
+	Highest  string `json:"highest"`
+}
+
+// Explanation is why a note is there, in words.
+type Explanation struct {
+	Text    string          `json:"text"`
+	Reasons []render.Reason `json:"reasons"`
+}

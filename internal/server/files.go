@@ -1,0 +1,176 @@
+package server
+
+import (
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+	"agrimony/internal/core/review"
+	"agrimony/internal/core/smf"
+	"agrimony/internal/view"
+)
+
+// maxFileSlots bounds the work of one file, in slots of all lanes together.
+const maxFileSlots = 8_000_000
+
+// order is what a request asks a file to hold.
+type order struct {
+	piece   *piece.Piece
+	clip    *piece.Clip
+	render  render.Options
+	options smf.Options
+}
+
+// ordered reads ?bars= or ?until=, ?ppq=, ?type= and ?lanes=a,b.
+func (s *server) ordered(c *gin.Context) (*order, error) {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		return nil, err
+	}
+	out := &order{piece: from.Piece, options: smf.Defaults}
+	if out.clip, err = from.Piece.Clip(c.Param("clip")); err != nil {
+		return nil, bad("%v", err)
+	}
+	for name, into := range map[string]*int{"bars": &out.render.Bars, "ppq": &out.options.PPQ, "type": &out.options.Type} {
+		text, given := c.GetQuery(name)
+		if !given {
+			continue
+		}
+		if *into, err = strconv.Atoi(text); err != nil {
+			return nil, bad("%s: %q is not a whole number", name, text)
+		}
+		if name == "bars" && (*into < 1 || *into > beat.MaxBars) {
+			return nil, bad("bars: %d is out of range; allowed: 1..%d", *into, beat.MaxBars)
+		}
+	}
+	out.render.Until = c.Query("until")
+	if lanes, given := c.GetQuery("lanes"); given {
+		out.render.Lanes = strings.FieldsFunc(lanes, func(r rune) bool { return r == ',' })
+		if out.render.Lanes == nil {
+			out.render.Lanes = []string{}
+		}
+	}
+	if err := out.options.Check(); err != nil {
+		return nil, bad("%v", err)
+	}
+	slots := beat.Time(0)
+	for i := range out.clip.Lanes {
+		slots += beat.Time(max(out.render.Bars, out.clip.Bars)) * out.piece.Bar() / out.piece.StepLength(&out.clip.Lanes[i])
+	}
+	if slots > maxFileSlots {
+		return nil, bad("a file of %d steps is too large to make here; allowed: %d. Choose fewer bars or lanes, or use the command line", slots, maxFileSlots)
+	}
+	return out, nil
+}
+
+// file renders and encodes an order.
+func (o *order) file() (*render.Performance, []byte, error) {
+	performance, err := render.Clip(o.piece, o.clip, o.render)
+	if err != nil {
+		return nil, nil, err
+	}
+	data, err := smf.Encode(o.piece, o.clip, performance, o.options)
+	return performance, data, err
+}
+
+func (o *order) name() string { return fileName(o.piece.Title) + "-" + fileName(o.clip.Name) + ".mid" }
+
+func (s *server) midi(c *gin.Context) {
+	o, err := s.ordered(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	_, data, err := o.file()
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	attach(c, o.name())
+	c.Data(http.StatusOK, "audio/midi", data)
+}
+
+func (s *server) summary(c *gin.Context) {
+	o, err := s.ordered(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	performance, data, err := o.file()
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	out := FileSummary{
+		Name: o.name(), Bytes: len(data), Bars: performance.BarsLong().RatString(), Ticks: performance.Length.Export(o.options.PPQ),
+		Seconds: float64(performance.Length) / float64(beat.Quarter) * 60 / o.piece.Tempo, Tracks: []FileTrack{}, Problems: []string{},
+	}
+	if _, _, ok := performance.Key.Signature(); ok {
+		out.Key = pitch.Pretty(performance.Key.String())
+	}
+	for i := range performance.Lanes {
+		out.Tracks = append(out.Tracks, trackOf(performance, &performance.Lanes[i]))
+	}
+	for _, f := range review.Clip(o.piece, o.clip, performance) {
+		if f.Rule == "silent" {
+			out.Problems = append(out.Problems, f.Message)
+		}
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+func trackOf(performance *render.Performance, part *render.Part) FileTrack {
+	out := FileTrack{Name: part.Name, Channel: part.Channel, Notes: len(part.Notes), Bends: len(part.Bends), Controls: len(part.Controls)}
+	if len(part.Notes) == 0 {
+		return out
+	}
+	low, high := &part.Notes[0], &part.Notes[0]
+	for i := range part.Notes {
+		if note := &part.Notes[i]; note.Pitch < low.Pitch {
+			low = note
+		} else if note.Pitch > high.Pitch {
+			high = note
+		}
+	}
+	out.Lowest, out.Highest = pitch.Pretty(performance.Name(low)), pitch.Pretty(performance.Name(high))
+	return out
+}
+
+// why explains ?note=, a note of ?lane= by its index in the view.
+func (s *server) why(c *gin.Context) {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	clip, err := from.Piece.Clip(c.Param("clip"))
+	if err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	performance, _, _, err := view.Perform(from.Piece, clip)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	index, err := strconv.Atoi(c.Query("note"))
+	if err != nil {
+		refuse(c, bad("note: %q is not a whole number", c.Query("note")))
+		return
+	}
+	for i := range performance.Lanes {
+		part := &performance.Lanes[i]
+		if part.ID == c.Query("lane") && index >= 0 && index < len(part.Notes) {
+			note := &part.Notes[index]
+			c.JSON(http.StatusOK, Explanation{performance.Explain(clip, part, note), performance.Why(clip, part, note)})
+			return
+		}
+	}
+	fail(c, http.StatusNotFound, "", "there is no such note")
+}

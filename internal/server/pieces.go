@@ -1,0 +1,283 @@
+package server
+
+import (
+	"crypto/rand"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"io"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"agrimony/internal/core/chord"
+	"agrimony/internal/core/edit"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/demo"
+	"agrimony/internal/store"
+	"agrimony/internal/view"
+)
+
+func (s *server) words(c *gin.Context) { c.JSON(http.StatusOK, view.Words()) }
+
+// key describes the key of the query ?name=Eb+dorian.
+func (s *server) key(c *gin.Context) {
+	key, err := pitch.ParseKey(c.Query("name"))
+	if err != nil {
+		refuse(c, bad("name: %v", err))
+		return
+	}
+	report := chord.Describe(key)
+	for i := range report.Notes {
+		report.Notes[i] = pitch.Pretty(report.Notes[i])
+	}
+	c.JSON(http.StatusOK, report)
+}
+
+func (s *server) list(c *gin.Context) {
+	list, err := s.store.List()
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, list)
+}
+
+// state writes a piece with the view of a clip, the first one when id names
+// none of its clips.
+func state(from *store.State, id string) (*State, error) {
+	out := &State{ID: from.ID, Version: from.Version, Undo: from.Undo, Redo: from.Redo, Piece: from.Piece}
+	if len(from.Piece.Clips) == 0 {
+		return out, nil
+	}
+	clip, err := from.Piece.Clip(id)
+	if err != nil {
+		clip = &from.Piece.Clips[0]
+	}
+	out.View, err = view.Of(from.Piece, clip)
+	return out, err
+}
+
+func answer(c *gin.Context, status int, from *store.State, clip string) {
+	out, err := state(from, clip)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	c.JSON(status, out)
+}
+
+// create makes a piece with one clip of one lane of rests.
+func (s *server) create(c *gin.Context) {
+	var request CreateRequest
+	if err := body(c, &request); err != nil {
+		refuse(c, err)
+		return
+	}
+	patch := map[string]any{"title": request.Title, "tempo": request.Tempo, "meter": request.Meter}
+	if request.Key != nil {
+		patch["key"] = request.Key
+	}
+	text, err := json.Marshal(patch)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	p, err := edit.Apply(piece.Default(), []edit.Op{{Op: "piece.set", Patch: text}, {Op: "clip.add", Name: request.Clip}})
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	s.keep(c, p)
+}
+
+func (s *server) keep(c *gin.Context, p *piece.Piece) {
+	id := newID()
+	if err := s.store.Create(id, p); err != nil {
+		refuse(c, err)
+		return
+	}
+	s.show(c, http.StatusCreated, id, "")
+}
+
+func (s *server) show(c *gin.Context, status int, id, clip string) {
+	from, err := s.store.Load(id)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	answer(c, status, from, clip)
+}
+
+func newID() string {
+	var b [8]byte
+	_, _ = rand.Read(b[:]) // never fails, by its documentation
+	return hex.EncodeToString(b[:])
+}
+
+// importPiece keeps a document as a new piece.
+func (s *server) importPiece(c *gin.Context) {
+	data, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	p, err := piece.Read(data)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	s.keep(c, p)
+}
+
+// openDemo opens the sample piece, and makes it first when it is not there.
+func (s *server) openDemo(c *gin.Context) {
+	if err := EnsureDemo(s.store); err != nil {
+		refuse(c, err)
+		return
+	}
+	s.show(c, http.StatusOK, demo.ID, "")
+}
+
+// EnsureDemo keeps the sample piece unless it is there already.
+func EnsureDemo(st *store.Store) error {
+	there, err := st.Has(demo.ID)
+	if err != nil || there {
+		return err
+	}
+	p, err := demo.Piece()
+	if err != nil {
+		return err
+	}
+	return st.Create(demo.ID, p)
+}
+
+func (s *server) get(c *gin.Context) { s.show(c, http.StatusOK, c.Param("id"), c.Query("clip")) }
+
+func (s *server) remove(c *gin.Context) {
+	if err := s.store.Delete(c.Param("id")); err != nil {
+		refuse(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+func (s *server) edit(c *gin.Context) {
+	var request EditRequest
+	if err := body(c, &request); err != nil {
+		refuse(c, err)
+		return
+	}
+	next, err := s.store.Edit(c.Param("id"), request.Version, func(p *piece.Piece) (*piece.Piece, string, error) {
+		out, err := edit.Apply(p, request.Ops)
+		if err != nil {
+			return nil, "", err
+		}
+		return out, edit.Label(request.Ops), nil
+	})
+	s.changed(c, next, err, request.Clip)
+}
+
+func (s *server) undo(c *gin.Context) { s.walk(c, s.store.Undo) }
+func (s *server) redo(c *gin.Context) { s.walk(c, s.store.Redo) }
+
+func (s *server) walk(c *gin.Context, way func(string, int64) (*store.State, error)) {
+	var request StepRequest
+	if err := body(c, &request); err != nil {
+		refuse(c, err)
+		return
+	}
+	next, err := way(c.Param("id"), request.Version)
+	s.changed(c, next, err, request.Clip)
+}
+
+// changed answers an edit. One against an old version is 409, with the newer
+// state for the screen to offer.
+func (s *server) changed(c *gin.Context, next *store.State, err error, clip string) {
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		newer, loadErr := s.store.Load(c.Param("id"))
+		if loadErr != nil {
+			refuse(c, loadErr)
+			return
+		}
+		shown, stateErr := state(newer, clip)
+		if stateErr != nil {
+			refuse(c, stateErr)
+			return
+		}
+		c.AbortWithStatusJSON(http.StatusConflict, Problem{Error: stale.Error(), State: shown})
+		return
+	}
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	answer(c, http.StatusOK, next, clip)
+}
+
+func (s *server) previewKey(c *gin.Context) {
+	var request PreviewRequest
+	if err := body(c, &request); err != nil {
+		refuse(c, err)
+		return
+	}
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	preview, err := edit.PreviewKey(from.Piece, request.Op)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, preview)
+}
+
+func (s *server) thumbs(c *gin.Context) {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	thumbs, err := view.Thumbs(from.Piece)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, thumbs)
+}
+
+func (s *server) document(c *gin.Context) {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	attach(c, fileName(from.Piece.Title)+".agrimony.json")
+	c.Data(http.StatusOK, "application/json; charset=utf-8", piece.Write(from.Piece))
+}
+
+func attach(c *gin.Context, name string) {
+	c.Header("Content-Disposition", `attachment; filename="`+name+`"`)
+}
+
+// fileName makes a plain file name of a title.
+func fileName(title string) string {
+	plain := strings.Map(func(r rune) rune {
+		switch {
+		case r >= 'a' && r <= 'z', r >= 'A' && r <= 'Z', r >= '0' && r <= '9', r == '-':
+			return r
+		case r == ' ' || r == '_':
+			return '-'
+		}
+		return -1
+	}, title)
+	if plain == "" {
+		return "untitled"
+	}
+	return plain
+}

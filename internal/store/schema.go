@@ -1,0 +1,67 @@
+package store
+
+import (
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+)
+
+// pieceRow is a piece without its clips.
+type pieceRow struct {
+	ID      string `gorm:"primaryKey"`
+	Title   string
+	Head    []byte // the document without clips
+	Version int64
+	Cursor  int64 // seq of the revision that undo takes back; 0: none
+	Updated time.Time
+}
+
+// clipRow is a clip of a piece.
+type clipRow struct {
+	PieceID  string `gorm:"primaryKey"`
+	ClipID   string `gorm:"primaryKey"`
+	Position int
+	Document []byte
+}
+
+// revisionRow is one edit in a piece's history.
+type revisionRow struct {
+	PieceID string `gorm:"primaryKey"`
+	Seq     int64  `gorm:"primaryKey;autoIncrement:false"`
+	Label   string
+	Change  []byte // a delta
+	Made    time.Time
+}
+
+func (pieceRow) TableName() string    { return "pieces" }
+func (clipRow) TableName() string     { return "clips" }
+func (revisionRow) TableName() string { return "revisions" }
+
+// migrations bring a database from each version to the next. They are only ever
+// added to; a database knows its version as SQLite's user_version.
+var migrations = []func(*gorm.DB) error{
+	func(tx *gorm.DB) error { return tx.Migrator().CreateTable(&pieceRow{}, &clipRow{}, &revisionRow{}) },
+}
+
+func migrate(db *gorm.DB) error {
+	var version int
+	if err := db.Raw("PRAGMA user_version").Scan(&version).Error; err != nil {
+		return err
+	}
+	if version > len(migrations) {
+		return fmt.Errorf("it is of version %d, made by a newer program; this one knows up to %d", version, len(migrations))
+	}
+	for ; version < len(migrations); version++ {
+		err := db.Transaction(func(tx *gorm.DB) error {
+			if err := migrations[version](tx); err != nil {
+				return err
+			}
+			return tx.Exec(fmt.Sprintf("PRAGMA user_version = %d", version+1)).Error
+		})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
