@@ -47,13 +47,6 @@ type State struct {
 	Redo    string // what redo would bring back; empty: nothing
 }
 
-// Summary is a piece in a list.
-type Summary struct {
-	ID      string    `json:"id"`
-	Title   string    `json:"title"`
-	Updated time.Time `json:"updated"`
-}
-
 // MaxRevisions is how many edits of a piece can be undone.
 const MaxRevisions = 2000
 

@@ -266,7 +266,7 @@ func list[T, U any](name string, low, high int, doc string, s *shape[U], initial
 	}
 }
 
-func none[U any]() []U { return nil }
+func none[U any]() []U { return []U{} }
 
 // node is a value in a document and the way to it.
 type node struct {

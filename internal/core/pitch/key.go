@@ -77,14 +77,6 @@ func (k Key) Names() []Name { return k.names }
 // Semitones is the distance of a degree (1..Size) above the tonic.
 func (k Key) Semitones(degree int) int { return k.steps[degree-1] }
 
-// Place is a note as a step stores it: a degree of the key (1-based), an octave
-// relative to the lane's, and an alteration in semitones.
-type Place struct {
-	Degree int `json:"degree"`
-	Octave int `json:"octave"`
-	Alter  int `json:"alter"`
-}
-
 // Pitch is the MIDI pitch of a place in the given lane octave, not yet folded
 // into 0..127: 12 x (octave + 1) + the tonic above its C + the degree + alter.
 func (k Key) Pitch(p Place, octave int) int {

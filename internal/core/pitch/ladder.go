@@ -2,7 +2,7 @@ package pitch
 
 // Rung is one row of a ladder: a place, its MIDI pitch and its name.
 type Rung struct {
-	Place
+	Place `tstype:",extends"`
 	Pitch int    `json:"pitch"`
 	Name  string `json:"name"`  // with real signs: "F♯2"
 	Tonic bool   `json:"tonic"` // the key's tonic

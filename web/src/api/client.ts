@@ -1,0 +1,80 @@
+import type { Op, KeyPreview } from "./gen/edit.gen";
+import type { Report } from "./gen/chord.gen";
+import type { CreateRequest, Explanation, FileSummary, Problem, State } from "./gen/server.gen";
+import type { Summary } from "./gen/store.gen";
+import type { Thumb, Vocabulary } from "./gen/view.gen";
+
+/** What the server said no to, with its own words. */
+export class ApiError extends Error {
+  readonly status: number;
+  readonly problem: Problem;
+  constructor(status: number, problem: Problem) {
+    super(problem.error);
+    this.status = status;
+    this.problem = problem;
+  }
+}
+
+async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: body === undefined ? undefined : { "Content-Type": "application/json" },
+      body: body === undefined ? undefined : typeof body === "string" ? body : JSON.stringify(body),
+    });
+  } catch {
+    throw new ApiError(0, { error: "The server cannot be reached. Is it still running?", path: "" });
+  }
+  if (response.status === 204) return undefined as T;
+  const text = await response.text();
+  if (!response.ok) {
+    let problem: Problem = { error: `The server answered ${response.status}.`, path: "" };
+    try {
+      problem = JSON.parse(text) as Problem;
+    } catch {
+      // Not from our server; the status has to do.
+    }
+    throw new ApiError(response.status, problem);
+  }
+  return JSON.parse(text) as T;
+}
+
+/** What a MIDI file should hold. */
+export interface FileOrder {
+  clip: string;
+  lanes: string[];
+  bars?: number;
+  until?: string;
+  ppq: number;
+  type: number;
+}
+
+function fileQuery(order: FileOrder): string {
+  const query = new URLSearchParams({ ppq: String(order.ppq), type: String(order.type), lanes: order.lanes.join(",") });
+  if (order.bars) query.set("bars", String(order.bars));
+  if (order.until) query.set("until", order.until);
+  return query.toString();
+}
+
+const piece = (id: string) => `/pieces/${encodeURIComponent(id)}`;
+const clip = (id: string, clipId: string) => `${piece(id)}/clips/${encodeURIComponent(clipId)}`;
+
+export const api = {
+  words: () => call<Vocabulary>("GET", "/words"),
+  key: (name: string) => call<Report>("GET", `/key?name=${encodeURIComponent(name)}`),
+  list: () => call<Summary[]>("GET", "/pieces"),
+  create: (request: CreateRequest) => call<State>("POST", "/pieces", request),
+  importDocument: (text: string) => call<State>("POST", "/pieces/import", text),
+  openDemo: () => call<State>("POST", "/pieces/demo"),
+  open: (id: string, clipId: string) => call<State>("GET", `${piece(id)}?clip=${encodeURIComponent(clipId)}`),
+  remove: (id: string) => call<void>("DELETE", piece(id)),
+  edit: (id: string, version: number, clipId: string, ops: Op[]) => call<State>("POST", `${piece(id)}/edits`, { version, clip: clipId, ops }),
+  walk: (id: string, way: "undo" | "redo", version: number, clipId: string) => call<State>("POST", `${piece(id)}/${way}`, { version, clip: clipId }),
+  previewKey: (id: string, op: Op) => call<KeyPreview>("POST", `${piece(id)}/key-preview`, { op }),
+  thumbs: (id: string) => call<Thumb[]>("GET", `${piece(id)}/thumbs`),
+  why: (id: string, clipId: string, lane: string, note: number) => call<Explanation>("GET", `${clip(id, clipId)}/why?lane=${encodeURIComponent(lane)}&note=${note}`),
+  summary: (id: string, order: FileOrder) => call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
+  fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,
+  documentUrl: (id: string) => `/api${piece(id)}/document`,
+};

@@ -1,0 +1,77 @@
+import { Button, Modal, SegmentedControl } from "@mantine/core";
+import { useEffect, useState } from "react";
+import { api } from "../api/client";
+import type { KeyPreview, Op } from "../api/gen/edit.gen";
+import type { Key } from "../api/gen/piece.gen";
+import { clipOf, message, useApp } from "../state/store";
+import { ScaleChooser } from "./ScaleChooser";
+import css from "./App.module.css";
+
+/** Changes the key of the clip or of the piece, after showing what that does to
+ * the notes that are there. */
+export function KeyPicker() {
+  const open = useApp((s) => s.panel === "key");
+  return (
+    <Modal opened={open} onClose={() => useApp.getState().set({ panel: null })} title="Key and scale" size={720}>
+      {open && <Picker />}
+    </Modal>
+  );
+}
+
+function Picker() {
+  const piece = useApp((s) => s.piece)!;
+  const clip = useApp(clipOf);
+  const [key, setKey] = useState<Key>(clip?.key ?? piece.key);
+  const [keep, setKeep] = useState("degrees");
+  const [whole, setWhole] = useState(!clip?.key);
+  const [preview, setPreview] = useState<KeyPreview | null>(null);
+  const [trouble, setTrouble] = useState("");
+  const op: Op = { op: "key.set", key, keep, clip: whole ? undefined : clip?.id };
+  useEffect(() => {
+    let current = true;
+    api.previewKey(useApp.getState().id, op).then(
+      (p) => current && (setPreview(p), setTrouble("")),
+      (problem) => current && (setPreview(null), setTrouble(message(problem))),
+    );
+    return () => {
+      current = false;
+    };
+  }, [key, keep, whole]);
+  const apply = async () => {
+    if (await useApp.getState().edit([op])) useApp.getState().set({ panel: null });
+  };
+  return (
+    <>
+      <ScaleChooser value={key} onChange={setKey} />
+      <div className={css.preview}>
+        <div style={{ display: "flex", gap: 12, alignItems: "center", flexWrap: "wrap" }}>
+          <SegmentedControl size="xs" value={keep} onChange={setKeep} data={[{ value: "degrees", label: "Keep degrees" }, { value: "pitches", label: "Keep pitches" }]} />
+          <SegmentedControl size="xs" value={whole ? "piece" : "clip"} onChange={(v) => setWhole(v === "piece")} data={[{ value: "piece", label: "The whole piece" }, { value: "clip", label: `Only ${clip?.name ?? "this clip"}` }]} />
+        </div>
+        {trouble && <p style={{ color: "var(--wrong)" }}>{trouble}</p>}
+        {preview && (
+          <>
+            <p style={{ margin: "8px 0 2px" }} data-testid="key-preview">
+              <b>{preview.changes.length} of {preview.total} notes change</b> in {preview.key}{preview.changes.length ? ":" : "."}
+            </p>
+            {preview.changes.length > 0 && <div className={css.changes}>
+              <table>
+                <tbody>
+                  {preview.changes.slice(0, 60).map((c) => (
+                    <tr key={`${c.clip} ${c.lane} ${c.step}`}><td>{c.clip}</td><td>{c.lane}</td><td>step {c.step}</td><td>{c.from} → {c.to}</td></tr>
+                  ))}
+                </tbody>
+              </table>
+              {preview.changes.length > 60 && <span>and {preview.changes.length - 60} more</span>}
+            </div>}
+          </>
+        )}
+      </div>
+      <div className={css.actions}>
+        {clip?.key && !whole ? <Button variant="subtle" onClick={() => void useApp.getState().edit([{ ...op, key: null }]).then((ok) => ok && useApp.getState().set({ panel: null }))}>Back to the piece’s key</Button> : null}
+        <Button variant="default" onClick={() => useApp.getState().set({ panel: null })}>Cancel</Button>
+        <Button onClick={() => void apply()} disabled={!preview}>Change the key</Button>
+      </div>
+    </>
+  );
+}

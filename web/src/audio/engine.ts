@@ -1,0 +1,164 @@
+import * as Tone from "tone";
+import type { Lane as LaneDoc } from "../api/gen/piece.gen";
+import { PPQ } from "../api/gen/view.gen";
+import { clipOf, useApp } from "../state/store";
+import { Drums } from "./drums";
+import { Voice } from "./voice";
+
+/** How far ahead sound is scheduled, in seconds. What is further off is read
+ * from whatever performance is newest by then. */
+const AHEAD = 0.15;
+
+export async function startEngine(): Promise<Engine> {
+  await Tone.start();
+  return new Engine();
+}
+
+/**
+ * Plays the newest performance by position in time. Each turn it schedules the
+ * short stretch ahead from the performance as it is then, so an edit is heard at
+ * the next chance, nothing stops, and nothing piles up.
+ */
+export class Engine {
+  playing = false;
+  /** Notes scheduled since the page was opened. */
+  scheduled = 0;
+  private readonly voices = new Map<string, Voice>();
+  private readonly master = new Tone.Limiter(-1).toDestination();
+  private readonly drums = new Drums(this.master);
+  private readonly turn = () => this.schedule();
+  /** Position in ticks, never wrapped, at a moment of the audio clock. */
+  private anchor = { tick: 0, time: 0, rate: 1 };
+  /** Up to where sound has been scheduled, on the same unwrapped axis. */
+  private done = 0;
+
+  private get now(): number {
+    return Tone.getContext().currentTime;
+  }
+
+  /** Ticks a second at the piece's tempo. */
+  private get rate(): number {
+    return ((useApp.getState().piece?.tempo ?? 120) / 60) * PPQ;
+  }
+
+  private tickAt(time: number): number {
+    return this.anchor.tick + (time - this.anchor.time) * this.anchor.rate;
+  }
+
+  private timeAt(tick: number): number {
+    return this.anchor.time + (tick - this.anchor.tick) / this.anchor.rate;
+  }
+
+  async play(): Promise<void> {
+    await Tone.start();
+    this.anchor = { tick: 0, time: this.now + 0.06, rate: this.rate };
+    this.done = 0;
+    this.playing = true;
+    Tone.getContext().on("tick", this.turn);
+    this.schedule();
+  }
+
+  stop(): void {
+    this.playing = false;
+    Tone.getContext().off("tick", this.turn);
+    for (const voice of this.voices.values()) voice.silence(this.now);
+  }
+
+  seek(tick: number): void {
+    if (!this.playing) return;
+    for (const voice of this.voices.values()) voice.silence(this.now);
+    this.anchor = { tick, time: this.now + 0.03, rate: this.rate };
+    this.done = tick;
+  }
+
+  /** The position within the clip, in ticks. */
+  position(): number {
+    const ticks = useApp.getState().view?.ticks ?? 1;
+    return this.playing ? Math.max(this.tickAt(this.now), 0) % ticks : 0;
+  }
+
+  audition(lane: LaneDoc, pitch: number): void {
+    const voice = this.voiceOf(lane);
+    voice.strike(this.now + 0.01, this.now + 0.28, pitch, 96);
+    voice.settle(this.now + 1);
+  }
+
+  private voiceOf(lane: LaneDoc): Voice {
+    let voice = this.voices.get(lane.id);
+    if (!voice) {
+      voice = new Voice(this.master);
+      this.voices.set(lane.id, voice);
+    }
+    voice.set(lane.sound);
+    return voice;
+  }
+
+  private schedule(): void {
+    const { view, piece } = useApp.getState();
+    const clip = clipOf(useApp.getState());
+    if (!this.playing || !view || !clip || !piece || view.ticks <= 0) return;
+    if (this.rate !== this.anchor.rate) {
+      // A new tempo holds from where the last turn left off.
+      this.anchor = { tick: this.done, time: this.timeAt(this.done), rate: this.rate };
+    }
+    const until = this.tickAt(this.now + AHEAD);
+    // After a pause of the machine, what was missed is left out, not caught up.
+    const from = Math.max(this.done, this.tickAt(this.now - 0.05));
+    for (let start = from; start < until; ) {
+      const base = Math.floor(start / view.ticks) * view.ticks;
+      const end = Math.min(until, base + view.ticks);
+      this.stretch(base, start - base, end - base);
+      start = end;
+    }
+    this.done = Math.max(until, this.done);
+    const horizon = this.timeAt(this.done);
+    const heard = new Set<string>();
+    view.lanes.forEach((lane) => lane.audible && heard.add(lane.id));
+    for (const [id, voice] of this.voices) {
+      voice.settle(horizon);
+      if (!clip.lanes.some((l) => l.id === id)) {
+        voice.dispose();
+        this.voices.delete(id);
+      } else if (!heard.has(id)) voice.silence(this.now);
+    }
+  }
+
+  /** Schedules what begins from tick low up to high of the clip, which began at
+   * base. */
+  private stretch(base: number, low: number, high: number): void {
+    const { view, piece } = useApp.getState();
+    const clip = clipOf(useApp.getState());
+    if (!view || !clip || !piece) return;
+    const within = (at: number) => at >= low && at < high;
+    view.lanes.forEach((lane, i) => {
+      const doc = clip.lanes[i];
+      if (!lane.audible || !doc || doc.id !== lane.id) return;
+      const voice = this.voiceOf(doc);
+      for (let k = firstAt(lane.controls, low); k < lane.controls.length && within(lane.controls[k][0]); k++) {
+        voice.control(this.timeAt(base + lane.controls[k][0]), lane.controls[k][1], lane.controls[k][2]);
+      }
+      for (let k = firstAt(lane.bends, low); k < lane.bends.length && within(lane.bends[k][0]); k++) {
+        voice.bend(this.timeAt(base + lane.bends[k][0]), lane.bends[k][1]);
+      }
+      for (let k = firstAt(lane.notes, low); k < lane.notes.length && within(lane.notes[k][0]); k++) {
+        const [at, length, pitch, velocity] = lane.notes[k];
+        voice.settle(this.timeAt(base + at) - 1e-4);
+        voice.strike(this.timeAt(base + at), this.timeAt(base + at + length), pitch, velocity);
+        this.scheduled++;
+      }
+    });
+    this.drums.schedule(piece.beat.pattern, piece.beat.level, view.barTicks, low, high, (tick) => this.timeAt(base + tick));
+  }
+}
+
+/** The index of the first event at or after a tick; events are in order. */
+function firstAt(events: readonly (readonly number[])[], tick: number): number {
+  let low = 0;
+  let high = events.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (events[middle][0] < tick) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

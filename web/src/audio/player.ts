@@ -1,0 +1,52 @@
+import { create } from "zustand";
+import type { Lane as LaneDoc } from "../api/gen/piece.gen";
+import { message, useApp } from "../state/store";
+import type { Engine } from "./engine";
+
+/** The sound engine, loaded when something is first to be heard. */
+let engine: Engine | null = null;
+let loading: Promise<Engine> | null = null;
+
+const usePlayer = create<{ playing: boolean }>(() => ({ playing: false }));
+
+export const usePlaying = (): boolean => usePlayer((s) => s.playing);
+
+async function load(): Promise<Engine> {
+  loading ??= import("./engine").then((m) => m.startEngine());
+  engine = await loading;
+  return engine;
+}
+
+export async function togglePlay(): Promise<void> {
+  try {
+    const e = await load();
+    if (e.playing) e.stop();
+    else await e.play();
+    usePlayer.setState({ playing: e.playing });
+  } catch (problem) {
+    loading = null;
+    useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` });
+  }
+}
+
+/** Lets a note be heard in its lane's voice, if that is wanted. */
+export function audition(lane: LaneDoc, pitch: number): void {
+  if (!useApp.getState().audition || usePlayer.getState().playing) return;
+  void load()
+    .then((e) => e.audition(lane, pitch))
+    .catch(() => {
+      loading = null; // a click must not fail for want of sound; playing says why
+    });
+}
+
+/** Goes on playing from a tick. */
+export function seek(tick: number): void {
+  engine?.seek(tick);
+}
+
+/** Where the playing is, for whoever draws it. */
+export function playPosition(): { playing: boolean; tick: number; share: number; scheduled: number } {
+  const ticks = useApp.getState().view?.ticks ?? 1;
+  const tick = engine?.position() ?? 0;
+  return { playing: engine?.playing ?? false, tick, share: tick / ticks, scheduled: engine?.scheduled ?? 0 };
+}

@@ -1,0 +1,16 @@
+import "@fontsource/source-sans-3/latin-400.css";
+import "@fontsource/source-sans-3/latin-600.css";
+import "@fontsource/ibm-plex-mono/latin-400.css";
+import "@fontsource/ibm-plex-mono/latin-500.css";
+import "@mantine/core/styles.css";
+import "./tokens.css";
+import { MantineProvider } from "@mantine/core";
+import { createRoot } from "react-dom/client";
+import { App } from "./app/App";
+import { theme } from "./theme";
+
+createRoot(document.getElementById("root")!).render(
+  <MantineProvider theme={theme} defaultColorScheme="light">
+    <App />
+  </MantineProvider>,
+);

@@ -1,0 +1,82 @@
+import type { Op } from "../api/gen/edit.gen";
+import type { Step } from "../api/gen/piece.gen";
+import { affected, laneOf, useApp, type App } from "./store";
+
+/** One op on the open lane. */
+export function laneOp(s: App, op: string, more: Partial<Op> = {}): Op {
+  return { op, clip: s.clip, lane: s.lane, ...more };
+}
+
+/** Changes fields of the selected steps. */
+export function setSelected(patch: Partial<Record<keyof Step, unknown>>): void {
+  const s = useApp.getState();
+  if (!s.selection.length) return;
+  void s.edit([laneOp(s, "steps.set", { steps: s.selection.map((n) => n + 1), patch })]);
+}
+
+/** Changes a field of each selected step to a value of its own. */
+export function setEach(field: keyof Step, value: (step: Step) => unknown): void {
+  const s = useApp.getState();
+  const lane = laneOf(s);
+  if (!lane || !s.selection.length) return;
+  void s.edit(s.selection.map((n) => laneOp(s, "steps.set", { steps: [n + 1], patch: { [field]: value(lane.steps[n]) } })));
+}
+
+/** Turns a yes-or-no field of the selected steps over: on unless all have it. */
+export function toggle(has: (step: Step) => boolean, on: Partial<Record<keyof Step, unknown>>, off: Partial<Record<keyof Step, unknown>>): void {
+  const s = useApp.getState();
+  const lane = laneOf(s);
+  if (!lane || !s.selection.length) return;
+  setSelected(s.selection.every((n) => has(lane.steps[n])) ? off : on);
+}
+
+/** Runs an op on the selected steps, or on all when none is selected. */
+export function onSteps(op: string, more: Partial<Op> = {}): void {
+  const s = useApp.getState();
+  if (!laneOf(s)) return;
+  void s.edit([laneOp(s, op, { steps: affected(s), ...more })]);
+}
+
+export function setLane(lane: string, patch: Record<string, unknown>): void {
+  const s = useApp.getState();
+  void s.edit([{ op: "lane.set", clip: s.clip, lane, patch }]);
+}
+
+export function setPiece(patch: Record<string, unknown>): void {
+  void useApp.getState().edit([{ op: "piece.set", patch }]);
+}
+
+export function setClip(patch: Record<string, unknown>): void {
+  const s = useApp.getState();
+  void s.edit([{ op: "clip.set", clip: s.clip, patch }]);
+}
+
+export function copySteps(): void {
+  const s = useApp.getState();
+  const lane = laneOf(s);
+  if (lane) s.set({ clipboard: affected(s).map((n) => lane.steps[n - 1]) });
+}
+
+/** Pastes from the cursor on, as far as the lane reaches. */
+export function pasteSteps(): void {
+  const s = useApp.getState();
+  const lane = laneOf(s);
+  if (!lane || !s.clipboard.length) return;
+  const start = s.selection[0] ?? s.cursor;
+  const steps = s.clipboard.map((_, i) => start + i + 1).filter((n) => n <= lane.steps.length);
+  void s.edit([laneOp(s, "steps.write", { steps, content: s.clipboard.slice(0, steps.length) })]);
+  s.select(steps.map((n) => n - 1), start);
+}
+
+/** Writes the selected steps again right after themselves. */
+export function repeatSteps(): void {
+  const s = useApp.getState();
+  const lane = laneOf(s);
+  if (!lane || !s.selection.length) return;
+  const last = s.selection[s.selection.length - 1];
+  const steps = s.selection.map((n) => n + last - s.selection[0] + 2).filter((n) => n <= lane.steps.length);
+  if (!steps.length) return;
+  const content = s.selection.slice(0, steps.length).map((n) => lane.steps[n]);
+  void s.edit([laneOp(s, "steps.write", { steps, content })]);
+  s.select(steps.map((n) => n - 1));
+}

@@ -1,0 +1,40 @@
+import { createTheme, type MantineColorsTuple } from "@mantine/core";
+
+const ink: MantineColorsTuple = ["#f1f4f0", "#dfe5de", "#bfcabf", "#9dae9f", "#7f9483", "#66806d", "#4a6453", "#33493c", "#1b2a22", "#111c16"];
+
+/** The dye hues that lanes take by position. */
+export const dyes = ["madder", "woad", "walnut", "lichen", "heather", "slate"] as const;
+
+export function dye(index: number): string {
+  return `var(--${dyes[index % dyes.length]})`;
+}
+
+export const theme = createTheme({
+  colors: { ink },
+  primaryColor: "ink",
+  primaryShade: 8,
+  white: "#fdfbf5",
+  black: "#1b2a22",
+  fontFamily: "var(--sans)",
+  fontFamilyMonospace: "var(--mono)",
+  defaultRadius: 3,
+  fontSizes: { xs: "12px", sm: "13px", md: "14px", lg: "16px", xl: "19px" },
+  components: {
+    Tooltip: { defaultProps: { openDelay: 500, withArrow: true, color: "ink.8" } },
+    Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.25 }, transitionProps: { duration: 80 } } },
+    Popover: { defaultProps: { shadow: "sm", transitionProps: { duration: 60 } } },
+    Menu: { defaultProps: { shadow: "sm", transitionProps: { duration: 60 } } },
+  },
+});
+
+const tokens = new Map<string, string>();
+
+/** Reads a token for drawing on canvas. Kept, because drawing asks often. */
+export function token(name: string): string {
+  let value = tokens.get(name);
+  if (value === undefined) {
+    value = getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
+    tokens.set(name, value);
+  }
+  return value;
+}
