@@ -66,6 +66,8 @@ func (p *Performance) Why(clip *piece.Clip, part *Part, note *Note) []Reason {
 	add(t.legato, "legato", fmt.Sprintf("step %d", note.Step), "1/128 into the next note")
 	add(!t.tied && !t.legato && t.joinedSteps == 0, "gate", fmt.Sprintf("%d %% of the step", step.Gate), ticks(t.end-t.onset, int(t.repeats)))
 	add(step.Glide != nil && p.slidesInto(lane, part, note), "glide", p.slideFrom(lane, part, note), p.Name(note))
+	end := note.EndPitch()
+	add(end != int(note.Pitch), "wheel", p.Name(note), p.Key.Spell(end, 0).In(end))
 	add(len(step.Bend) > 0, "bend", fmt.Sprintf("%d points", len(step.Bend)), "over the note")
 	add(t.repeats > 1, "ratchet", fmt.Sprintf("%d in the step", t.repeats), fmt.Sprintf("repeat %d", t.repeat))
 	add(step.Nudge != 0 && !t.joined, "nudge", fmt.Sprintf("%d %%", step.Nudge), tick(t.onset))
@@ -143,7 +145,7 @@ func (p *Performance) Explain(clip *piece.Clip, part *Part, note *Note) string {
 var sentences = map[string]string{
 	"alter": "altered from %s to %s", "lock": "lock moved %s to %s", "fold": "folded by octaves from %s to %s",
 	"tie": "tied on from %s to %s", "legato": "runs from %s %s", "joined": "joined to %s (%s)",
-	"gate": "gate %s is %s", "glide": "glides from %s to %s", "bend": "bends along %s %s",
+	"gate": "gate %s is %s", "glide": "glides from %s to %s", "wheel": "a tied glide takes it from %s to %s", "bend": "bends along %s %s",
 	"ratchet": "ratchet of %s, %s", "nudge": "nudged by %s to %s", "swing": "swing moved %s to %s",
 	"start": "moved from %s to the clip's start, %s", "cut": "cut by %s at %s",
 	"chance": "chance %s, %s", "rounds": "%s, %s",

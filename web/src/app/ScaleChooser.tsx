@@ -37,7 +37,7 @@ export function ScaleChooser({ value, onChange }: { value: Key; onChange: (key: 
           <div className="quiet">Triads on its degrees</div>
           <div className={css.notes} style={{ fontSize: 12 }}>{report?.triads.map((c, i) => <span key={i}>{c.numeral}</span>)}</div>
           <label className="quiet" htmlFor="custom-scale">Or a scale of your own, as degrees</label>
-          <input id="custom-scale" className="mono" style={{ width: "100%", height: 26, border: "1px solid var(--rule)", borderRadius: 3, background: "#fdfbf5" }} placeholder="1 2 b3 #4 5" value={custom} onChange={(e) => setCustom(e.target.value)}
+          <input id="custom-scale" className="mono" style={{ width: "100%", height: 26, border: "1px solid var(--rule)", borderRadius: 3, background: "var(--leaf)" }} placeholder="1 2 b3 #4 5" value={custom} onChange={(e) => setCustom(e.target.value)}
             onKeyDown={(e) => e.key === "Enter" && custom.trim() && onChange({ ...value, scale: custom.trim().split(/\s+/) })}
             onBlur={() => custom.trim() && custom !== scale && onChange({ ...value, scale: custom.trim().split(/\s+/) })} />
         </div>

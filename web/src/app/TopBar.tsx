@@ -28,9 +28,9 @@ export function TopBar() {
       </button>
       <Title value={piece.title} />
       <button className={`${css.plain} ${css.key}`} onClick={() => set({ panel: "key" })} aria-label={`Key: ${view?.key ?? ""}`}>{view?.key ?? `${piece.key.tonic}`} ▾</button>
-      <label className={css.field}>
-        <span style={{ width: 44 }}><TempoBox value={piece.tempo} /></span> bpm
-      </label>
+      <span className={css.field}>
+        <NumberBox label="Tempo" value={piece.tempo} low={20} high={400} onChange={(tempo) => setPiece({ tempo })} /> bpm
+      </span>
       <Meter value={piece.meter} />
       <Popover position="bottom-start">
         <Popover.Target><button className={css.plain}>Groove {piece.groove.swing > 50 ? <span className="mono">{piece.groove.swing}</span> : null} ▾</button></Popover.Target>
@@ -93,10 +93,6 @@ function Title({ value }: { value: string }) {
   );
 }
 
-function TempoBox({ value }: { value: number }) {
-  return <span style={{ display: "inline-block", width: 44 }} className={css.field}><NumberBox label="Tempo" value={value} low={20} high={400} onChange={(tempo) => setPiece({ tempo })} /></span>;
-}
-
 function Meter({ value }: { value: string }) {
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
@@ -106,7 +102,7 @@ function Meter({ value }: { value: string }) {
   };
   return (
     <span className={css.field}>
-      <input className="mono" aria-label="Meter" style={{ width: 44, textAlign: "center" }} value={text} onChange={(e) => setText(e.target.value)} onBlur={send}
+      <input className="mono" aria-label="Meter" style={{ textAlign: "center" }} value={text} onChange={(e) => setText(e.target.value)} onBlur={send}
         onKeyDown={(e) => {
           e.stopPropagation();
           if (e.key === "Enter") send();

@@ -21,7 +21,7 @@ export function Index() {
     <nav className={css.index} aria-label="Clips">
       <div className={css.tabs} role="tablist" aria-orientation="vertical">
         {thumbs.map((t) => (
-          <button key={t.id} role="tab" className={css.tab} aria-selected={t.id === clip} onClick={() => void openClip(t.id)} title={`${t.name}, ${t.key}`}>
+          <button key={t.id} role="tab" className={css.tab} aria-label={t.name} aria-selected={t.id === clip} onClick={() => void openClip(t.id)} title={`${t.name}, ${t.key}`}>
             <span className={css.name}>{t.name}</span>
             <Miniature thumb={t} />
             <span className={css.facts}>{t.bars} {t.bars === "1" ? "bar" : "bars"}{playing && t.id === clip ? " · plays" : t.plays ? "" : " · silent"}</span>
@@ -55,10 +55,10 @@ function ClipSettings() {
       </label>
       <label>
         Ends
-        <select aria-label="Where the clip ends" value={doc.bars ? "bars" : doc.until} onChange={(e) => setClip(e.target.value === "bars" ? { bars: Math.max(1, Math.round((view?.ticks ?? 0) / (view?.barTicks ?? 1))) } : { until: e.target.value })}>
-          <option value="bars">after bars</option>
-          <option value="cycle">with one full cycle</option>
-          <option value="realign">when lanes meet the bar</option>
+        <select aria-label="Where the clip ends" title="After a number of bars, after the lanes' full cycle, or when that meets the bar line" value={doc.bars ? "bars" : doc.until} onChange={(e) => setClip(e.target.value === "bars" ? { bars: Math.max(1, Math.round((view?.ticks ?? 0) / (view?.barTicks ?? 1))) } : { until: e.target.value })}>
+          <option value="bars">after … bars</option>
+          <option value="cycle">after a cycle</option>
+          <option value="realign">at the bar</option>
         </select>
       </label>
       {doc.bars ? <label>Bars<NumberBox label="Bars of the clip" value={doc.bars} low={1} high={words?.maxBars ?? 1024} onChange={(bars) => setClip({ bars })} /></label> : null}

@@ -49,8 +49,11 @@ function Why() {
   const clip = useApp((s) => s.clip);
   const version = useApp((s) => s.version);
   const selected = useApp((s) => {
-    const step = s.selection.length === 1 ? s.selection[0] : -1;
-    const note = laneViewOf(s)?.notes.find((n) => n[4] === step);
+    const view = laneViewOf(s);
+    if (!view || s.selection.length !== 1) return -1;
+    // A step that a tie joined has no note of its own: the one that runs through it speaks.
+    const slot = view.slots.indexOf(s.selection[0]);
+    const note = view.notes.find((n) => n[4] === s.selection[0]) ?? view.notes.find((n) => slot >= 0 && n[0] <= slot * view.stepTicks && n[0] + n[1] > slot * view.stepTicks);
     return note ? note[5] : -1;
   });
   const lane = useApp((s) => s.lane);

@@ -29,8 +29,10 @@ export function Result() {
     let [low, high] = [127, 0];
     for (const lane of view.lanes) for (const n of lane.notes) [low, high] = [Math.min(low, n[2]), Math.max(high, n[2])];
     const y = (pitch: number) => HEIGHT - 8 - ((pitch - low) / Math.max(high - low, 12)) * (HEIGHT - 16);
-    pen.fillStyle = token("now-soft");
-    pen.fillRect(x(scroll / zoom), 0, Math.max((width / zoom / view.ticks) * width, 2), HEIGHT);
+    if (width / zoom < view.ticks * 0.999) {
+      pen.fillStyle = token("paper-3");
+      pen.fillRect(x(scroll / zoom), 0, Math.max((width / zoom / view.ticks) * width, 2), HEIGHT);
+    }
     const every = Math.max(1, Math.ceil(view.ticks / view.barTicks / (width / 12)));
     pen.fillStyle = token("rule");
     for (let t = 0; t <= view.ticks; t += view.barTicks * every) pen.fillRect(x(t), 0, 1, HEIGHT);

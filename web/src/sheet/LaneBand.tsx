@@ -28,14 +28,14 @@ export function LaneBand({ lane, view, clip, index, open }: Props) {
    * only what was there before it. */
   const met = useRef([false, false]);
   const [drafted, setDrafted] = useState<Draft>({});
-  const { zoom, scroll, width } = useSheet();
+  const { zoom, scroll, width, room } = useSheet();
   const reach = useSheet((s) => s.reach[lane.id]) ?? noReach;
   const selectionList = useApp((s) => (s.lane === lane.id ? s.selection : null));
   const cursor = useApp((s) => (s.lane === lane.id ? s.cursor : -1));
   const ghosts = useApp((s) => s.ghosts);
   const hover = useApp((s) => (s.hover?.lane === lane.id ? s.hover.note : -1));
   const selection = useMemo(() => (selectionList ? new Set(selectionList) : nothing), [selectionList]);
-  const band = useMemo(() => bandOf(view, lane.steps, open, reach), [view, lane.steps, open, reach]);
+  const band = useMemo(() => bandOf(view, lane.steps, open, reach, room), [view, lane.steps, open, reach, room]);
 
   useLayoutEffect(() => {
     const el = canvas.current;

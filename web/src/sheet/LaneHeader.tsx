@@ -68,10 +68,11 @@ export function LaneHeader({ lane, view, index, open }: Props) {
             <label htmlFor={`oct-${lane.id}`}>Octave</label>
             <NumberBox id={`oct-${lane.id}`} label={`Octave${of}`} value={lane.octave} low={-1} high={9} onChange={(octave) => setLane(lane.id, { octave })} />
             <label htmlFor={`lock-${lane.id}`}>Lock</label>
-            <span className={css.pair}>
-              <Choice id={`lock-${lane.id}`} label={`Lock${of}`} value={lane.lock} all={words.locks} onChange={(lock) => setLane(lane.id, { lock })} />
-              <Choice label={`Snap${of}`} value={lane.snap} all={words.snaps} onChange={(snap) => setLane(lane.id, { snap })} />
-            </span>
+            <Choice id={`lock-${lane.id}`} label={`Lock${of}`} value={lane.lock} all={words.locks} onChange={(lock) => setLane(lane.id, { lock })} />
+            <label htmlFor={`snap-${lane.id}`}>Snap</label>
+            <Choice id={`snap-${lane.id}`} label={`Snap${of}`} value={lane.snap} all={words.snaps} onChange={(snap) => setLane(lane.id, { snap })} />
+            <label htmlFor={`channel-${lane.id}`} title="MIDI channel; 0 gives one out by position">Channel</label>
+            <NumberBox id={`channel-${lane.id}`} label={`Channel${of}, 0 for automatic`} value={lane.channel} low={0} high={16} onChange={(channel) => setLane(lane.id, { channel })} />
           </div>
           <div className={css.toggles}>
             <FillMenu lane={lane} />

@@ -46,9 +46,9 @@ export function Ruler({ clip }: { clip: ClipView }) {
     const knot = clip.meetTicks > 0 ? x(clip.meetTicks) : Number.POSITIVE_INFINITY;
     pen.fillStyle = token("ink-2");
     pen.fillRect(GUTTER - scroll, 29.5, Math.min(knot, x(clip.ticks)) - GUTTER + scroll, 1);
-    for (let t = clip.meetTicks; t > 0 && t <= clip.ticks; t += clip.meetTicks) {
+    for (let t = clip.meetTicks; t > 0 && t <= clip.ticks && x(t) <= GUTTER + width + 8; t += clip.meetTicks) {
       pen.save();
-      pen.translate(Math.min(x(t), GUTTER + width - 5), 30);
+      pen.translate(t === clip.ticks ? x(t) - 5 : x(t), 30);
       pen.rotate(Math.PI / 4);
       pen.fillStyle = token("ink");
       pen.fillRect(-3.5, -3.5, 7, 7);

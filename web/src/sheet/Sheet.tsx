@@ -5,6 +5,7 @@ import type { Clip as ClipView } from "../api/gen/view.gen";
 import { clipOf, useApp } from "../state/store";
 import { dye } from "../theme";
 import { onKey } from "../app/keys";
+import { CLOSED_HEIGHT } from "./geometry";
 import { LaneBand } from "./LaneBand";
 import { LaneHeader } from "./LaneHeader";
 import { Playhead } from "./Playhead";
@@ -44,12 +45,15 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   useEffect(() => {
     const el = frame.current;
     if (!el) return;
-    const fit = () => set({ width: Math.max(el.clientWidth - HEADER - 4 - GUTTER - 12, 100) });
+    const fit = () => {
+      const height = el.querySelector(`.${css.lanes}`)?.clientHeight ?? 0;
+      set({ width: Math.max(el.clientWidth - HEADER - 4 - GUTTER - 12, 100), room: height - (clip.lanes.length - 1) * (CLOSED_HEIGHT + 1) - 46 });
+    };
     const watcher = new ResizeObserver(fit);
     watcher.observe(el);
     fit();
     return () => watcher.disconnect();
-  }, [set]);
+  }, [set, clip.lanes.length]);
   // A clip is opened at a size at which its steps can be hit.
   useEffect(() => {
     if (!width) return;

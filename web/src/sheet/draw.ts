@@ -144,7 +144,7 @@ function drawNotes(pen: Pen, p: Picture, x: (t: number) => number, from: number,
     if (end < from || at > to) return;
     const selected = band.open && p.selection.has(step);
     pen.globalAlpha = (at < roundTicks ? 1 : 0.48) * (p.muted ? 0.4 : 1);
-    const weight = band.open ? 2.5 + (velocity / 127) * (band.rowHeight - 5) : Math.max(2, Math.min(band.rowHeight, 5));
+    const weight = band.open ? 2 + (velocity / 127) * 6.5 : Math.max(2, Math.min(band.rowHeight, 4.5));
     const chance = p.steps[step]?.chance ?? 100;
     pod(pen, p, { at, end, pitch, weight, selected, dashed: chance < 100, hover: p.hover === i }, x);
   });
@@ -167,7 +167,7 @@ function pod(pen: Pen, p: Picture, n: Pod, x: (t: number) => number): void {
   const { band, view } = p;
   const bent = view.bends.length > 0;
   const y0 = yOf(band, n.pitch + (bent ? bendAt(view, n.at) : 0));
-  const stem = band.open ? band.rowHeight - 2 : Math.max(band.rowHeight, 6);
+  const stem = band.open ? band.rowHeight - 1 : Math.max(band.rowHeight, 7);
   pen.strokeStyle = p.hue;
   pen.fillStyle = p.hue;
   if (n.selected || n.hover) {
@@ -203,7 +203,7 @@ function pod(pen: Pen, p: Picture, n: Pod, x: (t: number) => number): void {
     trace(pen, p, n, x, bent);
     pen.stroke();
   }
-  pen.fillRect(x(n.at), y0 - stem / 2, band.open ? 3 : 2, stem);
+  pen.fillRect(x(n.at) - 0.5, y0 - stem / 2, band.open ? 3 : 2, stem);
 }
 
 function trace(pen: Pen, p: Picture, n: Pod, x: (t: number) => number, bent: boolean): void {

@@ -13,14 +13,16 @@ export interface Band {
   open: boolean;
 }
 
-const OPEN_ROW = 14;
-const CLOSED_HEIGHT = 58;
+const LEAST_ROW = 14;
+const MOST_ROW = 21;
+export const CLOSED_HEIGHT = 58;
 const MIN_OPEN_ROWS = 10;
 const MIN_CLOSED_ROWS = 6;
 
 /** The rows to show: those of the notes with one to spare, at least enough to
- * find one's way, and as many more as were asked for. */
-export function bandOf(view: LaneView, steps: Step[], open: boolean, reach: { low: number; high: number }): Band {
+ * find one's way, and as many more as were asked for. An open lane takes the
+ * room that is left on the sheet, in pixels, as far as that suits the eye. */
+export function bandOf(view: LaneView, steps: Step[], open: boolean, reach: { low: number; high: number }, room: number): Band {
   const all = view.ladder;
   const used = view.pitches.filter((_, i) => steps[i]?.on);
   const home = Math.max(0, all.findIndex((r) => r.tonic && r.octave === 0));
@@ -40,10 +42,11 @@ export function bandOf(view: LaneView, steps: Step[], open: boolean, reach: { lo
   low = Math.max(0, low);
   high = Math.min(all.length - 1, high);
   const rows = all.slice(low, high + 1);
-  const rowHeight = open ? OPEN_ROW : Math.max(2, (CLOSED_HEIGHT - 12) / rows.length);
+  const below = 8 + rails.length * (RAIL_HEIGHT + RAIL_GAP);
+  const rowHeight = open ? Math.min(Math.max(Math.floor((room - 6 - below) / rows.length), LEAST_ROW), MOST_ROW) : Math.max(2, (CLOSED_HEIGHT - 12) / rows.length);
   const top = 6;
   const ladderBottom = top + rows.length * rowHeight;
-  const height = open ? ladderBottom + 8 + rails.length * (RAIL_HEIGHT + RAIL_GAP) : CLOSED_HEIGHT;
+  const height = open ? ladderBottom + below : CLOSED_HEIGHT;
   return { rows, rowHeight, top, ladderBottom, height, open };
 }
 

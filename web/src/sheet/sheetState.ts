@@ -8,6 +8,8 @@ interface SheetState {
   scroll: number;
   /** Width of the time axis on screen, in pixels. */
   width: number;
+  /** Height left for the open lane when all others are closed, in pixels. */
+  room: number;
   /** Rows shown beyond the notes of a lane: how many more below and above. */
   reach: Record<string, { low: number; high: number }>;
   set: (part: Partial<SheetState>) => void;
@@ -18,6 +20,7 @@ export const useSheet = create<SheetState>((set) => ({
   zoom: 0,
   scroll: 0,
   width: 0,
+  room: 0,
   reach: {},
   set: (part) => set(part),
   extend: (lane, low, high) =>

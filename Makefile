@@ -1,0 +1,68 @@
+# Everything a checkout needs. `make demo` and `make test` do all set-up.
+GO ?= go
+ADDR ?= 127.0.0.1:7373
+
+.PHONY: demo serve test web lint types check-types bench shots fuzz build clean
+
+## demo: build and start with the sample piece
+demo: build
+	./bin/agrimony demo --addr $(ADDR)
+
+## serve: build and start with your own pieces
+serve: build
+	./bin/agrimony serve --addr $(ADDR)
+
+build: web
+	$(GO) build -o bin/agrimony ./cmd/agrimony
+
+## web: build the screens
+web: web/dist/index.html
+
+WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts
+
+web/dist/index.html: web/node_modules/.package-lock.json $(WEB_SOURCES)
+	cd web && npx vite build --logLevel warn
+	@touch $@
+
+web/node_modules/.package-lock.json: web/package.json web/package-lock.json
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+## types: write the TypeScript types of the Go ones, and the document's schema
+types:
+	$(GO) tool tygo generate
+	$(GO) run ./cmd/agrimony schema > docs/piece.schema.json
+
+## check-types: fail when what types writes is not what is checked in
+check-types: types
+	@git diff --exit-code --stat -- web/src/api/gen docs/piece.schema.json || (echo "Generated files are stale: run make types and commit" && exit 1)
+
+lint: web/node_modules/.package-lock.json
+	@test -z "$$(gofmt -l cmd internal e2e web/*.go)" || (gofmt -l cmd internal e2e web/*.go && exit 1)
+	$(GO) vet ./...
+	$(GO) tool staticcheck ./...
+	cd web && npx tsc --noEmit && npx oxlint --deny-warnings src
+
+## test: install what the tests need, lint, and run every test
+test: chromium web check-types lint
+	$(GO) test ./...
+
+.PHONY: chromium
+chromium:
+	@command -v chromium >/dev/null || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium)
+
+## bench: the figures that the docs state
+bench:
+	$(GO) test -run '^$$' -bench . -benchmem ./internal/core/smf ./internal/server
+
+## fuzz: half a minute for each reader
+fuzz:
+	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./internal/core/piece
+	$(GO) test -run '^$$' -fuzz FuzzDecode -fuzztime 30s ./internal/core/smf
+
+## shots: make the pictures in docs/screenshots
+shots: web
+	SCREENSHOTS=$(CURDIR)/docs/screenshots $(GO) test -count=1 -run Screenshots ./e2e
+
+clean:
+	rm -rf bin web/node_modules && find web/dist -mindepth 1 ! -name .keep -delete

@@ -1,0 +1,295 @@
+// Package e2e drives the real interface in headless Chromium: it clicks, drags
+// and types as a person does, and checks what is on screen and in the file.
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/smf"
+	"agrimony/internal/server"
+	"agrimony/internal/store"
+	"agrimony/web"
+)
+
+// browser is shared by all tests; each opens tabs of its own.
+var browser context.Context
+
+func TestMain(m *testing.M) {
+	folder, err := os.MkdirTemp("", "agrimony-e2e-")
+	if err != nil {
+		panic(err)
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(folder), chromedp.WindowSize(1280, 800),
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("autoplay-policy", "no-user-gesture-required"), chromedp.Flag("mute-audio", true))
+	if path := os.Getenv("CHROMIUM"); path != "" {
+		options = append(options, chromedp.ExecPath(path))
+	}
+	allocator, stopAllocator := chromedp.NewExecAllocator(context.Background(), options...)
+	started, stop := chromedp.NewContext(allocator)
+	browser = started
+	if err := chromedp.Run(browser); err != nil {
+		fmt.Fprintln(os.Stderr, "Chromium cannot be started (Debian's package chromium, or set CHROMIUM):", err)
+		os.Exit(1)
+	}
+	code := m.Run()
+	stop()
+	stopAllocator()
+	_ = os.RemoveAll(folder)
+	os.Exit(code)
+}
+
+// site is a server of its own with an empty store.
+type site struct {
+	url   string
+	store *store.Store
+}
+
+func serve(t *testing.T) *site {
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	running := &http.Server{Handler: server.New(server.Config{Store: st, Files: web.Files(), Hosts: server.Loopback})}
+	go func() { _ = running.Serve(listener) }()
+	t.Cleanup(func() {
+		_ = running.Close()
+		_ = st.Close()
+	})
+	return &site{"http://" + listener.Addr().String(), st}
+}
+
+// piece gives the stored document.
+func (s *site) piece(t *testing.T, id string) *piece.Piece {
+	state, err := s.store.Load(id)
+	require.NoError(t, err)
+	return state.Piece
+}
+
+// tab is a page with a person at it.
+type tab struct {
+	t   *testing.T
+	ctx context.Context
+}
+
+// open opens a tab. Errors in the page's console fail the test.
+func (s *site) open(t *testing.T, path string) *tab {
+	ctx, cancel := chromedp.NewContext(browser)
+	ctx, stop := context.WithTimeout(ctx, 90*time.Second)
+	t.Cleanup(func() {
+		stop()
+		cancel()
+	})
+	chromedp.ListenTarget(ctx, func(event any) {
+		if thrown, ok := event.(*runtime.EventExceptionThrown); ok {
+			t.Errorf("the page failed: %s", thrown.ExceptionDetails.Error())
+		}
+	})
+	p := &tab{t, ctx}
+	p.do(emulation.SetDeviceMetricsOverride(1280, 800, 1, false), chromedp.Navigate(s.url+path))
+	p.front()
+	return p
+}
+
+// front brings the tab before the others: only the tab in front draws frames.
+func (p *tab) front() {
+	p.t.Helper()
+	p.do(page.BringToFront())
+}
+
+func (p *tab) do(actions ...chromedp.Action) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Run(p.ctx, actions...))
+}
+
+// eval evaluates an expression in the page.
+func eval[T any](p *tab, expression string) T {
+	p.t.Helper()
+	var out T
+	p.do(chromedp.Evaluate(expression, &out))
+	return out
+}
+
+// until waits until an expression in the page is true.
+func (p *tab) until(expression string) {
+	p.t.Helper()
+	var last bool
+	err := chromedp.Run(p.ctx, chromedp.Poll("!!("+expression+")", &last, chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(20*time.Second)))
+	if err != nil {
+		var body string
+		_ = chromedp.Run(p.ctx, chromedp.Evaluate("document.body.innerText.slice(0, 1500)", &body))
+		require.NoError(p.t, err, "waiting for %s; the page says:\n%s", expression, body)
+	}
+}
+
+// saved waits until every edit made so far is acknowledged.
+func (p *tab) saved() {
+	p.t.Helper()
+	p.until(`document.querySelector('[aria-label="Saving"]')?.textContent === "Saved"`)
+}
+
+// named is the visible control with an accessible name or text.
+func named(name string) string {
+	text, _ := json.Marshal(name)
+	return fmt.Sprintf(`[...document.querySelectorAll('button, a, input, select, [role=tab], label')].filter(e => e.checkVisibility()).find(e => (e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s)`, text)
+}
+
+// press clicks a control by its accessible name, with the mouse.
+func (p *tab) press(name string) {
+	p.t.Helper()
+	p.until(named(name))
+	eval[any](p, named(name)+`.scrollIntoView({block: "nearest"})`)
+	at := eval[point](p, fmt.Sprintf(`(() => { const b = %s.getBoundingClientRect(); return {x: b.left + b.width / 2, y: b.top + b.height / 2}; })()`, named(name)))
+	p.do(chromedp.MouseClickXY(at.X, at.Y))
+}
+
+// fill types a value into a field by its accessible name and presses Enter.
+func (p *tab) fill(name, value string) {
+	p.t.Helper()
+	p.until(named(name))
+	eval[any](p, named(name)+".focus(); "+named(name)+".select?.()")
+	p.do(input.InsertText(value))
+	p.key("Enter")
+}
+
+// choose picks an option of a native select.
+func (p *tab) choose(name, value string) {
+	p.t.Helper()
+	p.until(named(name))
+	text, _ := json.Marshal(value)
+	eval[any](p, fmt.Sprintf(`(() => { const e = %s; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, %s); e.dispatchEvent(new Event('change', {bubbles: true})); })()`, named(name), text))
+}
+
+type point struct {
+	X    float64 `json:"x"`
+	Y    float64 `json:"y"`
+	Step float64 `json:"step"`
+}
+
+// at is where a step (from 1) and a MIDI pitch stand on screen.
+func (p *tab) at(lane string, step, pitch int) point {
+	p.t.Helper()
+	p.until(fmt.Sprintf(`window.agrimony?.[%q] && document.querySelector('canvas[data-lane="%s"]')`, lane, lane))
+	return eval[point](p, fmt.Sprintf(`window.agrimony[%q](%d, %d)`, lane, step-1, pitch))
+}
+
+// modifiers of the mouse and keyboard.
+const (
+	alt   = input.ModifierAlt
+	ctrl  = input.ModifierCtrl
+	shift = input.ModifierShift
+)
+
+// drag presses at the first place, moves over the others, and lets go.
+func (p *tab) drag(held input.Modifier, places ...point) {
+	p.t.Helper()
+	send := func(kind input.MouseType, at point) {
+		p.do(input.DispatchMouseEvent(kind, at.X, at.Y).WithButton(input.Left).WithButtons(1).WithClickCount(1).WithModifiers(held))
+	}
+	send(input.MousePressed, places[0])
+	last := places[0]
+	for _, next := range places[1:] {
+		for i := 1; i <= 4; i++ {
+			share := float64(i) / 4
+			send(input.MouseMoved, point{X: last.X + (next.X-last.X)*share, Y: last.Y + (next.Y-last.Y)*share})
+		}
+		last = next
+	}
+	p.do(input.DispatchMouseEvent(input.MouseReleased, last.X, last.Y).WithButton(input.Left).WithClickCount(1).WithModifiers(held))
+	p.saved()
+}
+
+// click puts a note, or selects the one that is there.
+func (p *tab) click(lane string, step, pitch int) {
+	p.t.Helper()
+	p.drag(0, p.at(lane, step, pitch))
+}
+
+var keyCodes = map[string]int64{
+	"Enter": 13, "Escape": 27, "ArrowLeft": 37, "ArrowUp": 38, "ArrowRight": 39, "ArrowDown": 40, "Home": 36, "PageDown": 34, "PageUp": 33, "Delete": 46, "Tab": 9, " ": 32,
+}
+
+// key presses a key with modifiers held.
+func (p *tab) key(key string, held ...input.Modifier) {
+	p.t.Helper()
+	var all input.Modifier
+	for _, m := range held {
+		all |= m
+	}
+	code, special := keyCodes[key]
+	text := ""
+	if !special {
+		code = int64(key[0])
+		if code >= 'a' && code <= 'z' {
+			code -= 32
+		}
+	}
+	if !special && all&(ctrl|alt) == 0 {
+		text = key
+	}
+	if key == "Enter" {
+		text = "\r"
+	}
+	if key == " " {
+		text = " "
+	}
+	p.do(input.DispatchKeyEvent(input.KeyDown).WithKey(key).WithText(text).WithWindowsVirtualKeyCode(code).WithModifiers(all),
+		input.DispatchKeyEvent(input.KeyUp).WithKey(key).WithWindowsVirtualKeyCode(code).WithModifiers(all))
+}
+
+// keys presses plain keys one after another.
+func (p *tab) keys(keys ...string) {
+	p.t.Helper()
+	for _, k := range keys {
+		p.key(k)
+	}
+	p.saved()
+}
+
+// id is the open piece's id.
+func (p *tab) id() string {
+	return eval[string](p, `new URLSearchParams(location.search).get("piece")`)
+}
+
+// download fetches the file that the render panel's link points to, as the
+// browser does.
+func (p *tab) download() *smf.File {
+	p.t.Helper()
+	p.until(`[...document.querySelectorAll("a")].find(a => a.textContent === "Download")?.href`)
+	url := eval[string](p, `[...document.querySelectorAll("a")].find(a => a.textContent === "Download").href`)
+	response, err := http.Get(url)
+	require.NoError(p.t, err)
+	defer response.Body.Close()
+	require.Equal(p.t, http.StatusOK, response.StatusCode)
+	data, err := io.ReadAll(response.Body)
+	require.NoError(p.t, err)
+	file, err := smf.Decode(data)
+	require.NoError(p.t, err)
+	return file
+}
+
+// notes writes a track's notes as "onset pitch length".
+func notes(track smf.Track) []string {
+	var out []string
+	for _, n := range track.Notes {
+		out = append(out, fmt.Sprintf("%d %d %d", n.At, n.Pitch, n.Length))
+	}
+	return out
+}

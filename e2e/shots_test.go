@@ -1,0 +1,53 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/server"
+)
+
+// TestScreenshots makes the pictures in docs/screenshots from the sample piece.
+// It runs only when SCREENSHOTS names the folder.
+func TestScreenshots(t *testing.T) {
+	folder := os.Getenv("SCREENSHOTS")
+	if folder == "" {
+		t.Skip("set SCREENSHOTS to a folder to make the pictures")
+	}
+	s := serve(t)
+	require.NoError(t, server.EnsureDemo(s.store))
+	p := s.open(t, "/?piece=lantern-regatta")
+	shoot := func(name string) {
+		var picture []byte
+		p.do(chromedp.CaptureScreenshot(&picture))
+		require.NoError(t, os.WriteFile(filepath.Join(folder, name+".png"), picture, 0o644))
+	}
+	p.until(`document.querySelectorAll("[role=tab] canvas").length === 5`)
+	p.until(`window.agrimony?.low`)
+	p.do(chromedp.MouseClickXY(p.at("low", 27, 54).X, p.at("low", 27, 54).Y))
+	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step")`)
+	shoot("sheet")
+
+	p.press("Towpath")
+	p.until(`window.agrimony?.stride`)
+	p.press("Lamps")
+	shoot("polymeter")
+
+	p.press("Weir")
+	p.until(`window.agrimony?.undertow`)
+	p.press("Sound of Undertow")
+	p.press("Play")
+	p.until(`Number(document.querySelector("[data-testid=playhead]").dataset.tick) > 1500`)
+	shoot("playing")
+	p.press("Stop")
+
+	p.press("Key: F♯ dorian")
+	p.until(`document.querySelector("[data-testid=key-preview]")`)
+	eval[any](p, `[...document.querySelectorAll("[aria-label=Scale] button")].find(b => b.textContent.startsWith("phrygian dominant")).click()`)
+	p.until(`document.querySelector("[data-testid=key-preview]")?.textContent.includes("phrygian")`)
+	shoot("key")
+}
