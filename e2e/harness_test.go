@@ -131,10 +131,10 @@ func eval[T any](p *tab, expression string) T {
 func (p *tab) until(expression string) {
 	p.t.Helper()
 	var last bool
-	err := chromedp.Run(p.ctx, chromedp.Poll("!!("+expression+")", &last, chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(20*time.Second)))
+	err := chromedp.Run(p.ctx, chromedp.Poll("(() => { try { return !!("+expression+") } catch { return false } })()", &last, chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(20*time.Second)))
 	if err != nil {
 		var body string
-		_ = chromedp.Run(p.ctx, chromedp.Evaluate("document.body.innerText.slice(0, 1500)", &body))
+		_ = chromedp.Run(p.ctx, chromedp.Evaluate("document.body.innerText.slice(0, 300) + ' ... ' + (document.querySelector('[role=dialog]')?.innerText ?? '').slice(-500) + ' ... focus on ' + document.activeElement?.outerHTML.slice(0, 200)", &body))
 		require.NoError(p.t, err, "waiting for %s; the page says:\n%s", expression, body)
 	}
 }
@@ -156,7 +156,10 @@ func (p *tab) press(name string) {
 	p.t.Helper()
 	p.until(named(name))
 	eval[any](p, named(name)+`.scrollIntoView({block: "nearest"})`)
-	at := eval[point](p, fmt.Sprintf(`(() => { const b = %s.getBoundingClientRect(); return {x: b.left + b.width / 2, y: b.top + b.height / 2}; })()`, named(name)))
+	// As a person would, wait until it stands still and nothing lies over it.
+	middle := fmt.Sprintf(`(() => { const b = %s.getBoundingClientRect(); return {x: b.left + b.width / 2, y: b.top + b.height / 2}; })()`, named(name))
+	p.until(fmt.Sprintf(`((e, m) => { const was = e.lastMiddle; e.lastMiddle = m.x + " " + m.y; return was === e.lastMiddle && e.contains(document.elementFromPoint(m.x, m.y)) })(%s, %s)`, named(name), middle))
+	at := eval[point](p, middle)
 	p.do(chromedp.MouseClickXY(at.X, at.Y))
 }
 

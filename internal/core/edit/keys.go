@@ -30,15 +30,8 @@ type KeyPreview struct {
 // lacks goes to its nearest pitch. Keep "pitches" expresses each sounding pitch
 // anew, snapped where the new scale lacks it.
 func setKey(t *target) error {
-	var next piece.Key
-	if t.clip != nil && t.clip.Key != nil {
-		next = *t.clip.Key
-	} else {
-		next = t.piece.Key
-	}
-	if string(t.op.Key) == "null" && t.clip != nil {
-		next = t.piece.Key // the clip goes back to the piece's key
-	} else {
+	next := t.piece.Key // to which a clip goes back with null
+	if string(t.op.Key) != "null" || t.clip == nil {
 		read, err := piece.ReadKey(t.op.Key)
 		if err != nil {
 			return err

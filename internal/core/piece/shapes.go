@@ -248,12 +248,12 @@ const idLimit = 64
 func id[T any](doc string, at func(*T) *string) field[T] {
 	return parsed("id", "", doc, func(text string) error {
 		for _, r := range text {
-			if !strings.ContainsRune("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_.", r) {
-				return fmt.Errorf("%q is not an id; allowed: letters, digits, - _ .", text)
+			if !strings.ContainsRune("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_.~", r) {
+				return fmt.Errorf("%q is not an id; allowed: letters, digits and -_.~", text)
 			}
 		}
 		if len(text) == 0 || len(text) > idLimit {
-			return fmt.Errorf("%d characters are not an id; allowed: 1..%d letters, digits, - _ .", len(text), idLimit)
+			return fmt.Errorf("%d characters are not an id; allowed: 1..%d of letters, digits and -_.~", len(text), idLimit)
 		}
 		return nil
 	}, at)

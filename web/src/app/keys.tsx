@@ -1,6 +1,6 @@
 import { Modal } from "@mantine/core";
 import { togglePlay, audition } from "../audio/player";
-import { copySteps, laneOp, onSteps, pasteSteps, repeatSteps, setEach, setLane, setSelected, toggle } from "../state/actions";
+import { addLane, copySteps, laneOp, onSteps, pasteSteps, repeatSteps, setEach, setLane, setSelected, toggle } from "../state/actions";
 import { clipOf, laneOf, laneViewOf, useApp } from "../state/store";
 import css from "./keys.module.css";
 
@@ -104,7 +104,7 @@ const keys: Key[] = [
     const lane = laneOf(app());
     if (lane) void app().edit([laneOp(app(), "lane.resize", { by: clamp(lane.steps.length + (e.key === "[" ? -1 : 1), 1, app().words?.maxSteps ?? 256) })]);
   } },
-  plain("n", "N", "Lane", "New lane", () => void app().edit([{ op: "lane.add", clip: app().clip }])),
+  plain("n", "N", "Lane", "New lane", () => void addLane()),
   plain("m", "M", "Lane", "Mute the lane", () => withLane((l) => setLane(l.id, { mute: !l.mute }))),
   plain("s", "S", "Lane", "Solo the lane", () => withLane((l) => setLane(l.id, { solo: !l.solo }))),
   plain(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay()),

@@ -2,6 +2,7 @@ import { Button } from "@mantine/core";
 import { useEffect, useRef } from "react";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Clip as ClipView } from "../api/gen/view.gen";
+import { addLane } from "../state/actions";
 import { clipOf, useApp } from "../state/store";
 import { dye } from "../theme";
 import { onKey } from "../app/keys";
@@ -133,16 +134,9 @@ function Silent({ lane, findings }: { lane: string; findings: ClipView["findings
 function AddLane({ clip }: { clip: ClipDoc }) {
   const words = useApp((s) => s.words);
   const most = words?.maxLanes ?? 32;
-  const add = async () => {
-    const app = useApp.getState();
-    if (await app.edit([{ op: "lane.add", clip: clip.id }])) {
-      const now = clipOf(useApp.getState());
-      if (now) useApp.getState().openLane(now.lanes[now.lanes.length - 1].id);
-    }
-  };
   return (
     <div className={css.add}>
-      <Button size="compact-sm" variant="default" onClick={() => void add()} disabled={clip.lanes.length >= most}>Add a lane</Button>
+      <Button size="compact-sm" variant="default" onClick={() => void addLane()} disabled={clip.lanes.length >= most}>Add a lane</Button>
       {clip.lanes.length >= most && <span className="quiet">A clip holds at most {most} lanes.</span>}
       {clip.lanes.length === 0 && <span className="quiet">A lane is one line of steps. Add one, then click notes onto its ladder.</span>}
     </div>

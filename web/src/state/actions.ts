@@ -1,6 +1,6 @@
 import type { Op } from "../api/gen/edit.gen";
 import type { Step } from "../api/gen/piece.gen";
-import { affected, laneOf, useApp, type App } from "./store";
+import { affected, clipOf, laneOf, useApp, type App } from "./store";
 
 /** One op on the open lane. */
 export function laneOp(s: App, op: string, more: Partial<Op> = {}): Op {
@@ -40,6 +40,14 @@ export function onSteps(op: string, more: Partial<Op> = {}): void {
 export function setLane(lane: string, patch: Record<string, unknown>): void {
   const s = useApp.getState();
   void s.edit([{ op: "lane.set", clip: s.clip, lane, patch }]);
+}
+
+/** Adds a lane and opens it. */
+export async function addLane(): Promise<void> {
+  const s = useApp.getState();
+  if (!(await s.edit([{ op: "lane.add", clip: s.clip }]))) return;
+  const lanes = clipOf(useApp.getState())?.lanes;
+  if (lanes?.length) s.openLane(lanes[lanes.length - 1].id);
 }
 
 export function setPiece(patch: Record<string, unknown>): void {
