@@ -1,0 +1,93 @@
+package review_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/edit"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+	"agrimony/internal/core/review"
+)
+
+func reviewed(t *testing.T, lanes string) (*piece.Piece, []review.Finding) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[` + lanes + `]}]}`))
+	require.NoError(t, err)
+	return p, findings(t, p)
+}
+
+func findings(t *testing.T, p *piece.Piece) []review.Finding {
+	performance, err := render.Clip(p, &p.Clips[0], render.Options{Bars: 1})
+	require.NoError(t, err)
+	return review.Clip(p, &p.Clips[0], performance)
+}
+
+func TestWhatAReviewFinds(t *testing.T) {
+	for _, row := range []struct{ lanes, rule, message string }{
+		{`{"name":"Low"}`, "silent", "Low is silent: no step is on."},
+		{`{"name":"Low","mute":true,"steps":[{"on":true}]}`, "silent", "Low is silent: it is muted."},
+		{`{"name":"Low","steps":[{"on":true}]},{"solo":true,"steps":[{"on":true}]}`, "silent", "Low is silent: another lane is solo."},
+		{`{"name":"Low","steps":[{"on":true,"skip":true}]}`, "silent", "Low is silent: every step of its window is skipped."},
+		{`{"name":"Low","steps":[{"on":true},{}],"window":{"start":2,"count":1}}`, "silent", "Low is silent: its notes lie outside its window or on skipped steps."},
+		{`{"name":"Low","steps":[{"on":true,"chance":0}]}`, "silent", "Low is silent: the chance of every note is 0 %."},
+		{`{"name":"Low","rate":"1bar","steps":[{"on":true,"rounds":{"of":2,"on":[2]}}]}`, "silent", "Low is silent: its notes wait for rounds that the clip is too short to reach."},
+		{`{"name":"Low","rate":"1/2","glide":{"range":2},"steps":[{"on":true},{"on":true,"degree":5,"glide":{}}]}`, "glide-range", "Step 2 of Low moves the wheel by 7 semitones, but its range is 2; it was held at 2."},
+		{`{"name":"Low","octave":9,"steps":[{"on":true,"octave":1}]}`, "folded", "Step 1 of Low asks for MIDI pitch 132; allowed: 0..127, so it was folded by octaves to 120."},
+		{`{"name":"Low","rate":"1/2","steps":[{"on":true},{"on":true,"degree":4}]}`, "seam", "Low ends on F3, which does not lead back to its first note C3: it is neither tonic nor fifth nor a step away."},
+		{`{"name":"Low","lock":"chord","steps":[{"on":true}]}`, "no-harmony", "Low is locked to chords, but the clip has none; it keeps to the scale."},
+	} {
+		_, found := reviewed(t, row.lanes)
+		require.NotEmpty(t, found, row.lanes)
+		assert.Equal(t, row.rule, found[0].Rule, row.lanes)
+		assert.Equal(t, row.message, found[0].Message)
+	}
+}
+
+func TestLoopsThatCloseAreLeftAlone(t *testing.T) {
+	for _, last := range []string{`"degree":5`, `"degree":1,"octave":1`, `"degree":2`, `"degree":7,"octave":-1`, `"degree":5,"octave":-1`} {
+		_, found := reviewed(t, `{"rate":"1/2","steps":[{"on":true},{"on":true,`+last+`}]}`)
+		assert.Empty(t, found, last)
+	}
+}
+
+// Every mend that is offered takes its finding away.
+func TestMendsMend(t *testing.T) {
+	for _, lanes := range []string{
+		`{"mute":true,"steps":[{"on":true}]}`,
+		`{"steps":[{"on":true,"chance":0}]}`,
+		`{"rate":"1/2","glide":{"range":2},"steps":[{"on":true},{"on":true,"degree":5,"glide":{}}]}`,
+		`{"octave":9,"steps":[{"on":true,"octave":1}]}`,
+		`{"rate":"1/2","steps":[{"on":true},{"on":true,"degree":4}]}`,
+		`{"lock":"chord","steps":[{"on":true}]}`,
+		`{"follow":"root","steps":[{"on":true}]}`,
+		`{"steps":[{"on":true},{}],"window":{"start":2,"count":1}}`,
+	} {
+		p, found := reviewed(t, lanes)
+		require.NotNil(t, found[0].Mend, lanes)
+		next, err := edit.Apply(p, found[0].Mend.Ops)
+		require.NoError(t, err, lanes)
+		for _, f := range findings(t, next) {
+			assert.NotEqual(t, found[0].Rule, f.Rule, lanes)
+		}
+	}
+}
+
+func TestLanesThatNeverMeet(t *testing.T) {
+	var lanes []string
+	for i, n := range []int{17, 16, 13, 11} {
+		lanes = append(lanes, fmt.Sprintf(`{"id":"l%d","name":"L%d","steps":[%s]}`, i, i, strings.TrimSuffix(strings.Repeat(`{"on":true},`, n), ",")))
+	}
+	p, found := reviewed(t, strings.Join(lanes, ","))
+	last := found[len(found)-1]
+	assert.Equal(t, "realign", last.Rule)
+	assert.Equal(t, "The lanes never meet on a bar within 1024 bars: that takes 2431 bars.", last.Message)
+	require.NotNil(t, last.Mend)
+	assert.Equal(t, "Give L0 16 steps: they meet after 143 bars", last.Mend.Label)
+	next, err := edit.Apply(p, last.Mend.Ops)
+	require.NoError(t, err)
+	assert.Equal(t, "143", render.CycleOf(next, &next.Clips[0]).RealignBars().String())
+}
