@@ -2,6 +2,7 @@ package server
 
 import (
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -54,6 +55,11 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 		out.render.Lanes = strings.FieldsFunc(lanes, func(r rune) bool { return r == ',' })
 		if out.render.Lanes == nil {
 			out.render.Lanes = []string{}
+		}
+		for _, id := range out.render.Lanes {
+			if !slices.ContainsFunc(out.clip.Lanes, func(l piece.Lane) bool { return l.ID == id }) {
+				return nil, bad("lanes: no lane %q in clip %q", id, out.clip.ID)
+			}
 		}
 	}
 	if err := out.options.Check(); err != nil {

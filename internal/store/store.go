@@ -149,9 +149,16 @@ func (s *Store) Load(id string) (*State, error) {
 	return out, err
 }
 
-func load(tx *gorm.DB, id string) (*State, error) {
-	var row pieceRow
-	if err := tx.Where("id = ?", id).Take(&row).Error; err != nil {
+// stored is a piece as its rows hold it.
+type stored struct {
+	row   pieceRow
+	image image
+	piece *piece.Piece
+}
+
+func read(tx *gorm.DB, id string) (*stored, error) {
+	var out stored
+	if err := tx.Where("id = ?", id).Take(&out.row).Error; err != nil {
 		if errors.Is(err, gorm.ErrRecordNotFound) {
 			return nil, ErrNotFound
 		}
@@ -161,24 +168,34 @@ func load(tx *gorm.DB, id string) (*State, error) {
 	if err := tx.Where("piece_id = ?", id).Order("position").Find(&clips).Error; err != nil {
 		return nil, err
 	}
-	p, err := piece.Read(row.Head)
-	if err != nil {
+	out.image.Head = out.row.Head
+	for _, c := range clips {
+		out.image.Clips = append(out.image.Clips, clipImage{c.ClipID, c.Document})
+	}
+	var err error
+	if out.piece, err = out.image.piece(); err != nil {
 		return nil, fmt.Errorf("the stored piece %s cannot be read: %w", id, err)
 	}
-	for _, c := range clips {
-		clip, err := piece.ReadClip(c.Document)
-		if err != nil {
-			return nil, fmt.Errorf("the stored clip %s/%s cannot be read: %w", id, c.ClipID, err)
-		}
-		p.Clips = append(p.Clips, *clip)
+	return &out, nil
+}
+
+func load(tx *gorm.DB, id string) (*State, error) {
+	s, err := read(tx, id)
+	if err != nil {
+		return nil, err
 	}
-	out := &State{ID: id, Version: row.Version, Piece: p}
+	return s.state(tx, s.piece)
+}
+
+// state is the piece with what its history offers.
+func (s *stored) state(tx *gorm.DB, p *piece.Piece) (*State, error) {
+	out := &State{ID: s.row.ID, Version: s.row.Version, Piece: p}
 	var near []revisionRow
-	if err := tx.Select("seq", "label").Where("piece_id = ? AND seq IN ?", id, []int64{row.Cursor, row.Cursor + 1}).Find(&near).Error; err != nil {
+	if err := tx.Select("seq", "label").Where("piece_id = ? AND seq IN ?", s.row.ID, []int64{s.row.Cursor, s.row.Cursor + 1}).Find(&near).Error; err != nil {
 		return nil, err
 	}
 	for _, r := range near {
-		if r.Seq == row.Cursor {
+		if r.Seq == s.row.Cursor {
 			out.Undo = r.Label
 		} else {
 			out.Redo = r.Label
@@ -191,28 +208,29 @@ func load(tx *gorm.DB, id string) (*State, error) {
 // and returns the next one, with a label for the history. An older version is a
 // *StaleError. What could be redone is forgotten.
 func (s *Store) Edit(id string, version int64, change func(*piece.Piece) (next *piece.Piece, label string, err error)) (*State, error) {
-	return s.at(id, version, func(tx *gorm.DB, state *State, row *pieceRow) error {
-		next, label, err := change(state.Piece)
+	return s.at(id, version, func(tx *gorm.DB, now *stored) (*piece.Piece, error) {
+		next, label, err := change(now.piece)
 		if err != nil {
-			return err
+			return nil, err
 		}
-		before, after := snapshot(state.Piece), snapshot(next)
-		d := difference(before, after)
+		after := snapshot(next)
+		d := difference(now.image, after)
 		if d == nil {
-			return nil
+			return now.piece, nil
 		}
 		text, err := json.Marshal(d)
 		if err != nil {
-			return err
+			return nil, err
 		}
-		if err := tx.Where("piece_id = ? AND (seq > ? OR seq <= ?)", id, row.Cursor, row.Cursor+1-MaxRevisions).Delete(&revisionRow{}).Error; err != nil {
-			return err
+		cursor := now.row.Cursor
+		if err := tx.Where("piece_id = ? AND (seq > ? OR seq <= ?)", id, cursor, cursor+1-MaxRevisions).Delete(&revisionRow{}).Error; err != nil {
+			return nil, err
 		}
-		revision := revisionRow{PieceID: id, Seq: row.Cursor + 1, Label: label, Change: text, Made: time.Now().UTC()}
+		revision := revisionRow{PieceID: id, Seq: cursor + 1, Label: label, Change: text, Made: time.Now().UTC()}
 		if err := tx.Create(&revision).Error; err != nil {
-			return err
+			return nil, err
 		}
-		return put(tx, row, next, after, before, row.Cursor+1)
+		return next, now.put(tx, next.Title, after, cursor+1)
 	})
 }
 
@@ -223,65 +241,61 @@ func (s *Store) Undo(id string, version int64) (*State, error) { return s.walk(i
 func (s *Store) Redo(id string, version int64) (*State, error) { return s.walk(id, version, 1) }
 
 func (s *Store) walk(id string, version, forward int64) (*State, error) {
-	return s.at(id, version, func(tx *gorm.DB, state *State, row *pieceRow) error {
+	return s.at(id, version, func(tx *gorm.DB, now *stored) (*piece.Piece, error) {
 		var revision revisionRow
-		err := tx.Where("piece_id = ? AND seq = ?", id, row.Cursor+forward).Take(&revision).Error
+		err := tx.Where("piece_id = ? AND seq = ?", id, now.row.Cursor+forward).Take(&revision).Error
 		if errors.Is(err, gorm.ErrRecordNotFound) {
-			return ErrNothing
+			return nil, ErrNothing
 		}
 		if err != nil {
-			return err
+			return nil, err
 		}
 		var d delta
 		if err := json.Unmarshal(revision.Change, &d); err != nil {
-			return err
+			return nil, err
 		}
-		before := snapshot(state.Piece)
 		side := d.Before
 		if forward == 1 {
 			side = d.After
 		}
-		after := side.onto(before)
-		next, err := after.piece()
+		next, err := side.onto(now.image).piece()
 		if err != nil {
-			return err
+			return nil, err
 		}
-		return put(tx, row, next, after, before, row.Cursor+2*forward-1)
+		// Written anew, because the history keeps documents without their layout.
+		return next, now.put(tx, next.Title, snapshot(next), now.row.Cursor+2*forward-1)
 	})
 }
 
 // at runs a change of a piece that must still be at a version, in one
 // transaction, and returns the piece after it.
-func (s *Store) at(id string, version int64, change func(*gorm.DB, *State, *pieceRow) error) (*State, error) {
+func (s *Store) at(id string, version int64, change func(*gorm.DB, *stored) (*piece.Piece, error)) (*State, error) {
 	var out *State
 	err := s.db.Transaction(func(tx *gorm.DB) error {
-		state, err := load(tx, id)
+		now, err := read(tx, id)
 		if err != nil {
 			return err
 		}
-		if state.Version != version {
-			return &StaleError{version, state.Version}
+		if now.row.Version != version {
+			return &StaleError{version, now.row.Version}
 		}
-		var row pieceRow
-		if err := tx.Where("id = ?", id).Take(&row).Error; err != nil {
+		next, err := change(tx, now)
+		if err != nil {
 			return err
 		}
-		if err := change(tx, state, &row); err != nil {
-			return err
-		}
-		out, err = load(tx, id)
+		out, err = now.state(tx, next)
 		return err
 	})
 	return out, err
 }
 
-// put writes the piece and those of its clips that differ from before.
-func put(tx *gorm.DB, row *pieceRow, next *piece.Piece, after, before image, cursor int64) error {
-	row.Title, row.Head, row.Version, row.Cursor, row.Updated = next.Title, after.Head, row.Version+1, cursor, time.Now().UTC()
-	if err := tx.Save(row).Error; err != nil {
+// put writes the piece and those of its clips that differ.
+func (s *stored) put(tx *gorm.DB, title string, after image, cursor int64) error {
+	s.row.Title, s.row.Head, s.row.Version, s.row.Cursor, s.row.Updated = title, after.Head, s.row.Version+1, cursor, time.Now().UTC()
+	if err := tx.Save(&s.row).Error; err != nil {
 		return err
 	}
-	return writeClips(tx, row.ID, after.Clips, before.Clips)
+	return writeClips(tx, s.row.ID, after.Clips, s.image.Clips)
 }
 
 func writeClips(tx *gorm.DB, id string, after, before []clipImage) error {

@@ -28,7 +28,7 @@ func addClip(t *target) error {
 		}
 		clip.Key = key
 	}
-	lane := piece.NewLane("low", "Low")
+	lane := t.newLane("low", "Low")
 	lane.Octave = 2
 	clip.Lanes = []piece.Lane{lane}
 	t.piece.Clips = append(t.piece.Clips, clip)
@@ -69,12 +69,19 @@ func addLane(t *target) error {
 	if name == "" {
 		name = fmt.Sprintf("Lane %d", len(t.clip.Lanes)+1)
 	}
-	lane := piece.NewLane(t.laneID(name), name)
+	lane := t.newLane(t.laneID(name), name)
 	if len(t.clip.Lanes) == 0 {
 		lane.Octave = 2
 	}
 	t.clip.Lanes = append(t.clip.Lanes, lane)
 	return nil
+}
+
+// newLane is a lane of rests that lasts one bar of the piece's meter.
+func (t *target) newLane(id, name string) piece.Lane {
+	lane := piece.NewLane(id, name)
+	lane.Steps = piece.NewSteps(int(min(max(t.piece.Bar()/t.piece.StepLength(&lane), 1), piece.MaxSteps)))
+	return lane
 }
 
 func setLane(t *target) error { return piece.PatchLane(t.path, t.op.Patch, t.lane) }

@@ -271,7 +271,7 @@ func none[U any]() []U { return []U{} }
 // node is a value in a document and the way to it.
 type node struct {
 	path  string
-	value any // nil, bool, string, jsonNumber, []any or object
+	value any // nil, bool, string, jsonNumber (or int, float64), []any or object
 }
 
 func (n node) member(key string) string {
@@ -347,15 +347,20 @@ func (n node) flag() bool {
 }
 
 func (n node) number() float64 {
-	v, ok := n.value.(jsonNumber)
-	if !ok {
-		n.wrong("a number")
+	switch v := n.value.(type) {
+	case jsonNumber:
+		f, err := strconv.ParseFloat(string(v), 64)
+		if err != nil {
+			refuse(n.path, "%s is not a number that can be held", v)
+		}
+		return f
+	case int: // from a tree that was written, not parsed
+		return float64(v)
+	case float64:
+		return v
 	}
-	f, err := strconv.ParseFloat(string(v), 64)
-	if err != nil {
-		refuse(n.path, "%s is not a number that can be held", v)
-	}
-	return f
+	n.wrong("a number")
+	return 0
 }
 
 func (n node) whole() int {

@@ -15,3 +15,11 @@ func (s Scale) MarshalJSON() ([]byte, error) {
 	}
 	return json.Marshal(s.Degrees)
 }
+
+// UnmarshalJSON reads the name or the list.
+func (s *Scale) UnmarshalJSON(data []byte) error {
+	if err := json.Unmarshal(data, &s.Name); err == nil {
+		return nil
+	}
+	return json.Unmarshal(data, &s.Degrees)
+}

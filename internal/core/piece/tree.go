@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
+	"strconv"
 	"strings"
 	"unicode/utf8"
 )
@@ -104,19 +106,18 @@ func print(value any) []byte {
 }
 
 func printTo(out *bytes.Buffer, value any, indent string) {
-	var one bytes.Buffer
-	inline(&one, value)
-	if len(indent)+one.Len() <= lineWidth {
-		out.Write(one.Bytes())
+	start := out.Len()
+	if inline(out, value, start+lineWidth-len(indent)) {
 		return
 	}
+	out.Truncate(start)
 	deeper := indent + "  "
 	switch v := value.(type) {
 	case object:
 		out.WriteString("{\n")
 		for i, m := range v {
 			out.WriteString(deeper)
-			inline(out, m.key)
+			inline(out, m.key, math.MaxInt)
 			out.WriteString(": ")
 			printTo(out, m.value, deeper)
 			separate(out, i, len(v))
@@ -131,7 +132,7 @@ func printTo(out *bytes.Buffer, value any, indent string) {
 		}
 		out.WriteString(indent + "]")
 	default:
-		out.Write(one.Bytes())
+		inline(out, v, math.MaxInt) // a text longer than the line
 	}
 }
 
@@ -142,7 +143,9 @@ func separate(out *bytes.Buffer, i, n int) {
 	out.WriteByte('\n')
 }
 
-func inline(out *bytes.Buffer, value any) {
+// inline writes a value on one line, and gives up with false when the buffer
+// grows beyond limit.
+func inline(out *bytes.Buffer, value any, limit int) bool {
 	switch v := value.(type) {
 	case object:
 		out.WriteByte('{')
@@ -150,9 +153,11 @@ func inline(out *bytes.Buffer, value any) {
 			if i > 0 {
 				out.WriteString(", ")
 			}
-			inline(out, m.key)
+			inline(out, m.key, math.MaxInt)
 			out.WriteString(": ")
-			inline(out, m.value)
+			if !inline(out, m.value, limit) {
+				return false
+			}
 		}
 		out.WriteByte('}')
 	case []any:
@@ -161,11 +166,17 @@ func inline(out *bytes.Buffer, value any) {
 			if i > 0 {
 				out.WriteString(", ")
 			}
-			inline(out, item)
+			if !inline(out, item, limit) {
+				return false
+			}
 		}
 		out.WriteByte(']')
 	case []string:
-		inline(out, anyList(v))
+		return inline(out, anyList(v), limit)
+	case bool:
+		out.WriteString(strconv.FormatBool(v))
+	case int:
+		out.WriteString(strconv.Itoa(v))
 	default:
 		encoder := json.NewEncoder(out)
 		encoder.SetEscapeHTML(false)
@@ -174,4 +185,5 @@ func inline(out *bytes.Buffer, value any) {
 		}
 		out.Truncate(out.Len() - 1) // the encoder's line end
 	}
+	return out.Len() <= limit
 }
