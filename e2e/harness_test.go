@@ -172,14 +172,6 @@ func (p *tab) fill(name, value string) {
 	p.key("Enter")
 }
 
-// choose picks an option of a native select.
-func (p *tab) choose(name, value string) {
-	p.t.Helper()
-	p.until(named(name))
-	text, _ := json.Marshal(value)
-	eval[any](p, fmt.Sprintf(`(() => { const e = %s; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, %s); e.dispatchEvent(new Event('change', {bubbles: true})); })()`, named(name), text))
-}
-
 type point struct {
 	X    float64 `json:"x"`
 	Y    float64 `json:"y"`

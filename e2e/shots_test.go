@@ -22,6 +22,7 @@ func TestScreenshots(t *testing.T) {
 	require.NoError(t, server.EnsureDemo(s.store))
 	p := s.open(t, "/?piece=lantern-regatta")
 	shoot := func(name string) {
+		p.until(`document.getAnimations().length === 0`)
 		var picture []byte
 		p.do(chromedp.CaptureScreenshot(&picture))
 		require.NoError(t, os.WriteFile(filepath.Join(folder, name+".png"), picture, 0o644))
@@ -47,7 +48,22 @@ func TestScreenshots(t *testing.T) {
 
 	p.press("Key: F♯ dorian")
 	p.until(`document.querySelector("[data-testid=key-preview]")`)
-	eval[any](p, `[...document.querySelectorAll("[aria-label=Scale] button")].find(b => b.textContent.startsWith("phrygian dominant")).click()`)
+	p.scale("phrygian dominant")
 	p.until(`document.querySelector("[data-testid=key-preview]")?.textContent.includes("phrygian")`)
 	shoot("key")
+	p.press("Cancel")
+	p.until(`!document.querySelector("[role=dialog]")`)
+
+	p.press("Render")
+	p.until(`document.querySelector("[data-testid=summary] table")`)
+	shoot("render")
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.press("Keys")
+	p.until(`document.querySelector("[role=dialog]")?.innerText.includes("Tie to the next step")`)
+	shoot("keys")
+	p.do(chromedp.Navigate(s.url + "/"))
+	p.until(named("New piece"))
+	p.until(`document.body.innerText.includes("Lantern Regatta")`)
+	shoot("start")
 }

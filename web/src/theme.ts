@@ -2,6 +2,9 @@ import { createTheme, type MantineColorsTuple } from "@mantine/core";
 
 const ink: MantineColorsTuple = ["#f1f4f0", "#dfe5de", "#bfcabf", "#9dae9f", "#7f9483", "#66806d", "#4a6453", "#33493c", "#1b2a22", "#111c16"];
 
+/** Greys of paper, so that no part of the component library looks cold. */
+const gray: MantineColorsTuple = ["#f8f5ec", "#f1ecdf", "#e7e0cf", "#d5ccb7", "#c4baa3", "#a99f88", "#8f8873", "#6c6755", "#47534a", "#1b2a22"];
+
 /** The dye hues that lanes take by position. */
 export const dyes = ["madder", "woad", "walnut", "lichen", "heather", "slate"] as const;
 
@@ -10,7 +13,7 @@ export function dye(index: number): string {
 }
 
 export const theme = createTheme({
-  colors: { ink },
+  colors: { ink, gray },
   primaryColor: "ink",
   primaryShade: 8,
   white: "#fdfbf5",

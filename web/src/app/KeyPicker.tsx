@@ -1,8 +1,8 @@
 import { Button, Modal, SegmentedControl } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { api } from "../api/client";
-import type { KeyPreview, Op } from "../api/gen/edit.gen";
-import type { Key } from "../api/gen/piece.gen";
+import type { KeyChange, KeyPreview, Op } from "../api/gen/edit.gen";
+import type { Key, Piece } from "../api/gen/piece.gen";
 import { clipOf, message, useApp } from "../state/store";
 import { ScaleChooser } from "./ScaleChooser";
 import css from "./App.module.css";
@@ -16,6 +16,12 @@ export function KeyPicker() {
       {open && <Picker />}
     </Modal>
   );
+}
+
+/** The names of the clip and lane that a change is in. */
+function named(piece: Piece, change: KeyChange): [string, string] {
+  const clip = piece.clips.find((c) => c.id === change.clip);
+  return [clip?.name ?? change.clip, clip?.lanes.find((l) => l.id === change.lane)?.name ?? change.lane];
 }
 
 function Picker() {
@@ -58,7 +64,7 @@ function Picker() {
               <table>
                 <tbody>
                   {preview.changes.slice(0, 60).map((c) => (
-                    <tr key={`${c.clip} ${c.lane} ${c.step}`}><td>{c.clip}</td><td>{c.lane}</td><td>step {c.step}</td><td>{c.from} → {c.to}</td></tr>
+                    <tr key={`${c.clip} ${c.lane} ${c.step}`}><td>{named(piece, c)[0]}</td><td>{named(piece, c)[1]}</td><td>step {c.step}</td><td>{c.from} → {c.to}</td></tr>
                   ))}
                 </tbody>
               </table>

@@ -5,6 +5,8 @@ import type { Key } from "../api/gen/piece.gen";
 import { message, useApp } from "../state/store";
 import css from "./App.module.css";
 
+const show = (el: HTMLElement | null) => el?.scrollIntoView({ block: "nearest" });
+
 const sign = (name: string) => name.replace("#", "♯").replace(/(?<=.)b/, "♭");
 
 /** Chooses a tonic and a scale, and shows the notes they give. */
@@ -43,7 +45,7 @@ export function ScaleChooser({ value, onChange }: { value: Key; onChange: (key: 
         </div>
         <div className={css.scales} role="group" aria-label="Scale">
           {words.scales.map((s) => (
-            <button key={s.name} className={css.choice} aria-pressed={s.name === value.scale} onClick={() => (setCustom(""), onChange({ ...value, scale: s.name }))}>
+            <button key={s.name} ref={s.name === value.scale ? show : undefined} className={css.choice} aria-pressed={s.name === value.scale} onClick={() => (setCustom(""), onChange({ ...value, scale: s.name }))}>
               <span>{s.name}</span>
               <span>{s.degrees}</span>
             </button>
