@@ -143,6 +143,7 @@ func TestMistakesAreOneLineAndAStatus(t *testing.T) {
 		{"", []string{"render"}, 2, "accepts 1 arg"},
 		{sample, []string{"render", "-"}, 2, "--clip is missing"},
 		{sample, []string{"render", "-", "--clip", "keel", "--bars", "many"}, 2, "invalid argument"},
+		{sample, []string{"render", "-", "--clip", "keel", "--bars", "1", "--until", "cycle"}, 2, "--bars and --until are both given"},
 		{sample, []string{"render", "-", "--clip", "weir"}, 1, `no clip "weir"; the piece has: keel`},
 		{sample, []string{"render", "-", "--clip", "keel", "--bars", "1025"}, 1, "bars: 1025 is out of range; allowed: 1..1024"},
 		{sample, []string{"render", "-", "--clip", "keel", "--bars", "0"}, 1, "bars: 0 is out of range"},

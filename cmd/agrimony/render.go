@@ -32,13 +32,15 @@ func (f *clipFlags) add(c *cobra.Command) {
 	c.Flags().IntVar(&f.bars, "bars", 0, "how many bars, 1..1024 (default: the clip's own length)")
 	c.Flags().StringVar(&f.until, "until", "", "render until the full cycle ends (cycle) or meets the bar (realign)")
 	c.Flags().IntVar(&f.ppq, "ppq", smf.Defaults.PPQ, "ticks a quarter note: 96, 480 or 960")
-	c.MarkFlagsMutuallyExclusive("bars", "until")
 }
 
 // perform reads the document and renders the clip that the flags name.
 func (f *clipFlags) perform(c *cobra.Command, path string) (*piece.Piece, *piece.Clip, *render.Performance, error) {
 	if f.clip == "" {
 		return nil, nil, nil, usageError{fmt.Errorf("--clip is missing: the id of the clip")}
+	}
+	if c.Flags().Changed("bars") && c.Flags().Changed("until") {
+		return nil, nil, nil, usageError{fmt.Errorf("--bars and --until are both given; allowed: one of them")}
 	}
 	if c.Flags().Changed("bars") && f.bars == 0 {
 		return nil, nil, nil, fmt.Errorf("bars: 0 is out of range; allowed: 1..1024")

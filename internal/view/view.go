@@ -124,7 +124,7 @@ func Of(p *piece.Piece, clip *piece.Clip) (*Clip, error) {
 		out.Lanes[i].Channel = channels[i]
 	}
 	for i := range performance.Lanes {
-		fill(&out.Lanes[performance.Lanes[i].Lane], &performance.Lanes[i])
+		fill(&out.Lanes[performance.Lanes[i].Lane], performance, &performance.Lanes[i])
 	}
 	return out, nil
 }
@@ -186,11 +186,11 @@ func laneOf(p *piece.Piece, lane *piece.Lane, key pitch.Key, length beat.Time, c
 	return out
 }
 
-func fill(out *Lane, part *render.Part) {
+func fill(out *Lane, performance *render.Performance, part *render.Part) {
 	out.Audible = true
 	for i := range part.Notes {
 		note := &part.Notes[i]
-		at, length := note.Span(PPQ)
+		at, length := performance.Span(note, PPQ)
 		out.Notes = append(out.Notes, [6]int64{at, length, int64(note.Pitch), int64(note.Velocity), int64(note.Step) - 1, int64(i)})
 	}
 	for _, bend := range part.Bends {
@@ -242,7 +242,7 @@ func Thumbs(p *piece.Piece) ([]Thumb, error) {
 			for n := range performance.Lanes[l].Notes {
 				note := &performance.Lanes[l].Notes[n]
 				if len(t.Notes) < maxThumbNotes {
-					at, length := note.Span(PPQ)
+					at, length := performance.Span(note, PPQ)
 					t.Notes = append(t.Notes, [3]int64{at, length, int64(note.Pitch)})
 				}
 			}

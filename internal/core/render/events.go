@@ -77,9 +77,10 @@ type FindingReport struct {
 }
 
 // Span is a note's position and length in ticks of a resolution: each end
-// rounded once, and never shorter than one tick.
-func (n *Note) Span(ppq int) (at, length int64) {
-	at = n.At.Export(ppq)
+// rounded once, never shorter than one tick, and within the clip.
+func (p *Performance) Span(n *Note, ppq int) (at, length int64) {
+	end := p.Length.Export(ppq)
+	at = min(n.At.Export(ppq), end-1)
 	return at, max(n.End.Export(ppq)-at, 1)
 }
 
@@ -105,7 +106,7 @@ func (p *Performance) Events(clip *piece.Clip, ppq int) Events {
 		part := &p.Lanes[i]
 		for k := range part.Notes {
 			note := &part.Notes[k]
-			at, length := note.Span(ppq)
+			at, length := p.Span(note, ppq)
 			out.Notes = append(out.Notes, NoteEvent{
 				Lane: part.ID, Step: int(note.Step), Round: int(note.Round), At: at, Length: length,
 				Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,

@@ -71,10 +71,10 @@ func TestWhatEveryPerformanceKeeps(t *testing.T) {
 		part := &performance.Lanes[0]
 		for i := range part.Notes {
 			note := &part.Notes[i]
-			at, length := note.Span(960)
+			at, length := performance.Span(note, 960)
 			assert.GreaterOrEqual(t, at, int64(0))
 			assert.GreaterOrEqual(t, length, int64(1))
-			assert.LessOrEqual(t, note.At.Export(960), performance.Length.Export(960))
+			assert.LessOrEqual(t, at+length, performance.Length.Export(960))
 			if p.Clips[0].Lanes[0].Lock == "scale" {
 				assert.True(t, performance.Key.Has(int(note.Pitch)), "the lock holds")
 			}

@@ -32,7 +32,7 @@ func notes(p *render.Performance) string {
 	for i := range p.Lanes {
 		for k := range p.Lanes[i].Notes {
 			note := &p.Lanes[i].Notes[k]
-			at, length := note.Span(960)
+			at, length := p.Span(note, 960)
 			out = append(out, fmt.Sprintf("%d %s %d", at, p.Name(note), length))
 		}
 	}

@@ -49,7 +49,7 @@ func Encode(p *piece.Piece, clip *piece.Clip, performance *render.Performance, o
 	if o.Type == 0 {
 		var all []event
 		for i := range performance.Lanes {
-			all = append(all, events(&performance.Lanes[i], o.PPQ, end)...)
+			all = append(all, events(performance, &performance.Lanes[i], o.PPQ, end)...)
 		}
 		slices.SortStableFunc(all, func(a, b event) int {
 			if a.at != b.at {
@@ -63,7 +63,7 @@ func Encode(p *piece.Piece, clip *piece.Clip, performance *render.Performance, o
 		for i := range performance.Lanes {
 			part := &performance.Lanes[i]
 			name := []smf.Message{smf.MetaTrackSequenceName(part.Name)}
-			file.Tracks = append(file.Tracks, track(name, events(part, o.PPQ, end), end))
+			file.Tracks = append(file.Tracks, track(name, events(performance, part, o.PPQ, end), end))
 		}
 	}
 	var out bytes.Buffer
@@ -109,25 +109,20 @@ const (
 )
 
 // events lists a lane's messages in order.
-func events(part *render.Part, ppq int, end int64) []event {
+func events(performance *render.Performance, part *render.Part, ppq int, end int64) []event {
 	channel := byte(part.Channel - 1)
-	offs := make([]event, len(part.Notes))
+	ons, offs := make([]event, len(part.Notes)), make([]event, len(part.Notes))
 	sorted := true
 	for i := range part.Notes {
 		note := &part.Notes[i]
-		at, length := note.Span(ppq)
-		at = min(at, end-1) // a note so late that its onset rounds to the end
-		off := min(at+length, end)
+		at, length := performance.Span(note, ppq)
+		off := at + length
+		ons[i] = event{at, rankOn, [3]byte{0x90 | channel, note.Pitch, note.Velocity}}
 		offs[i] = event{off, rankOff, [3]byte{0x80 | channel, note.Pitch, 0}}
 		sorted = sorted && (i == 0 || offs[i-1].at <= off)
 	}
 	if !sorted {
 		slices.SortStableFunc(offs, func(a, b event) int { return int(a.at - b.at) })
-	}
-	ons := make([]event, len(part.Notes))
-	for i := range part.Notes {
-		note := &part.Notes[i]
-		ons[i] = event{min(note.At.Export(ppq), end-1), rankOn, [3]byte{0x90 | channel, note.Pitch, note.Velocity}}
 	}
 	controls := make([]event, len(part.Controls))
 	for i, control := range part.Controls {

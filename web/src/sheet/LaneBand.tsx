@@ -1,8 +1,8 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { audition } from "../audio/player";
 import type { Lane as LaneDoc } from "../api/gen/piece.gen";
-import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
-import { useApp } from "../state/store";
+import type { Lane as LaneView } from "../api/gen/view.gen";
+import { useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";
 import { draw } from "./draw";
 import { begin, type Draft, type Gesture, type Ground, type Point } from "./gestures";
@@ -12,27 +12,36 @@ import { GUTTER, useSheet } from "./sheetState";
 interface Props {
   lane: LaneDoc;
   view: LaneView;
-  clip: ClipView;
+  clip: string;
+  ticks: number;
+  barTicks: number;
+  beatTicks: number;
   index: number;
   open: boolean;
 }
 
+const noGhosts: Ghost[] = [];
 const noReach = { low: 0, high: 0 };
 const nothing: ReadonlySet<number> = new Set();
 
 /** One lane on the time axis: its ladder, pods and rails, drawn on a canvas. */
-export function LaneBand({ lane, view, clip, index, open }: Props) {
+export const LaneBand = memo(function LaneBand({ lane, view, ticks, barTicks, beatTicks, clip, index, open }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const gesture = useRef<Gesture | null>(null);
   /** Whether each of the last two presses met a note: a double click removes
    * only what was there before it. */
   const met = useRef([false, false]);
   const [drafted, setDrafted] = useState<Draft>({});
-  const { zoom, scroll, width, room } = useSheet();
+  // A band out of sight neither scrolls nor draws.
+  const [seen, setSeen] = useState(false);
+  const zoom = useSheet((s) => s.zoom);
+  const width = useSheet((s) => s.width);
+  const scroll = useSheet((s) => (seen ? s.scroll : 0));
+  const room = useSheet((s) => (open ? s.room : 0));
   const reach = useSheet((s) => s.reach[lane.id]) ?? noReach;
   const selectionList = useApp((s) => (s.lane === lane.id ? s.selection : null));
   const cursor = useApp((s) => (s.lane === lane.id ? s.cursor : -1));
-  const ghosts = useApp((s) => s.ghosts);
+  const ghosts = useApp((s) => (s.ghosts.some((g) => g.lane === lane.id) ? s.ghosts : noGhosts));
   const hover = useApp((s) => (s.hover?.lane === lane.id ? s.hover.note : -1));
   const selection = useMemo(() => (selectionList ? new Set(selectionList) : nothing), [selectionList]);
   const band = useMemo(() => bandOf(view, lane.steps, open, reach, room), [view, lane.steps, open, reach, room]);
@@ -40,22 +49,28 @@ export function LaneBand({ lane, view, clip, index, open }: Props) {
   useLayoutEffect(() => {
     const el = canvas.current;
     const pen = el?.getContext("2d");
-    if (!el || !pen || !zoom) return;
+    if (!el || !pen || !zoom || !seen) return;
     const ratio = window.devicePixelRatio || 1;
     const [w, h] = [Math.round((width + GUTTER) * ratio), Math.round(band.height * ratio)];
     if (el.width !== w) el.width = w;
     if (el.height !== h) el.height = h;
     draw(pen, {
       view, steps: lane.steps, band, hue: token(dyes[index % dyes.length]), zoom, scroll, width,
-      ticks: clip.ticks, barTicks: clip.barTicks, beatTicks: clip.beatTicks,
+      ticks, barTicks, beatTicks,
       selection, cursor, hover, muted: !view.audible,
       ghosts: drafted.ghosts ?? ghosts.filter((g) => g.lane === lane.id),
       draft: drafted.draft ?? null, stroke: drafted.stroke ?? null, edge: drafted.edge ?? null,
     });
   });
 
+  useEffect(() => {
+    const watcher = new IntersectionObserver(([entry]) => setSeen(entry.isIntersecting), { rootMargin: "120px" });
+    watcher.observe(canvas.current!);
+    return () => watcher.disconnect();
+  }, []);
+
   const ground = (): Ground => ({
-    clip: clip.id, lane, view, band, tick: (x) => (x - GUTTER + scroll) / zoom, slack: 4 / zoom,
+    clip, lane, view, band, tick: (x) => (x - GUTTER + scroll) / zoom, slack: 4 / zoom,
   });
   const point = (e: React.PointerEvent | React.MouseEvent): Point => {
     const box = canvas.current!.getBoundingClientRect();
@@ -109,7 +124,7 @@ export function LaneBand({ lane, view, clip, index, open }: Props) {
     const p = point(e);
     const g = ground();
     const note = open ? noteAt(view, band, g.tick(p.x), p.y, g.slack) : -1;
-    if (note >= 0 && met.current[0]) void useApp.getState().edit([{ op: "steps.set", clip: clip.id, lane: lane.id, steps: [view.notes[note][4] + 1], patch: { on: false } }]);
+    if (note >= 0 && met.current[0]) void useApp.getState().edit([{ op: "steps.set", clip, lane: lane.id, steps: [view.notes[note][4] + 1], patch: { on: false } }]);
   };
 
   return (
@@ -128,7 +143,7 @@ export function LaneBand({ lane, view, clip, index, open }: Props) {
       onDoubleClick={remove}
     />
   );
-}
+});
 
 function cursorFor(g: Ground, note: number, p: Point): string {
   if (note < 0) return g.band.open && p.x > GUTTER ? "crosshair" : "default";

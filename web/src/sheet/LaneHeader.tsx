@@ -1,5 +1,5 @@
 import { Menu } from "@mantine/core";
-import { useLayoutEffect, useRef, useState } from "react";
+import { memo, useLayoutEffect, useRef, useState } from "react";
 import type { Lane as LaneDoc } from "../api/gen/piece.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { NumberBox } from "../app/NumberBox";
@@ -18,7 +18,7 @@ interface Props {
 }
 
 /** A lane's header: its name and, when it is open, all that it sets. */
-export function LaneHeader({ lane, view, index, open }: Props) {
+export const LaneHeader = memo(function LaneHeader({ lane, view, index, open }: Props) {
   const [renaming, setRenaming] = useState(false);
   const words = useApp((s) => s.words);
   const app = useApp.getState;
@@ -82,7 +82,7 @@ export function LaneHeader({ lane, view, index, open }: Props) {
       )}
     </div>
   );
-}
+});
 
 function setWindow(lane: LaneDoc, start: number, count: number): void {
   const whole = start === 1 && count >= lane.steps.length;

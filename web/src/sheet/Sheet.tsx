@@ -40,7 +40,9 @@ function NoClip() {
 function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   const frame = useRef<HTMLDivElement>(null);
   const bar = useRef<HTMLDivElement>(null);
-  const { zoom, width, scroll, set } = useSheet();
+  const zoom = useSheet((s) => s.zoom);
+  const width = useSheet((s) => s.width);
+  const set = useSheet((s) => s.set);
   const lane = useApp((s) => s.lane);
 
   useEffect(() => {
@@ -98,7 +100,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
             <div key={doc.id} className={css.lane} data-open={doc.id === lane} style={{ "--hue": dye(i) } as React.CSSProperties}>
               <LaneHeader lane={doc} view={shown} index={i} open={doc.id === lane} />
               <div className={css.band}>
-                <LaneBand lane={doc} view={shown} clip={view} index={i} open={doc.id === lane} />
+                <LaneBand lane={doc} view={shown} clip={view.id} ticks={view.ticks} barTicks={view.barTicks} beatTicks={view.beatTicks} index={i} open={doc.id === lane} />
                 {doc.id === lane && <Reach lane={doc.id} />}
                 <Silent lane={doc.id} findings={view.findings} />
               </div>
@@ -109,7 +111,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
         <Playhead left={HEADER + GUTTER + 4} />
       </div>
       <div className={css.bar} ref={bar} onScroll={(e) => set({ scroll: e.currentTarget.scrollLeft })} aria-label="Time" style={{ visibility: full > width + 1 ? "visible" : "hidden" }}>
-        <div style={{ width: full, height: 1 }} data-scroll={scroll} />
+        <div style={{ width: full, height: 1 }} />
       </div>
       <div className="visually-hidden" aria-live="polite" data-testid="step-speech"><StepSpeech lane={current?.name ?? ""} /></div>
     </div>
@@ -117,7 +119,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
 }
 
 function Reach({ lane }: { lane: string }) {
-  const { extend } = useSheet();
+  const extend = useSheet((s) => s.extend);
   return (
     <>
       <button className={css.more} style={{ top: 2 }} aria-label="Show higher notes" title="Show higher notes" onClick={() => extend(lane, 0, 4)}>▲</button>

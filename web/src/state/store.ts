@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import { api, ApiError } from "../api/client";
+import { share } from "./share";
 import type { Op } from "../api/gen/edit.gen";
 import type { Clip as ClipDoc, Lane as LaneDoc, Piece, Step } from "../api/gen/piece.gen";
 import type { State } from "../api/gen/server.gen";
@@ -131,8 +132,8 @@ export const useApp = create<App>((set, get) => {
         version: state.version,
         undo: state.undo,
         redo: state.redo,
-        piece: state.piece ?? null,
-        view,
+        piece: state.piece ? share(before.piece, state.piece) : null,
+        view: view ? share(before.view, view) : null,
         clip,
         lane,
         selection,
