@@ -22,7 +22,10 @@ import (
 )
 
 // Store is an open database.
-type Store struct{ db *gorm.DB }
+type Store struct {
+	db    *gorm.DB
+	known known
+}
 
 // ErrNotFound says that there is no such piece.
 var ErrNotFound = errors.New("there is no such piece")
@@ -38,7 +41,8 @@ func (e *StaleError) Error() string {
 	return fmt.Sprintf("the edit was made against version %d, but the piece is at version %d", e.Given, e.Current)
 }
 
-// State is a piece as it stands.
+// State is a piece as it stands. The piece is shared with the store and must not
+// be changed in place.
 type State struct {
 	ID      string
 	Version int64 // rises with every change, undo and redo
@@ -74,7 +78,7 @@ func Open(folder string) (*Store, error) {
 		_ = raw.Close()
 		return nil, fmt.Errorf("cannot bring %s up to date: %w", path, err)
 	}
-	return &Store{db}, nil
+	return &Store{db: db, known: known{pieces: map[string]*stored{}}}, nil
 }
 
 // Close closes the database.
@@ -143,7 +147,7 @@ func (s *Store) Delete(id string) error {
 func (s *Store) Load(id string) (*State, error) {
 	var out *State
 	err := s.db.Transaction(func(tx *gorm.DB) (err error) {
-		out, err = load(tx, id)
+		out, err = s.load(tx, id)
 		return err
 	})
 	return out, err
@@ -156,13 +160,18 @@ type stored struct {
 	piece *piece.Piece
 }
 
-func read(tx *gorm.DB, id string) (*stored, error) {
+// read gives a piece as it stands in the database. Its documents are parsed only
+// when it has changed since it was last read.
+func (s *Store) read(tx *gorm.DB, id string) (*stored, error) {
 	var out stored
 	if err := tx.Where("id = ?", id).Take(&out.row).Error; err != nil {
 		if errors.Is(err, gorm.ErrRecordNotFound) {
 			return nil, ErrNotFound
 		}
 		return nil, err
+	}
+	if known := s.known.get(id, out.row); known != nil {
+		return known, nil
 	}
 	var clips []clipRow
 	if err := tx.Where("piece_id = ?", id).Order("position").Find(&clips).Error; err != nil {
@@ -176,20 +185,21 @@ func read(tx *gorm.DB, id string) (*stored, error) {
 	if out.piece, err = out.image.piece(); err != nil {
 		return nil, fmt.Errorf("the stored piece %s cannot be read: %w", id, err)
 	}
+	s.known.put(&out)
 	return &out, nil
 }
 
-func load(tx *gorm.DB, id string) (*State, error) {
-	s, err := read(tx, id)
+func (s *Store) load(tx *gorm.DB, id string) (*State, error) {
+	now, err := s.read(tx, id)
 	if err != nil {
 		return nil, err
 	}
-	return s.state(tx, s.piece)
+	return now.state(tx)
 }
 
 // state is the piece with what its history offers.
-func (s *stored) state(tx *gorm.DB, p *piece.Piece) (*State, error) {
-	out := &State{ID: s.row.ID, Version: s.row.Version, Piece: p}
+func (s *stored) state(tx *gorm.DB) (*State, error) {
+	out := &State{ID: s.row.ID, Version: s.row.Version, Piece: s.piece}
 	var near []revisionRow
 	if err := tx.Select("seq", "label").Where("piece_id = ? AND seq IN ?", s.row.ID, []int64{s.row.Cursor, s.row.Cursor + 1}).Find(&near).Error; err != nil {
 		return nil, err
@@ -208,7 +218,7 @@ func (s *stored) state(tx *gorm.DB, p *piece.Piece) (*State, error) {
 // and returns the next one, with a label for the history. An older version is a
 // *StaleError. What could be redone is forgotten.
 func (s *Store) Edit(id string, version int64, change func(*piece.Piece) (next *piece.Piece, label string, err error)) (*State, error) {
-	return s.at(id, version, func(tx *gorm.DB, now *stored) (*piece.Piece, error) {
+	return s.at(id, version, func(tx *gorm.DB, now *stored) (*stored, error) {
 		next, label, err := change(now.piece)
 		if err != nil {
 			return nil, err
@@ -216,7 +226,7 @@ func (s *Store) Edit(id string, version int64, change func(*piece.Piece) (next *
 		after := snapshot(next)
 		d := difference(now.image, after)
 		if d == nil {
-			return now.piece, nil
+			return now, nil
 		}
 		text, err := json.Marshal(d)
 		if err != nil {
@@ -230,7 +240,7 @@ func (s *Store) Edit(id string, version int64, change func(*piece.Piece) (next *
 		if err := tx.Create(&revision).Error; err != nil {
 			return nil, err
 		}
-		return next, now.put(tx, next.Title, after, cursor+1)
+		return now.put(tx, next, after, cursor+1)
 	})
 }
 
@@ -241,7 +251,7 @@ func (s *Store) Undo(id string, version int64) (*State, error) { return s.walk(i
 func (s *Store) Redo(id string, version int64) (*State, error) { return s.walk(id, version, 1) }
 
 func (s *Store) walk(id string, version, forward int64) (*State, error) {
-	return s.at(id, version, func(tx *gorm.DB, now *stored) (*piece.Piece, error) {
+	return s.at(id, version, func(tx *gorm.DB, now *stored) (*stored, error) {
 		var revision revisionRow
 		err := tx.Where("piece_id = ? AND seq = ?", id, now.row.Cursor+forward).Take(&revision).Error
 		if errors.Is(err, gorm.ErrRecordNotFound) {
@@ -263,39 +273,43 @@ func (s *Store) walk(id string, version, forward int64) (*State, error) {
 			return nil, err
 		}
 		// Written anew, because the history keeps documents without their layout.
-		return next, now.put(tx, next.Title, snapshot(next), now.row.Cursor+2*forward-1)
+		return now.put(tx, next, snapshot(next), now.row.Cursor+2*forward-1)
 	})
 }
 
 // at runs a change of a piece that must still be at a version, in one
 // transaction, and returns the piece after it.
-func (s *Store) at(id string, version int64, change func(*gorm.DB, *stored) (*piece.Piece, error)) (*State, error) {
+func (s *Store) at(id string, version int64, change func(*gorm.DB, *stored) (*stored, error)) (*State, error) {
 	var out *State
+	var next *stored
 	err := s.db.Transaction(func(tx *gorm.DB) error {
-		now, err := read(tx, id)
+		now, err := s.read(tx, id)
 		if err != nil {
 			return err
 		}
 		if now.row.Version != version {
 			return &StaleError{version, now.row.Version}
 		}
-		next, err := change(tx, now)
-		if err != nil {
+		if next, err = change(tx, now); err != nil {
 			return err
 		}
-		out, err = now.state(tx, next)
+		out, err = next.state(tx)
 		return err
 	})
+	if err == nil {
+		s.known.put(next)
+	}
 	return out, err
 }
 
-// put writes the piece and those of its clips that differ.
-func (s *stored) put(tx *gorm.DB, title string, after image, cursor int64) error {
-	s.row.Title, s.row.Head, s.row.Version, s.row.Cursor, s.row.Updated = title, after.Head, s.row.Version+1, cursor, time.Now().UTC()
-	if err := tx.Save(&s.row).Error; err != nil {
-		return err
+// put writes the next piece and those of its clips that differ.
+func (s *stored) put(tx *gorm.DB, p *piece.Piece, after image, cursor int64) (*stored, error) {
+	next := &stored{row: s.row, image: after, piece: p}
+	next.row.Title, next.row.Head, next.row.Version, next.row.Cursor, next.row.Updated = p.Title, after.Head, s.row.Version+1, cursor, time.Now().UTC()
+	if err := tx.Save(&next.row).Error; err != nil {
+		return nil, err
 	}
-	return writeClips(tx, s.row.ID, after.Clips, s.image.Clips)
+	return next, writeClips(tx, next.row.ID, after.Clips, s.image.Clips)
 }
 
 func writeClips(tx *gorm.DB, id string, after, before []clipImage) error {
