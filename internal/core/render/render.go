@@ -3,6 +3,9 @@ package render
 import (
 	"fmt"
 	"math/big"
+	"runtime"
+	"sync"
+	"sync/atomic"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
@@ -49,12 +52,31 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options) (*Performance, erro
 		return nil, err
 	}
 	channels := Channels(clip)
+	var lanes []int
 	for i := range clip.Lanes {
 		if wanted[i] {
-			out.Lanes = append(out.Lanes, line(p, clip, i, channels[i], out))
+			lanes = append(lanes, i)
 		}
 	}
+	out.Lanes = make([]Part, len(lanes))
+	atOnce(len(lanes), func(k int) {
+		out.Lanes[k] = line(p, clip, lanes[k], channels[lanes[k]], out)
+	})
 	return out, nil
+}
+
+// atOnce does n pieces of work that do not touch each other, on all processors.
+func atOnce(n int, work func(int)) {
+	var next atomic.Int64
+	var group sync.WaitGroup
+	for range min(n, runtime.GOMAXPROCS(0)) {
+		group.Go(func() {
+			for k := int(next.Add(1)) - 1; k < n; k = int(next.Add(1)) - 1 {
+				work(k)
+			}
+		})
+	}
+	group.Wait()
 }
 
 func length(clip *piece.Clip, cycle Cycle, bar beat.Time, options Options) (beat.Time, error) {

@@ -49,7 +49,8 @@ func (s segment) value(t beat.Time) float64 {
 // the bend envelope until the next fresh note.
 func wheel(c *context, part *Part, groove func(beat.Time) beat.Time) {
 	w := &writer{part: part, groove: groove, scale: 8192 / float64(part.Range)}
-	part.Bends = make([]Bend, 0, c.bendsExpected())
+	// A lane that bends begins centred; a first note that starts bent replaces that.
+	part.Bends = append(make([]Bend, 0, c.bendsExpected()), Bend{0, 0})
 	next := 0
 	for i := range part.Notes {
 		note := &part.Notes[i]
@@ -69,9 +70,6 @@ func wheel(c *context, part *Part, groove func(beat.Time) beat.Time) {
 		{0, ccRPNCoarse, 0}, {0, ccRPNFine, 0}, {0, ccDataEntry, uint8(part.Range)}, {0, ccDataEntryFine, 0},
 		{0, ccRPNCoarse, 127}, {0, ccRPNFine, 127},
 	}, part.Controls...)
-	if part.Bends[0].At > 0 {
-		part.Bends = append([]Bend{{0, 0}}, part.Bends...)
-	}
 }
 
 // bendsExpected is about how many bends the slides need, so that the list need
@@ -83,7 +81,7 @@ func (c *context) bendsExpected() int {
 			count += math.Abs(float64(s.to-s.from))/smooth + 3
 		}
 	}
-	return int(count) + 1
+	return int(count) + 2
 }
 
 // slidesOf are the slides of one note, in the note's own time: the first repeat
