@@ -167,7 +167,7 @@ func (p *tab) press(name string) {
 func (p *tab) fill(name, value string) {
 	p.t.Helper()
 	p.until(named(name))
-	eval[any](p, named(name)+".focus(); "+named(name)+".select?.()")
+	eval[any](p, named(name)+".focus(); document.activeElement.select?.()")
 	p.do(input.InsertText(value))
 	p.key("Enter")
 }

@@ -291,3 +291,73 @@ func TestWhyTellsTheRules(t *testing.T) {
 	assert.Equal(t, "Step 3, round 1: degree 5 of F♯ dorian is C♯3; altered from C♯3 to D3; lock moved D3 to C♯3; gate 75 % of the step is 720 ticks.",
 		performance.Explain(&p.Clips[0], part, &part.Notes[0]))
 }
+
+func TestMoreOfTiesAndGlides(t *testing.T) {
+	four := `,"rate":"1/4"`
+	for name, row := range map[string]struct {
+		head, lane string
+		bars       int
+		steps      []string
+		want       string
+	}{
+		"a tie over the seam to the same pitch":        {"", `,"rate":"1/2"`, 2, []string{on(`"gate":50`), on(`"tie":true`)}, "0 C3 960, 1920 C3 2880, 5760 C3 1920"},
+		"a tie over the seam to another pitch":         {"", `,"rate":"1/2"`, 2, []string{on(`"gate":50`), on(`"degree":5,"tie":true`)}, "0 C3 960, 1920 G3 1950, 3840 C3 960, 5760 G3 1920"},
+		"a tie passes a step that rounds silence":      {"", four, 2, []string{on(`"tie":true`), on(`"degree":5,"tie":true,"rounds":{"of":2,"on":[2]}`), on(`"gate":50`), rest}, "0 C3 2400, 3840 C3 990, 4800 G3 990, 5760 C3 480"},
+		"three pitches joined":                         {"", four, 1, []string{on(`"tie":true`), on(`"degree":3,"tie":true`), on(`"degree":5`), rest}, "0 C3 990, 960 E3 990, 1920 G3 720"},
+		"a held note bends through two pitches":        {"", four, 1, []string{on(`"tie":true`), on(`"degree":3,"glide":{},"tie":true`), on(`"degree":5,"glide":{},"gate":50`), rest}, "0 C3 2400"},
+		"a bent note joins the next without a glide":   {"", four, 1, []string{on(`"tie":true`), on(`"degree":3,"glide":{},"tie":true`), on(`"degree":5`), rest}, "0 C3 1950, 1920 G3 720"},
+		"the lock decides what is the same pitch":      {"", four, 1, []string{on(`"tie":true`), on(`"alter":1`), rest, rest}, "0 C3 1680"},
+		"without it the pitches differ":                {"", four + `,"lock":"off"`, 1, []string{on(`"tie":true`), on(`"alter":1`), rest, rest}, "0 C3 990, 960 C#3 720"},
+		"a gate over 100 % reaches into the next":      {"", four, 1, []string{on(`"gate":150`), rest, on(`"degree":2`), rest}, "0 C3 1440, 1920 D3 720"},
+		"swing moves the ends and the repeats":         {`,"groove":{"swing":60,"grid":"1/8"}`, `,"rate":"1/4"`, 1, []string{on(`"ratchet":4,"gate":100`), rest, rest, rest}, "0 C3 288, 288 C3 288, 576 C3 192, 768 C3 192"},
+		"swing moves the overlap too":                  {`,"groove":{"swing":75,"grid":"1/8"}`, `,"rate":"1/8"`, 1, []string{on(`"tie":true`), on(`"degree":5,"gate":50`), rest, rest, rest, rest, rest, rest}, "0 C3 735, 720 G3 120"},
+		"dotted steps":                                 {"", `,"rate":"1/8D"`, 1, []string{on(`"gate":100`), rest}, "0 C3 720, 1440 C3 720, 2880 C3 720"},
+		"bars of the meter":                            {`,"meter":"7/8"`, `,"rate":"1bar"`, 2, []string{on(`"gate":50`), on(`"degree":5`)}, "0 C3 1680, 3360 G3 2520"},
+		"a late nudge is cut by the end of the clip":   {"", four, 1, []string{rest, rest, rest, on(`"nudge":50,"gate":100`)}, "3360 C3 480"},
+		"an early nudge lets the note before go early": {"", four, 1, []string{on(`"gate":100`), on(`"degree":2,"nudge":-25`), rest, rest}, "0 C3 720, 720 D3 720"},
+		"flats keep their names":                       {`,"key":{"tonic":"Eb","scale":"minor"}`, four, 1, []string{on(`"degree":6`), on(`"degree":7`), rest, rest}, "0 Cb4 720, 960 Db4 720"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			_, performance := perform(t, row.head, row.lane, strings.Join(row.steps, ","), render.Options{Bars: row.bars})
+			assert.Equal(t, row.want, notes(performance))
+		})
+	}
+}
+
+// A glide that the next one interrupts leaves off where it is: the wheel never
+// jumps within a held note.
+func TestInterruptedGlidesDoNotJump(t *testing.T) {
+	steps := []string{on(`"tie":true`), on(`"degree":5,"tie":true,"glide":{"time":400}`), on(`"degree":2,"glide":{"time":50}`), rest}
+	_, p := perform(t, "", `,"rate":"1/4"`, strings.Join(steps, ","), render.Options{})
+	all := bends(p)
+	for i := 1; i < len(all); i++ {
+		if all[i].At.Export(960) < 3840 {
+			assert.LessOrEqual(t, max(all[i].Value-all[i-1].Value, all[i-1].Value-all[i].Value), int16(8192/12/16+1), "%v to %v", all[i-1], all[i])
+		}
+	}
+	assert.EqualValues(t, 1365, all[len(all)-1].Value, "it ends two semitones up")
+}
+
+func TestTheWheelIsCentredBeforeTheNextFreshNote(t *testing.T) {
+	steps := []string{on(`"tie":true`), on(`"degree":5,"glide":{"time":10},"gate":50`), on(""), rest}
+	_, p := perform(t, "", `,"rate":"1/4"`, strings.Join(steps, ","), render.Options{})
+	for _, b := range bends(p) {
+		at := b.At.Export(960)
+		if at >= 1056 && at < 1920 {
+			assert.EqualValues(t, 4779, b.Value, "it stays bent, also after its end")
+		}
+		if at >= 1920 {
+			assert.EqualValues(t, 1920, at)
+			assert.Zero(t, b.Value)
+		}
+	}
+}
+
+func TestExportResolutionsRoundEachEndOnce(t *testing.T) {
+	_, p := perform(t, `,"groove":{"swing":57,"grid":"1/16"}`, `,"rate":"1/16"`, strings.Join([]string{on(`"gate":33`), on(`"gate":33`)}, ","), render.Options{})
+	note := &p.Lanes[0].Notes[1]
+	for ppq, want := range map[int][2]int64{960: {274, 68}, 480: {137, 34}, 96: {27, 7}} {
+		at, length := p.Span(note, ppq)
+		assert.Equal(t, want, [2]int64{at, length}, "%d", ppq)
+	}
+}

@@ -33,7 +33,7 @@ function Form() {
     <>
       <ScaleChooser value={key} onChange={setKey} />
       <div className={css.actions}>
-        <TextInput aria-label="Name of the clip" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void make()} style={{ flex: 1 }} data-autofocus />
+        <TextInput aria-label="Name of the new clip" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void make()} style={{ flex: 1 }} data-autofocus />
         <Button onClick={() => void make()} disabled={!name.trim()}>Make the clip</Button>
       </div>
     </>

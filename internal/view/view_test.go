@@ -1,0 +1,137 @@
+package view_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/piece"
+	"agrimony/internal/demo"
+	"agrimony/internal/view"
+)
+
+func viewed(t *testing.T, clip string) *view.Clip {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":{"tonic":"F#","scale":"dorian"},"clips":[` + clip + `]}`))
+	require.NoError(t, err)
+	v, err := view.Of(p, &p.Clips[0])
+	require.NoError(t, err)
+	return v
+}
+
+// steps are n steps of which those named are on.
+func steps(n int, on ...int) string {
+	out := make([]string, n)
+	for i := range out {
+		out[i] = "{}"
+	}
+	for _, i := range on {
+		out[i-1] = `{"on":true}`
+	}
+	return "[" + strings.Join(out, ",") + "]"
+}
+
+func TestLanesAreUnrolledOnOneAxis(t *testing.T) {
+	v := viewed(t, `{"bars":1,"lanes":[{"octave":2,"steps":`+steps(7, 1)+`},{"rate":"1/8","direction":"pendulum","steps":`+steps(3, 1, 2, 3)+`}]}`)
+	seven, pendulum := v.Lanes[0], v.Lanes[1]
+	assert.Equal(t, []int{0, 1, 2, 3, 4, 5, 6, 0, 1, 2, 3, 4, 5, 6, 0, 1}, seven.Slots)
+	assert.Equal(t, []any{int64(240), 7, "7 × 1/16"}, []any{seven.StepTicks, seven.Round, seven.Period})
+	assert.Equal(t, []int{0, 1, 2, 1, 0, 1, 2, 1}, pendulum.Slots)
+	assert.Equal(t, 4, pendulum.Round)
+	for k, sounds := range seven.Sounds {
+		assert.Equal(t, k%7 == 0, sounds)
+	}
+	assert.Equal(t, [6]int64{1680, 180, 42, 100, 0, 1}, seven.Notes[1], "at, length, pitch, velocity, step, index")
+	assert.Equal(t, "F♯2", seven.Names[0])
+	assert.Equal(t, []any{"F♯ dorian", int64(3840), int64(3840), int64(960), "1", true}, []any{v.Key, v.Ticks, v.BarTicks, v.BeatTicks, v.Bars, v.Whole})
+}
+
+func TestWhenLanesMeetInWords(t *testing.T) {
+	for lanes, words := range map[string]string{
+		`{"steps":` + steps(7, 1) + `},{"steps":` + steps(16, 1) + `}`: "All lanes meet again after 7 bars",
+		`{"steps":` + steps(7, 1) + `},{"steps":` + steps(15, 1) + `}`: "All lanes meet again after 105/16 bars, and on a bar line after 105 bars",
+		`{"steps":` + steps(16, 1) + `}`:                               "All lanes meet again after 1 bar",
+		``:                                                             "No lane plays yet",
+	} {
+		assert.Equal(t, words, viewed(t, `{"bars":1,"lanes":[`+lanes+`]}`).Realign)
+	}
+	var primes []string
+	for _, n := range []int{251, 241, 239, 233, 229} {
+		primes = append(primes, fmt.Sprintf(`{"rate":"1/64T","steps":%s}`, steps(n, 1)))
+	}
+	v := viewed(t, `{"lanes":[`+strings.Join(primes, ",")+`]}`)
+	assert.Equal(t, "All lanes meet again only after 7.71e+11 bars", v.Realign)
+	assert.False(t, v.Whole)
+	assert.Contains(t, v.TooLong, "over 1024; state a number of bars instead")
+	assert.Equal(t, int64(view.MaxBars)*3840, v.Ticks, "the beginning is there all the same")
+}
+
+func TestALongClipIsShownInPart(t *testing.T) {
+	v := viewed(t, `{"bars":500,"lanes":[{"steps":`+steps(16, 1)+`}]}`)
+	assert.Equal(t, []any{"500", false, int64(view.MaxBars) * 3840, ""}, []any{v.Bars, v.Whole, v.Ticks, v.TooLong})
+	heavy := make([]string, 32)
+	for i := range heavy {
+		heavy[i] = fmt.Sprintf(`{"rate":"1/64T","steps":%s}`, steps(64, 1))
+	}
+	v = viewed(t, `{"bars":500,"lanes":[`+strings.Join(heavy, ",")+`]}`)
+	assert.Less(t, v.Ticks, int64(view.MaxBars)*3840, "many short steps are bounded too")
+}
+
+func TestLaddersHoldTheKeyAndReachEveryNote(t *testing.T) {
+	v := viewed(t, `{"bars":1,"lanes":[{"octave":2,"steps":[{"on":true,"octave":-3},{"on":true,"octave":4}]},{"octave":2,"lock":"off"}]}`)
+	locked, free := v.Lanes[0].Ladder, v.Lanes[1].Ladder
+	for _, row := range locked {
+		assert.True(t, row.InKey)
+	}
+	assert.LessOrEqual(t, locked[0].Pitch, v.Lanes[0].Pitches[0])
+	assert.GreaterOrEqual(t, locked[len(locked)-1].Pitch, v.Lanes[0].Pitches[1])
+	for i := 1; i < len(free); i++ {
+		assert.Equal(t, free[i-1].Pitch+1, free[i].Pitch, "every semitone without a lock")
+	}
+}
+
+func TestMutedLanesAreShownButDoNotPlay(t *testing.T) {
+	v := viewed(t, `{"bars":1,"lanes":[{"mute":true,"steps":`+steps(4, 1)+`},{"steps":`+steps(4, 1, 3)+`,"window":{"start":1,"count":2}}]}`)
+	assert.False(t, v.Lanes[0].Audible)
+	assert.Empty(t, v.Lanes[0].Notes)
+	assert.Len(t, v.Lanes[0].Slots, 16)
+	assert.Equal(t, []bool{true, true, false, false}, v.Lanes[1].Active)
+	assert.Len(t, v.Lanes[1].Notes, 8)
+	assert.Equal(t, []int{1, 2}, []int{v.Lanes[0].Channel, v.Lanes[1].Channel})
+}
+
+func TestThumbsOfTheDemo(t *testing.T) {
+	p, err := demo.Piece()
+	require.NoError(t, err)
+	thumbs, err := view.Thumbs(p)
+	require.NoError(t, err)
+	var names, bars []string
+	for _, thumb := range thumbs {
+		names, bars = append(names, thumb.Name), append(bars, thumb.Bars)
+		assert.True(t, thumb.Plays, thumb.Name)
+	}
+	assert.Equal(t, []string{"Keel", "Towpath", "Weir", "Footbridge", "Moorings"}, names)
+	assert.Equal(t, []string{"2", "35", "4", "4", "3"}, bars)
+}
+
+func TestWordsOfferWhatDocumentsAllow(t *testing.T) {
+	words := view.Words()
+	for _, rate := range words.Rates {
+		for _, direction := range words.Directions {
+			_, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"clips":[{"lanes":[{"rate":%q,"direction":%q}]}]}`, rate, direction)))
+			assert.NoError(t, err)
+		}
+	}
+	for _, tonic := range words.Tonics {
+		for _, scale := range words.Scales {
+			_, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"key":{"tonic":%q,"scale":%q}}`, tonic, scale.Name)))
+			assert.NoError(t, err)
+		}
+	}
+	for _, b := range words.Beats {
+		_, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"beat":{"pattern":%q}}`, b)))
+		assert.NoError(t, err)
+	}
+}
