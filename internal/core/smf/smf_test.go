@@ -2,8 +2,10 @@ package smf_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -163,24 +165,47 @@ func heavy(t require.TestingT) string {
 	return `{"format":"agrimony-piece","version":1,"groove":{"swing":58,"grid":"1/16"},"clips":[{"id":"heavy","lanes":[` + strings.Join(lanes, ",") + `]}]}`
 }
 
-// Rendering and encoding, against encoding alone of the same events.
+// BenchmarkRenderAndEncode sets rendering and encoding against encoding alone of
+// the same events. The pair runs in turns, so that a machine that slows down slows
+// both, and the ratio is that of the medians.
 func BenchmarkRenderAndEncode(b *testing.B) {
 	for _, bars := range []int{16, 64, 256} {
 		p, performance := performed(b, heavy(b), render.Options{Bars: bars})
+		encode := func(performance *render.Performance) {
+			_, err := smf.Encode(p, &p.Clips[0], performance, smf.Defaults)
+			require.NoError(b, err)
+		}
+		both := func() {
+			performance, err := render.Clip(p, &p.Clips[0], render.Options{Bars: bars})
+			require.NoError(b, err)
+			encode(performance)
+		}
+		b.Run(fmt.Sprintf("pair/bars=%d", bars), func(b *testing.B) {
+			var whole, alone []time.Duration
+			for b.Loop() {
+				began := time.Now()
+				both()
+				between := time.Now()
+				encode(performance)
+				whole, alone = append(whole, between.Sub(began)), append(alone, time.Since(between))
+			}
+			slices.Sort(whole)
+			slices.Sort(alone)
+			x, y := whole[len(whole)/2], alone[len(alone)/2]
+			b.ReportMetric(float64(x.Microseconds())/1000, "both-ms")
+			b.ReportMetric(float64(y.Microseconds())/1000, "encode-ms")
+			b.ReportMetric(float64(x)/float64(y), "ratio")
+		})
 		b.Run(fmt.Sprintf("both/bars=%d", bars), func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				performance, err := render.Clip(p, &p.Clips[0], render.Options{Bars: bars})
-				require.NoError(b, err)
-				_, err = smf.Encode(p, &p.Clips[0], performance, smf.Defaults)
-				require.NoError(b, err)
+				both()
 			}
 		})
 		b.Run(fmt.Sprintf("encode/bars=%d", bars), func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				_, err := smf.Encode(p, &p.Clips[0], performance, smf.Defaults)
-				require.NoError(b, err)
+				encode(performance)
 			}
 		})
 	}
