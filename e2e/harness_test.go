@@ -145,10 +145,11 @@ func (p *tab) saved() {
 	p.until(`document.querySelector('[aria-label="Saving"]')?.textContent === "Saved"`)
 }
 
-// named is the visible control with an accessible name or text.
+// named is the visible control with an accessible name or text, in the dialog
+// that is open if there is one.
 func named(name string) string {
 	text, _ := json.Marshal(name)
-	return fmt.Sprintf(`[...document.querySelectorAll('button, a, input, select, [role=tab], label')].filter(e => e.checkVisibility()).find(e => (e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s)`, text)
+	return fmt.Sprintf(`[...(document.querySelector(".mantine-Modal-content") ?? document).querySelectorAll('button, a, input, select, [role=tab], label')].filter(e => e.checkVisibility()).find(e => (e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s)`, text)
 }
 
 // press clicks a control by its accessible name, with the mouse.
