@@ -58,6 +58,26 @@ func (p *tab) choose(name, value string) {
 	p.saved()
 }
 
+func TestTheLaneHeaderSetsTheLane(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 1, 38)
+	p.fill("Steps of Low", "12")
+	p.choose("Rate of Low", "1/8T")
+	p.choose("Direction of Low", "pendulum")
+	p.choose("Snap of Low", "up")
+	p.fill("Window start of Low", "2")
+	p.fill("Window length of Low", "5")
+	p.fill("Octave of Low", "3")
+	p.fill("Channel of Low, 0 for automatic", "7")
+	lane := p.lane(s, 0)
+	assert.Equal(t, []any{12, "1/8T", "pendulum", "up", 3, 7}, []any{len(lane.Steps), lane.Rate, lane.Direction, lane.Snap, lane.Octave, lane.Channel})
+	assert.Equal(t, &piece.Window{Start: 2, Count: 5}, lane.Window)
+	p.until(`document.body.innerText.includes("8 × 1/8T · ch 7")`) // a pendulum over five steps has eight slots
+	p.until(`document.body.innerText.includes("Low is silent: its notes lie outside its window or on skipped steps.")`)
+	p.press("Open the window")
+	assert.Nil(t, p.lane(s, 0).Window)
+}
+
 func TestChromaticRowsOpenOnlyWithoutTheLock(t *testing.T) {
 	s, p := begin(t)
 	p.click("low", 1, 38)

@@ -62,8 +62,8 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, open }: 
             <Choice id={`way-${lane.id}`} label={`Direction${of}`} value={lane.direction} all={words.directions} onChange={(direction) => setLane(lane.id, { direction })} />
             <span>Window</span>
             <span className={css.pair}>
-              <NumberBox label={`Window start${of}`} value={lane.window?.start ?? 1} low={1} high={lane.steps.length} onChange={(start) => setWindow(lane, start, Math.min(lane.window?.count ?? lane.steps.length, lane.steps.length - start + 1))} />
-              <NumberBox label={`Window length${of}`} value={lane.window?.count ?? lane.steps.length} low={1} high={lane.steps.length - (lane.window?.start ?? 1) + 1} onChange={(count) => setWindow(lane, lane.window?.start ?? 1, count)} />
+              <NumberBox label={`Window start${of}`} value={lane.window?.start ?? 1} low={1} high={lane.steps.length} onChange={(start) => setWindow(lane.id, { start })} />
+              <NumberBox label={`Window length${of}`} value={lane.window?.count ?? lane.steps.length} low={1} high={lane.steps.length - (lane.window?.start ?? 1) + 1} onChange={(count) => setWindow(lane.id, { count })} />
             </span>
             <label htmlFor={`oct-${lane.id}`}>Octave</label>
             <NumberBox id={`oct-${lane.id}`} label={`Octave${of}`} value={lane.octave} low={-1} high={9} onChange={(octave) => setLane(lane.id, { octave })} />
@@ -84,9 +84,17 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, open }: 
   );
 });
 
-function setWindow(lane: LaneDoc, start: number, count: number): void {
-  const whole = start === 1 && count >= lane.steps.length;
-  setLane(lane.id, { window: whole ? null : { start, count } });
+/** Changes one end of a lane's window and keeps the other as far as it fits. */
+function setWindow(id: string, part: { start?: number; count?: number }): void {
+  const { clip, edit } = useApp.getState();
+  void edit((now) => {
+    const lane = now.piece?.clips.find((c) => c.id === clip)?.lanes.find((l) => l.id === id);
+    if (!lane) return [];
+    const all = lane.steps.length;
+    const start = part.start ?? lane.window?.start ?? 1;
+    const count = Math.min(part.count ?? lane.window?.count ?? all, all - start + 1);
+    return [{ op: "lane.set", clip, lane: id, patch: { window: start === 1 && count >= all ? null : { start, count } } }];
+  });
 }
 
 interface ChoiceProps {

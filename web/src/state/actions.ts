@@ -17,9 +17,12 @@ export function setSelected(patch: Partial<Record<keyof Step, unknown>>): void {
 /** Changes a field of each selected step to a value of its own. */
 export function setEach(field: keyof Step, value: (step: Step) => unknown): void {
   const s = useApp.getState();
-  const lane = laneOf(s);
-  if (!lane || !s.selection.length) return;
-  void s.edit(s.selection.map((n) => laneOp(s, "steps.set", { steps: [n + 1], patch: { [field]: value(lane.steps[n]) } })));
+  const { clip, lane, selection } = s;
+  if (!selection.length) return;
+  void s.edit((now) => {
+    const steps = now.piece?.clips.find((c) => c.id === clip)?.lanes.find((l) => l.id === lane)?.steps ?? [];
+    return selection.filter((n) => n < steps.length).map((n): Op => ({ op: "steps.set", clip, lane, steps: [n + 1], patch: { [field]: value(steps[n]) } }));
+  });
 }
 
 /** Turns a yes-or-no field of the selected steps over: on unless all have it. */

@@ -45,7 +45,10 @@ export interface App {
   clipboard: Step[];
 
   take: (state: State) => void;
-  edit: (ops: Op[], ghosts?: Ghost[]) => Promise<boolean>;
+  /** Sends ops. Those that build on what is there are given as a function, which
+   * is asked only when every edit before has been answered: otherwise a quick
+   * second edit would send back what the first had changed. */
+  edit: (ops: Op[] | ((now: App) => Op[]), ghosts?: Ghost[]) => Promise<boolean>;
   walk: (way: "undo" | "redo") => Promise<void>;
   openClip: (id: string) => Promise<void>;
   openLane: (id: string) => void;
@@ -148,7 +151,10 @@ export const useApp = create<App>((set, get) => {
 
     edit: (ops, ghosts = []) => {
       if (ghosts.length) set((s) => ({ ghosts: [...s.ghosts, ...ghosts] }));
-      return enqueue(() => send(() => api.edit(get().id, get().version, get().clip, ops), ops));
+      return enqueue(async () => {
+        const list = typeof ops === "function" ? ops(get()) : ops;
+        return list.length === 0 || send(() => api.edit(get().id, get().version, get().clip, list), list);
+      });
     },
 
     walk: async (way) => {
