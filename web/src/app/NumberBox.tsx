@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 
 interface Props {
   id?: string;
@@ -16,8 +16,8 @@ interface Props {
 /** A number with its limits: typed and sent with Enter or on leaving, stepped
  * with the arrows. A value out of range is refused in place with what is allowed. */
 export function NumberBox({ id, label, value, low, high, onChange, mixed = false, step = 1, disabled = false }: Props) {
+  // What is being typed stays, even when the value changes under it meanwhile.
   const [text, setText] = useState<string | null>(null);
-  useEffect(() => setText(null), [value, mixed]);
   const shown = text ?? (mixed || value === null ? "" : String(value));
   const wrong = text !== null && text !== "" && !(Number(text) >= low && Number(text) <= high && Number.isFinite(Number(text)));
   const send = () => {
@@ -26,6 +26,7 @@ export function NumberBox({ id, label, value, low, high, onChange, mixed = false
   };
   const nudge = (by: number) => {
     const base = text !== null && text !== "" && !wrong ? Number(text) : (value ?? low);
+    setText(null);
     onChange(Math.min(Math.max(Math.round((base + by) * 1000) / 1000, low), high));
   };
   return (
