@@ -1,6 +1,6 @@
 import { Modal } from "@mantine/core";
 import { togglePlay, audition } from "../audio/player";
-import { addLane, copySteps, laneOp, onSteps, pasteSteps, repeatSteps, setEach, setLane, setSelected, toggle } from "../state/actions";
+import { addLane, copySteps, laneOp, onSteps, pasteSteps, repeatSteps, resizeBy, setEach, setLane, setSelected, toggle } from "../state/actions";
 import { clipOf, laneOf, laneViewOf, useApp } from "../state/store";
 import css from "./keys.module.css";
 
@@ -100,10 +100,7 @@ const keys: Key[] = [
   plain("Mod+v", "Ctrl V", "Many", "Paste at the cursor", pasteSteps),
   plain("Mod+d", "Ctrl D", "Many", "Repeat the selection after itself", repeatSteps),
   plain("w", "W", "Many", "Double the lane with its content", () => void app().edit([laneOp(app(), "lane.double")])),
-  { keys: ["[", "]"], shown: "[ ]", group: "Many", does: "One step fewer or more in the lane", run: (e) => {
-    const lane = laneOf(app());
-    if (lane) void app().edit([laneOp(app(), "lane.resize", { by: clamp(lane.steps.length + (e.key === "[" ? -1 : 1), 1, app().words?.maxSteps ?? 256) })]);
-  } },
+  { keys: ["[", "]"], shown: "[ ]", group: "Many", does: "One step fewer or more in the lane", run: (e) => resizeBy(e.key === "[" ? -1 : 1) },
   plain("n", "N", "Lane", "New lane", () => void addLane()),
   plain("m", "M", "Lane", "Mute the lane", () => withLane((l) => setLane(l.id, { mute: !l.mute }))),
   plain("s", "S", "Lane", "Solo the lane", () => withLane((l) => setLane(l.id, { solo: !l.solo }))),

@@ -126,8 +126,8 @@ function RoundsOn({ steps }: { steps: Step[] }) {
 
 /** The points of a bend envelope. */
 function Bends({ step }: { step: Step }) {
-  const put = (bend: Step["bend"]) => setSelected({ bend });
-  const change = (i: number, part: Partial<Step["bend"][number]>) => put(step.bend.map((p, k) => (k === i ? { ...p, ...part } : p)));
+  const put = (next: (bend: Step["bend"]) => Step["bend"]) => setEach("bend", (s) => next(s.bend));
+  const change = (i: number, part: Partial<Step["bend"][number]>) => put((bend) => bend.map((p, k) => (k === i ? { ...p, ...part } : p)));
   return (
     <div className={css.bends}>
       {step.bend.map((p, i) => (
@@ -135,10 +135,10 @@ function Bends({ step }: { step: Step }) {
           <NumberBox label={`Bend point ${i + 1} at percent`} value={p.at} low={step.bend[i - 1]?.at ?? 0} high={step.bend[i + 1]?.at ?? 100} onChange={(at) => change(i, { at })} />
           <NumberBox label={`Bend point ${i + 1} by semitones`} value={p.by} low={-24} high={24} onChange={(by) => change(i, { by })} />
           <NumberBox label={`Bend point ${i + 1} curve`} value={p.curve} low={-100} high={100} onChange={(curve) => change(i, { curve })} />
-          <button aria-label={`Remove bend point ${i + 1}`} onClick={() => put(step.bend.filter((_, k) => k !== i))}>×</button>
+          <button aria-label={`Remove bend point ${i + 1}`} onClick={() => put((bend) => bend.filter((_, k) => k !== i))}>×</button>
         </div>
       ))}
-      {step.bend.length < 16 && <button onClick={() => put([...step.bend, { at: step.bend.length ? 100 : 0, by: 0, curve: 0 }])}>Add a point (at %, semitones, curve)</button>}
+      {step.bend.length < 16 && <button onClick={() => put((bend) => [...bend, { at: bend.length ? 100 : 0, by: 0, curve: 0 }])}>Add a point (at %, semitones, curve)</button>}
     </div>
   );
 }

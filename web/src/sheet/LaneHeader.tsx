@@ -4,7 +4,7 @@ import type { Lane as LaneDoc } from "../api/gen/piece.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { NumberBox } from "../app/NumberBox";
 import { setLane } from "../state/actions";
-import { useApp } from "../state/store";
+import { laneIn, useApp } from "../state/store";
 import { dyes, token } from "../theme";
 import { drawStrip } from "./draw";
 import { FillMenu } from "./FillMenu";
@@ -88,7 +88,7 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, open }: 
 function setWindow(id: string, part: { start?: number; count?: number }): void {
   const { clip, edit } = useApp.getState();
   void edit((now) => {
-    const lane = now.piece?.clips.find((c) => c.id === clip)?.lanes.find((l) => l.id === id);
+    const lane = laneIn(now, clip, id);
     if (!lane) return [];
     const all = lane.steps.length;
     const start = part.start ?? lane.window?.start ?? 1;

@@ -1,6 +1,6 @@
 import type { Op } from "../api/gen/edit.gen";
 import type { Step } from "../api/gen/piece.gen";
-import { affected, clipOf, laneOf, useApp, type App } from "./store";
+import { affected, clipOf, laneIn, laneOf, useApp, type App } from "./store";
 
 /** One op on the open lane. */
 export function laneOp(s: App, op: string, more: Partial<Op> = {}): Op {
@@ -14,23 +14,34 @@ export function setSelected(patch: Partial<Record<keyof Step, unknown>>): void {
   void s.edit([laneOp(s, "steps.set", { steps: s.selection.map((n) => n + 1), patch })]);
 }
 
+/** Edits the selected steps, building on what they are when the edit's turn comes. */
+function editSelected(build: (steps: Step[], chosen: number[]) => Omit<Op, "op" | "clip" | "lane">[]): void {
+  const { clip, lane, selection, edit } = useApp.getState();
+  if (!selection.length) return;
+  void edit((now) => {
+    const steps = laneIn(now, clip, lane)?.steps ?? [];
+    const chosen = selection.filter((n) => n < steps.length);
+    return chosen.length ? build(steps, chosen).map((part): Op => ({ op: "steps.set", clip, lane, ...part })) : [];
+  });
+}
+
 /** Changes a field of each selected step to a value of its own. */
 export function setEach(field: keyof Step, value: (step: Step) => unknown): void {
-  const s = useApp.getState();
-  const { clip, lane, selection } = s;
-  if (!selection.length) return;
-  void s.edit((now) => {
-    const steps = now.piece?.clips.find((c) => c.id === clip)?.lanes.find((l) => l.id === lane)?.steps ?? [];
-    return selection.filter((n) => n < steps.length).map((n): Op => ({ op: "steps.set", clip, lane, steps: [n + 1], patch: { [field]: value(steps[n]) } }));
-  });
+  editSelected((steps, chosen) => chosen.map((n) => ({ steps: [n + 1], patch: { [field]: value(steps[n]) } })));
 }
 
 /** Turns a yes-or-no field of the selected steps over: on unless all have it. */
 export function toggle(has: (step: Step) => boolean, on: Partial<Record<keyof Step, unknown>>, off: Partial<Record<keyof Step, unknown>>): void {
-  const s = useApp.getState();
-  const lane = laneOf(s);
-  if (!lane || !s.selection.length) return;
-  setSelected(s.selection.every((n) => has(lane.steps[n])) ? off : on);
+  editSelected((steps, chosen) => [{ steps: chosen.map((n) => n + 1), patch: chosen.every((n) => has(steps[n])) ? off : on }]);
+}
+
+/** Makes the open lane a step longer or shorter. */
+export function resizeBy(by: number): void {
+  const { clip, lane, edit } = useApp.getState();
+  void edit((now) => {
+    const count = (laneIn(now, clip, lane)?.steps.length ?? 0) + by;
+    return count >= 1 && count <= (now.words?.maxSteps ?? 256) ? [{ op: "lane.resize", clip, lane, by: count }] : [];
+  });
 }
 
 /** Runs an op on the selected steps, or on all when none is selected. */

@@ -194,7 +194,9 @@ export function message(problem: unknown): string {
 }
 
 export const clipOf = (s: App): ClipDoc | undefined => s.piece?.clips.find((c) => c.id === s.clip);
-export const laneOf = (s: App): LaneDoc | undefined => clipOf(s)?.lanes.find((l) => l.id === s.lane);
+/** A lane by its clip and id, whichever is open. */
+export const laneIn = (s: App, clip: string, lane: string): LaneDoc | undefined => s.piece?.clips.find((c) => c.id === clip)?.lanes.find((l) => l.id === lane);
+export const laneOf = (s: App): LaneDoc | undefined => laneIn(s, s.clip, s.lane);
 export const laneViewOf = (s: App): LaneView | undefined => s.view?.lanes.find((l) => l.id === s.lane);
 
 /** The steps an action works on: those selected, or all of the open lane. */
