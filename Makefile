@@ -57,8 +57,8 @@ bench:
 
 ## fuzz: half a minute for each reader
 fuzz:
-	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./internal/core/piece
-	$(GO) test -run '^$$' -fuzz FuzzDecode -fuzztime 30s ./internal/core/smf
+	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./internal/core/piece
+	$(GO) test -run '^$$' -fuzz FuzzDecode -fuzztime 30s -fuzzminimizetime 10x ./internal/core/smf
 
 ## shots: make the pictures in docs/screenshots
 shots: web
