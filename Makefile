@@ -32,6 +32,7 @@ web/node_modules/.package-lock.json: web/package.json web/package-lock.json
 types:
 	$(GO) tool tygo generate
 	$(GO) run ./cmd/agrimony schema > docs/piece.schema.json
+	$(GO) run ./cmd/agrimony schema --typescript > web/src/api/gen/schema.gen.ts
 
 ## check-types: fail when what types writes is not what is checked in
 check-types: types

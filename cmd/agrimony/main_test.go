@@ -105,7 +105,7 @@ func TestEventsArePublishedAsDocumented(t *testing.T) {
 	assert.Equal(t, []int{1680, 7}, []int{events.Cycle.Ticks, events.Cycle.RealignBars})
 	first := events.Notes[0]
 	assert.Equal(t, []any{"low", "C3", 1, 1, 0, 180, 48, 100, 1}, []any{first.Lane, first.Name, first.Step, first.Round, first.At, first.Length, first.Pitch, first.Velocity, first.Channel})
-	assert.Equal(t, "degree", first.Why[0].Rule)
+	assert.Equal(t, []string{"step", "tick 0", "degree", "C3"}, []string{first.Why[0].Rule, first.Why[0].To, first.Why[1].Rule, first.Why[1].To})
 	assert.NotNil(t, events.Bends)
 	assert.NotNil(t, events.Controls)
 }

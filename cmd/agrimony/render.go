@@ -12,6 +12,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"agrimony/internal/core/chord"
+	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -31,37 +32,33 @@ func (f *clipFlags) add(c *cobra.Command) {
 	c.Flags().StringVar(&f.clip, "clip", "", "the id of the clip")
 	c.Flags().IntVar(&f.bars, "bars", 0, "how many bars, 1..1024 (default: the clip's own length)")
 	c.Flags().StringVar(&f.until, "until", "", "render until the full cycle ends (cycle) or meets the bar (realign)")
-	c.Flags().IntVar(&f.ppq, "ppq", smf.Defaults.PPQ, "ticks a quarter note: 96, 480 or 960")
+	c.Flags().IntVar(&f.ppq, "ppq", render.DefaultPPQ, "ticks a quarter note: 96, 480 or 960")
 }
 
 // perform reads the document and renders the clip that the flags name.
-func (f *clipFlags) perform(c *cobra.Command, path string) (*piece.Piece, *piece.Clip, *render.Performance, error) {
+func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance, error) {
 	if f.clip == "" {
-		return nil, nil, nil, usageError{fmt.Errorf("--clip is missing: the id of the clip")}
+		return nil, usageError{fmt.Errorf("--clip is missing: the id of the clip")}
 	}
 	if c.Flags().Changed("bars") && c.Flags().Changed("until") {
-		return nil, nil, nil, usageError{fmt.Errorf("--bars and --until are both given; allowed: one of them")}
+		return nil, usageError{fmt.Errorf("--bars and --until are both given; allowed: one of them")}
 	}
 	if c.Flags().Changed("bars") && f.bars == 0 {
-		return nil, nil, nil, fmt.Errorf("bars: 0 is out of range; allowed: 1..1024")
-	}
-	if err := (smf.Options{PPQ: f.ppq}).Check(); err != nil {
-		return nil, nil, nil, err
+		return nil, fmt.Errorf("bars: 0 is out of range; allowed: 1..1024")
 	}
 	data, err := readInput(c.InOrStdin(), path)
 	if err != nil {
-		return nil, nil, nil, err
+		return nil, err
 	}
 	p, err := piece.Read(data)
 	if err != nil {
-		return nil, nil, nil, fmt.Errorf("%s: %w", path, err)
+		return nil, fmt.Errorf("%s: %w", path, err)
 	}
 	clip, err := p.Clip(f.clip)
 	if err != nil {
-		return nil, nil, nil, err
+		return nil, err
 	}
-	performance, err := render.Clip(p, clip, render.Options{Bars: f.bars, Until: f.until})
-	return p, clip, performance, err
+	return lane.Render(p, clip, render.Options{Bars: f.bars, Until: f.until, PPQ: f.ppq})
 }
 
 func readInput(in io.Reader, path string) ([]byte, error) {
@@ -86,11 +83,11 @@ func renderCommand() *cobra.Command {
 		Short: "Render a clip to a Standard MIDI File",
 		Args:  args(cobra.ExactArgs(1)),
 		RunE: func(c *cobra.Command, paths []string) error {
-			p, clip, performance, err := flags.perform(c, paths[0])
+			performance, err := flags.perform(c, paths[0])
 			if err != nil {
 				return err
 			}
-			data, err := smf.Encode(p, clip, performance, smf.Options{PPQ: flags.ppq, Type: fileType})
+			data, err := smf.Encode(performance, fileType)
 			if err != nil {
 				return err
 			}
@@ -102,7 +99,7 @@ func renderCommand() *cobra.Command {
 		},
 	}
 	flags.add(c)
-	c.Flags().IntVar(&fileType, "type", smf.Defaults.Type, "1: one track a lane; 0: one track")
+	c.Flags().IntVar(&fileType, "type", smf.DefaultType, "1: one track a lane; 0: one track")
 	c.Flags().StringVar(&out, "out", "", "the file to write (default: standard output)")
 	return c
 }
@@ -147,12 +144,12 @@ func eventsCommand() *cobra.Command {
 		Short: "Print a clip's performance as JSON",
 		Args:  args(cobra.ExactArgs(1)),
 		RunE: func(c *cobra.Command, paths []string) error {
-			p, clip, performance, err := flags.perform(c, paths[0])
+			performance, err := flags.perform(c, paths[0])
 			if err != nil {
 				return err
 			}
-			events := performance.Events(clip, flags.ppq)
-			events.Findings = review.Reports(review.Clip(p, clip, performance))
+			events := performance.Events()
+			events.Findings = review.Reports(review.Clip(performance))
 			return printJSON(c.OutOrStdout(), events)
 		},
 	}
@@ -200,16 +197,4 @@ func keyCommand() *cobra.Command {
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "as JSON")
 	return c
-}
-
-func schemaCommand() *cobra.Command {
-	return &cobra.Command{
-		Use:   "schema",
-		Short: "Print the JSON Schema of the piece document",
-		Args:  args(cobra.NoArgs),
-		RunE: func(c *cobra.Command, _ []string) error {
-			_, err := c.OutOrStdout().Write(piece.Schema())
-			return err
-		},
-	}
 }

@@ -3,35 +3,36 @@ package server
 import (
 	"encoding/json"
 
-	"agrimony/internal/core/edit"
-	"agrimony/internal/core/piece"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/render"
-	"agrimony/internal/view"
 )
 
 // State is a piece as a screen shows it: the document, one clip's view, and what
 // undo and redo would do.
 type State struct {
-	ID      string       `json:"id"`
-	Version int64        `json:"version"`
-	Undo    string       `json:"undo"`
-	Redo    string       `json:"redo"`
-	Piece   *piece.Piece `json:"piece"`
-	View    *view.Clip   `json:"view"` // null: the piece has no clips
+	ID      string `json:"id"`
+	Version int64  `json:"version"`
+	Undo    string `json:"undo"`
+	Redo    string `json:"redo"`
+	Piece   any    `json:"piece" tstype:"PieceState"`
+	View    any    `json:"view" tstype:"ViewState | null"` // null: the piece has no clips
 }
 
 // EditRequest asks for an edit of the piece at a version. Clip is the one whose
-// view comes back.
+// view comes back. With Holds, the asker has that view and the piece at that
+// version, and Same stands in the answer for what has not changed.
 type EditRequest struct {
-	Version int64     `json:"version"`
-	Clip    string    `json:"clip"`
-	Ops     []edit.Op `json:"ops"`
+	Version int64   `json:"version"`
+	Clip    string  `json:"clip"`
+	Holds   bool    `json:"holds"`
+	Ops     []op.Op `json:"ops"`
 }
 
 // StepRequest asks for an undo or redo of the piece at a version.
 type StepRequest struct {
 	Version int64  `json:"version"`
 	Clip    string `json:"clip"`
+	Holds   bool   `json:"holds"`
 }
 
 // CreateRequest asks for a new piece with one clip.
@@ -45,7 +46,7 @@ type CreateRequest struct {
 
 // PreviewRequest asks what a change of key would do.
 type PreviewRequest struct {
-	Op edit.Op `json:"op"`
+	Op op.SetKey `json:"op"`
 }
 
 // Problem is the body of every error.

@@ -25,12 +25,13 @@ func fail(c *gin.Context, status int, path, message string) {
 func refuse(c *gin.Context, err error) {
 	var fault *piece.Fault
 	var long *render.TooLongError
+	var many *render.TooManyError
 	var large *http.MaxBytesError
 	var asked *badRequest
 	switch {
 	case errors.As(err, &fault):
 		fail(c, http.StatusUnprocessableEntity, fault.Path, fault.Error())
-	case errors.As(err, &long):
+	case errors.As(err, &long), errors.As(err, &many):
 		fail(c, http.StatusUnprocessableEntity, "", err.Error())
 	case errors.As(err, &large):
 		fail(c, http.StatusRequestEntityTooLarge, "", "the request is larger than 8 MiB")
@@ -58,9 +59,12 @@ func body(c *gin.Context, into any) error {
 	decoder.DisallowUnknownFields()
 	if err := decoder.Decode(into); err != nil {
 		var large *http.MaxBytesError
+		var fault *piece.Fault
 		switch {
 		case errors.As(err, &large):
 			return err
+		case errors.As(err, &fault):
+			return fault
 		case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
 			return bad("the request's JSON ends in the middle")
 		}

@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -17,15 +18,12 @@ import (
 	"agrimony/internal/view"
 )
 
-// maxFileSlots bounds the work of one file, in slots of all lanes together.
-const maxFileSlots = 8_000_000
-
 // order is what a request asks a file to hold.
 type order struct {
-	piece   *piece.Piece
-	clip    *piece.Clip
-	render  render.Options
-	options smf.Options
+	piece    *piece.Piece
+	clip     *piece.Clip
+	render   render.Options
+	fileType int
 }
 
 // ordered reads ?bars= or ?until=, ?ppq=, ?type= and ?lanes=a,b.
@@ -34,11 +32,11 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &order{piece: from.Piece, options: smf.Defaults}
+	out := &order{piece: from.Piece, fileType: smf.DefaultType, render: render.Options{PPQ: render.DefaultPPQ}}
 	if out.clip, err = from.Piece.Clip(c.Param("clip")); err != nil {
 		return nil, bad("%v", err)
 	}
-	for name, into := range map[string]*int{"bars": &out.render.Bars, "ppq": &out.options.PPQ, "type": &out.options.Type} {
+	for name, into := range map[string]*int{"bars": &out.render.Bars, "ppq": &out.render.PPQ, "type": &out.fileType} {
 		text, given := c.GetQuery(name)
 		if !given {
 			continue
@@ -62,26 +60,25 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 			}
 		}
 	}
-	if err := out.options.Check(); err != nil {
+	if err := smf.CheckType(out.fileType); err != nil {
 		return nil, bad("%v", err)
 	}
-	slots := beat.Time(0)
-	for i := range out.clip.Lanes {
-		slots += beat.Time(max(out.render.Bars, out.clip.Bars)) * out.piece.Bar() / out.piece.StepLength(&out.clip.Lanes[i])
+	if !slices.Contains(beat.Resolutions, out.render.PPQ) {
+		return nil, bad("ppq: %d is not allowed; allowed: 96, 480, 960", out.render.PPQ)
 	}
-	if slots > maxFileSlots {
-		return nil, bad("a file of %d steps is too large to make here; allowed: %d. Choose fewer bars or lanes, or use the command line", slots, maxFileSlots)
+	if out.render.Until != "" && !slices.Contains(piece.Untils, out.render.Until) {
+		return nil, bad("until: %q is not allowed; allowed: %s", out.render.Until, strings.Join(piece.Untils, ", "))
 	}
 	return out, nil
 }
 
 // file renders and encodes an order.
 func (o *order) file() (*render.Performance, []byte, error) {
-	performance, err := render.Clip(o.piece, o.clip, o.render)
+	performance, err := lane.Render(o.piece, o.clip, o.render)
 	if err != nil {
 		return nil, nil, err
 	}
-	data, err := smf.Encode(o.piece, o.clip, performance, o.options)
+	data, err := smf.Encode(performance, o.fileType)
 	return performance, data, err
 }
 
@@ -114,7 +111,7 @@ func (s *server) summary(c *gin.Context) {
 		return
 	}
 	out := FileSummary{
-		Name: o.name(), Bytes: len(data), Bars: performance.BarsLong().RatString(), Ticks: performance.Length.Export(o.options.PPQ),
+		Name: o.name(), Bytes: len(data), Bars: performance.BarsLong().RatString(), Ticks: performance.Length.Export(o.render.PPQ),
 		Seconds: float64(performance.Length) / float64(beat.Quarter) * 60 / o.piece.Tempo, Tracks: []FileTrack{}, Problems: []string{},
 	}
 	if _, _, ok := performance.Key.Signature(); ok {
@@ -123,7 +120,7 @@ func (s *server) summary(c *gin.Context) {
 	for i := range performance.Lanes {
 		out.Tracks = append(out.Tracks, trackOf(performance, &performance.Lanes[i]))
 	}
-	for _, f := range review.Clip(o.piece, o.clip, performance) {
+	for _, f := range review.Clip(performance) {
 		if f.Rule == "silent" {
 			out.Problems = append(out.Problems, f.Message)
 		}
@@ -160,11 +157,15 @@ func (s *server) why(c *gin.Context) {
 		refuse(c, bad("%v", err))
 		return
 	}
-	performance, _, _, err := view.Perform(from.Piece, clip)
-	if err != nil {
-		refuse(c, err)
-		return
+	shown := s.views.get(from.ID, from.Version, clip.ID)
+	if shown == nil {
+		if shown, err = view.Of(from.Piece, clip, nil); err != nil {
+			refuse(c, err)
+			return
+		}
+		s.views.put(from.ID, from.Version, shown)
 	}
+	performance := shown.Performance()
 	index, err := strconv.Atoi(c.Query("note"))
 	if err != nil {
 		refuse(c, bad("note: %q is not a whole number", c.Query("note")))
@@ -174,7 +175,7 @@ func (s *server) why(c *gin.Context) {
 		part := &performance.Lanes[i]
 		if part.ID == c.Query("lane") && index >= 0 && index < len(part.Notes) {
 			note := &part.Notes[index]
-			c.JSON(http.StatusOK, Explanation{performance.Explain(clip, part, note), performance.Why(clip, part, note)})
+			c.JSON(http.StatusOK, Explanation{performance.Explain(part, note), performance.Why(part, note)})
 			return
 		}
 	}

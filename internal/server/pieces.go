@@ -13,6 +13,7 @@ import (
 
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/demo"
@@ -45,23 +46,8 @@ func (s *server) list(c *gin.Context) {
 	c.JSON(http.StatusOK, list)
 }
 
-// state writes a piece with the view of a clip, the first one when id names
-// none of its clips.
-func state(from *store.State, id string) (*State, error) {
-	out := &State{ID: from.ID, Version: from.Version, Undo: from.Undo, Redo: from.Redo, Piece: from.Piece}
-	if len(from.Piece.Clips) == 0 {
-		return out, nil
-	}
-	clip, err := from.Piece.Clip(id)
-	if err != nil {
-		clip = &from.Piece.Clips[0]
-	}
-	out.View, err = view.Of(from.Piece, clip)
-	return out, err
-}
-
-func answer(c *gin.Context, status int, from *store.State, clip string) {
-	out, err := state(from, clip)
+func (s *server) answer(c *gin.Context, status int, from *store.State, clip string, before *view.Clip, holds bool) {
+	out, err := s.state(from, clip, before, holds)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -85,7 +71,7 @@ func (s *server) create(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	p, err := edit.Apply(piece.Default(), []edit.Op{{Op: "piece.set", Patch: text}, {Op: "clip.add", Name: request.Clip}})
+	p, err := edit.Apply(piece.Default(), []op.Op{op.Of(op.SetPiece{Patch: text}), op.Of(op.AddClip{Name: request.Clip})})
 	if err != nil {
 		refuse(c, err)
 		return
@@ -108,7 +94,7 @@ func (s *server) show(c *gin.Context, status int, id, clip string) {
 		refuse(c, err)
 		return
 	}
-	answer(c, status, from, clip)
+	s.answer(c, status, from, clip, nil, false)
 }
 
 func newID() string {
@@ -177,7 +163,7 @@ func (s *server) edit(c *gin.Context) {
 		}
 		return out, edit.Label(request.Ops), nil
 	})
-	s.changed(c, next, err, request.Clip)
+	s.changed(c, next, err, request.Clip, request.Version, request.Holds)
 }
 
 func (s *server) undo(c *gin.Context) { s.walk(c, s.store.Undo) }
@@ -190,12 +176,12 @@ func (s *server) walk(c *gin.Context, way func(string, int64) (*store.State, err
 		return
 	}
 	next, err := way(c.Param("id"), request.Version)
-	s.changed(c, next, err, request.Clip)
+	s.changed(c, next, err, request.Clip, request.Version, request.Holds)
 }
 
 // changed answers an edit. One against an old version is 409, with the newer
 // state for the screen to offer.
-func (s *server) changed(c *gin.Context, next *store.State, err error, clip string) {
+func (s *server) changed(c *gin.Context, next *store.State, err error, clip string, version int64, holds bool) {
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
 		newer, loadErr := s.store.Load(c.Param("id"))
@@ -203,7 +189,7 @@ func (s *server) changed(c *gin.Context, next *store.State, err error, clip stri
 			refuse(c, loadErr)
 			return
 		}
-		shown, stateErr := state(newer, clip)
+		shown, stateErr := s.state(newer, clip, nil, false)
 		if stateErr != nil {
 			refuse(c, stateErr)
 			return
@@ -215,7 +201,7 @@ func (s *server) changed(c *gin.Context, next *store.State, err error, clip stri
 		refuse(c, err)
 		return
 	}
-	answer(c, http.StatusOK, next, clip)
+	s.answer(c, http.StatusOK, next, clip, s.views.get(c.Param("id"), version, clip), holds)
 }
 
 func (s *server) previewKey(c *gin.Context) {

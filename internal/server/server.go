@@ -22,12 +22,15 @@ type Config struct {
 // Loopback are the names of this machine for itself.
 var Loopback = []string{"127.0.0.1", "localhost", "::1"}
 
-type server struct{ store *store.Store }
+type server struct {
+	store *store.Store
+	views views
+}
 
 // New makes the handler.
 func New(config Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
-	s := &server{config.Store}
+	s := &server{store: config.Store}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(gin.CustomRecovery(func(c *gin.Context, problem any) {

@@ -17,10 +17,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/render"
 	"agrimony/internal/core/smf"
 	"agrimony/internal/demo"
 	"agrimony/internal/server"
 	"agrimony/internal/store"
+	"agrimony/internal/view"
 )
 
 // client talks to a server over loopback.
@@ -74,26 +77,57 @@ func (c *client) call(method, path string, body any, out any, change ...func(*ht
 const piecePath = "/api/pieces/" + demo.ID
 
 func gate(version int64, value int) server.EditRequest {
-	return server.EditRequest{Version: version, Clip: "keel", Ops: []edit.Op{{
-		Op: "steps.set", Clip: "keel", Lane: "low", Steps: []int{1}, Patch: json.RawMessage(fmt.Sprintf(`{"gate":%d}`, value)),
-	}}}
+	return server.EditRequest{Version: version, Clip: "keel", Ops: []op.Op{op.Of(op.SetSteps{
+		OnSteps: op.OnSteps{Clip: "keel", Lane: "low", Steps: []int{1}}, Patch: json.RawMessage(fmt.Sprintf(`{"gate":%d}`, value)),
+	})}}
 }
+
+// shown is as much of a state as the tests look at.
+type shown struct {
+	ID         string
+	Version    int64
+	Undo, Redo string
+	Piece      struct {
+		Clips []struct {
+			ID    string
+			Same  bool
+			Lanes []struct {
+				ID    string
+				Same  bool
+				Kind  string
+				Steps []struct{ Gate int }
+			}
+		}
+	}
+	View struct {
+		ID, Key  string
+		BarTicks int64
+		Findings []render.Finding
+		Lanes    []struct {
+			ID    string
+			Same  bool
+			Notes []view.Note
+		}
+	}
+}
+
+func (s *shown) gate() int { return s.Piece.Clips[0].Lanes[0].Steps[0].Gate }
 
 func TestEditUndoRedo(t *testing.T) {
 	c := start(t)
-	var state server.State
+	var state shown
 	assert.Equal(t, 200, c.call("GET", piecePath+"?clip=weir", nil, &state).StatusCode)
 	assert.Equal(t, "weir", state.View.ID)
 	assert.Equal(t, 200, c.call("POST", piecePath+"/edits", gate(1, 33), &state).StatusCode)
 	assert.Equal(t, int64(2), state.Version)
-	assert.Equal(t, 33, state.Piece.Clips[0].Lanes[0].Steps[0].Gate)
+	assert.Equal(t, 33, state.gate())
 	assert.Equal(t, "change steps", state.Undo)
-	assert.EqualValues(t, 89, state.View.Lanes[0].Notes[0][1], "the performance comes with it: 79.2 ticks, stretched by swing to 88.7")
+	assert.EqualValues(t, 89, state.View.Lanes[0].Notes[0].Length, "the performance comes with it: 79.2 ticks, stretched by swing to 88.7")
 	c.call("POST", piecePath+"/undo", server.StepRequest{Version: 2, Clip: "keel"}, &state)
-	assert.Equal(t, 60, state.Piece.Clips[0].Lanes[0].Steps[0].Gate)
+	assert.Equal(t, 60, state.gate())
 	assert.Equal(t, "change steps", state.Redo)
 	c.call("POST", piecePath+"/redo", server.StepRequest{Version: 3, Clip: "keel"}, &state)
-	assert.Equal(t, 33, state.Piece.Clips[0].Lanes[0].Steps[0].Gate)
+	assert.Equal(t, 33, state.gate())
 	var problem server.Problem
 	assert.Equal(t, 409, c.call("POST", piecePath+"/redo", server.StepRequest{Version: 4}, &problem).StatusCode)
 	assert.Equal(t, "there is nothing to undo or redo", problem.Error)
@@ -102,11 +136,39 @@ func TestEditUndoRedo(t *testing.T) {
 func TestAnOldVersionIsAConflictWithTheNewerState(t *testing.T) {
 	c := start(t)
 	c.call("POST", piecePath+"/edits", gate(1, 33), nil)
-	var problem server.Problem
+	var problem struct {
+		Error string
+		State *shown
+	}
 	assert.Equal(t, 409, c.call("POST", piecePath+"/edits", gate(1, 44), &problem).StatusCode)
 	assert.Contains(t, problem.Error, "the edit was made against version 1, but the piece is at version 2")
 	require.NotNil(t, problem.State)
-	assert.Equal(t, 33, problem.State.Piece.Clips[0].Lanes[0].Steps[0].Gate)
+	assert.Equal(t, 33, problem.State.gate())
+}
+
+// Whoever holds what was there is sent only what an edit changed.
+func TestAnswersHoldWhatChanged(t *testing.T) {
+	c := start(t)
+	var all, part shown
+	c.call("GET", piecePath+"?clip=keel", nil, &all)
+	assert.Equal(t, "line", all.Piece.Clips[0].Lanes[0].Kind)
+	request := gate(1, 33)
+	request.Holds = true
+	c.call("POST", piecePath+"/edits", request, &part)
+	assert.Equal(t, 33, part.gate())
+	assert.NotEmpty(t, part.View.Lanes[0].Notes)
+	for i := range part.Piece.Clips {
+		assert.Equal(t, i > 0, part.Piece.Clips[i].Same, "clip %d", i)
+		assert.Equal(t, all.Piece.Clips[i].ID, part.Piece.Clips[i].ID)
+	}
+	for i := range part.View.Lanes {
+		assert.Equal(t, i > 0, part.View.Lanes[i].Same, "lane %d", i)
+		assert.Equal(t, i > 0, part.Piece.Clips[0].Lanes[i].Same, "lane %d", i)
+	}
+	var again shown
+	c.call("POST", piecePath+"/edits", gate(2, 44), &again)
+	assert.False(t, again.Piece.Clips[1].Same, "who holds nothing is sent everything")
+	assert.NotEmpty(t, again.View.Lanes[1].Notes)
 }
 
 func TestBadRequestsSayWhatIsWrong(t *testing.T) {
@@ -229,7 +291,7 @@ func TestFilesAndDocuments(t *testing.T) {
 
 	var why server.Explanation
 	c.call("GET", piecePath+"/clips/keel/why?lane=low&note=0", nil, &why)
-	assert.Equal(t, "Step 1, round 1: degree 1 of F♯ dorian is F♯2; gate 60 % of the step is 144 ticks.", why.Text)
+	assert.Equal(t, "Step 1, round 1 is at tick 0; degree 1 of F♯ dorian is F♯2; step 1 has velocity 118; gate 60 % of the step is 144 ticks; swing makes 144 ticks 161 ticks.", why.Text)
 
 	response, page := get("/some/where")
 	assert.Equal(t, "<p>the page</p>", string(page))
@@ -240,7 +302,7 @@ func TestFilesAndDocuments(t *testing.T) {
 
 func TestNewPiecesAndPreviews(t *testing.T) {
 	c := start(t)
-	var state server.State
+	var state shown
 	assert.Equal(t, 201, c.call("POST", "/api/pieces", map[string]any{
 		"title": "Weir", "tempo": 98, "meter": "7/8", "clip": "First", "key": map[string]any{"tonic": "Eb", "scale": "minor"},
 	}, &state).StatusCode)
@@ -248,7 +310,7 @@ func TestNewPiecesAndPreviews(t *testing.T) {
 	assert.EqualValues(t, 7*480, state.View.BarTicks)
 	assert.Equal(t, "silent", state.View.Findings[0].Rule)
 	var preview edit.KeyPreview
-	c.call("POST", piecePath+"/key-preview", server.PreviewRequest{Op: edit.Op{Clip: "keel", Key: json.RawMessage(`{"tonic":"F#","scale":"major"}`), Keep: "degrees"}}, &preview)
+	c.call("POST", piecePath+"/key-preview", server.PreviewRequest{Op: op.SetKey{Clip: "keel", Key: json.RawMessage(`{"tonic":"F#","scale":"major"}`), Keep: "degrees"}}, &preview)
 	assert.Equal(t, "F♯ major", preview.Key)
 	assert.NotEmpty(t, preview.Changes)
 	assert.Equal(t, 204, c.call("DELETE", "/api/pieces/"+state.ID, nil, nil).StatusCode)
@@ -264,9 +326,9 @@ func BenchmarkSave(b *testing.B) {
 	version := int64(1)
 	var took []time.Duration
 	for i := 0; b.Loop(); i++ {
-		request := server.EditRequest{Version: version, Clip: "towpath", Ops: []edit.Op{{
-			Op: "steps.set", Clip: "towpath", Lane: "stride", Steps: []int{1}, Patch: json.RawMessage(fmt.Sprintf(`{"gate":%d}`, i%300+1)),
-		}}}
+		request := server.EditRequest{Version: version, Clip: "towpath", Holds: true, Ops: []op.Op{op.Of(op.SetSteps{
+			OnSteps: op.OnSteps{Clip: "towpath", Lane: "stride", Steps: []int{1}}, Patch: json.RawMessage(fmt.Sprintf(`{"gate":%d}`, i%300+1)),
+		})}}
 		began := time.Now()
 		var state struct{ Version int64 }
 		response := c.call("POST", piecePath+"/edits", request, &state)

@@ -21,7 +21,7 @@ func withClips(names ...string) *piece.Piece {
 	p := piece.Default()
 	for _, name := range names {
 		clip := piece.NewClip(name, name)
-		clip.Lanes = []piece.Lane{piece.NewLane("low", "Low")}
+		clip.Lanes = []piece.Lane{piece.NewLane("line", "low", "Low")}
 		p.Clips = append(p.Clips, clip)
 	}
 	return p

@@ -1,6 +1,7 @@
 package view_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"strings"
 	"testing"
@@ -8,6 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"agrimony/internal/core/edit"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/demo"
 	"agrimony/internal/view"
@@ -16,7 +19,7 @@ import (
 func viewed(t *testing.T, clip string) *view.Clip {
 	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":{"tonic":"F#","scale":"dorian"},"clips":[` + clip + `]}`))
 	require.NoError(t, err)
-	v, err := view.Of(p, &p.Clips[0])
+	v, err := view.Of(p, &p.Clips[0], nil)
 	require.NoError(t, err)
 	return v
 }
@@ -43,7 +46,9 @@ func TestLanesAreUnrolledOnOneAxis(t *testing.T) {
 	for k, sounds := range seven.Sounds {
 		assert.Equal(t, k%7 == 0, sounds)
 	}
-	assert.Equal(t, [6]int64{1680, 180, 42, 100, 0, 1}, seven.Notes[1], "at, length, pitch, velocity, step, index")
+	assert.Equal(t, view.Note{At: 1680, Length: 180, Pitch: 42, Velocity: 100}, seven.Notes[1])
+	assert.EqualValues(t, 1680, seven.SlotAt[7])
+	assert.Equal(t, 1, seven.Rounds[7])
 	assert.Equal(t, "F♯2", seven.Names[0])
 	assert.Equal(t, []any{"F♯ dorian", int64(3840), int64(3840), int64(960), "1", true}, []any{v.Key, v.Ticks, v.BarTicks, v.BeatTicks, v.Bars, v.Whole})
 }
@@ -118,20 +123,42 @@ func TestThumbsOfTheDemo(t *testing.T) {
 
 func TestWordsOfferWhatDocumentsAllow(t *testing.T) {
 	words := view.Words()
-	for _, rate := range words.Rates {
-		for _, direction := range words.Directions {
-			_, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"clips":[{"lanes":[{"rate":%q,"direction":%q}]}]}`, rate, direction)))
-			assert.NoError(t, err)
-		}
-	}
 	for _, tonic := range words.Tonics {
 		for _, scale := range words.Scales {
 			_, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"key":{"tonic":%q,"scale":%q}}`, tonic, scale.Name)))
 			assert.NoError(t, err)
 		}
 	}
-	for _, b := range words.Beats {
-		_, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"beat":{"pattern":%q}}`, b)))
-		assert.NoError(t, err)
+}
+
+// An edit of one lane leaves the views of the others as they are, and what is
+// taken over is what would be worked out anew.
+func TestWhatAnEditDoesNotTouchIsTakenOver(t *testing.T) {
+	p, err := demo.Piece()
+	require.NoError(t, err)
+	for c := range p.Clips {
+		before, err := view.Of(p, &p.Clips[c], nil)
+		require.NoError(t, err)
+		id := p.Clips[c].Lanes[0].ID
+		for _, patch := range []string{`{"velocity":33}`, `{"on":false}`, `{"tie":true,"gate":400}`} {
+			next, err := edit.Apply(p, []op.Op{op.Of(op.SetSteps{OnSteps: op.OnSteps{Clip: p.Clips[c].ID, Lane: id, Steps: []int{1}}, Patch: json.RawMessage(patch)})})
+			require.NoError(t, err)
+			after, err := view.Of(next, &next.Clips[c], before)
+			require.NoError(t, err)
+			fresh, err := view.Of(next, &next.Clips[c], nil)
+			require.NoError(t, err)
+			for i := range after.Lanes {
+				assert.Equal(t, i > 0, after.Lanes[i] == before.Lanes[i], "lane %d of %s", i, p.Clips[c].ID)
+				assert.Equal(t, fresh.Lanes[i], after.Lanes[i])
+			}
+			assert.Equal(t, fresh.Findings, after.Findings)
+		}
+		faster := p.Clone()
+		faster.Groove.Swing = 70
+		after, err := view.Of(faster, &faster.Clips[c], before)
+		require.NoError(t, err)
+		fresh, err := view.Of(faster, &faster.Clips[c], nil)
+		require.NoError(t, err)
+		assert.Equal(t, fresh.Lanes, after.Lanes)
 	}
 }

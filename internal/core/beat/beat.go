@@ -9,6 +9,7 @@ package beat
 
 import (
 	"fmt"
+	"math"
 	"strconv"
 	"strings"
 )
@@ -34,11 +35,21 @@ var Resolutions = []int{96, 480, 960}
 // Export converts an absolute time to a resolution (ticks a quarter note) by
 // one rounding, half up.
 func (t Time) Export(resolution int) int64 {
+	if t < 0 {
+		unit := Quarter / Time(resolution)
+		return -int64((unit/2 - 1 - t) / unit)
+	}
 	if resolution == 960 { // the usual one: dividing by a constant is faster
 		return int64((t + Quarter/960/2) / (Quarter / 960))
 	}
 	unit := Quarter / Time(resolution)
 	return int64((t + unit/2) / unit)
+}
+
+// Milliseconds is a length of m thousandths of a second at a tempo (quarter notes
+// a minute), rounded up.
+func Milliseconds(m, tempo float64) Time {
+	return Time(math.Ceil(m * tempo / 60000 * float64(Quarter)))
 }
 
 // Of converts a position in export ticks back to time.

@@ -1,6 +1,7 @@
 package beat
 
 import (
+	"math/big"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -80,17 +81,17 @@ func TestWhenLanesMeet(t *testing.T) {
 		{[]int{12, 28}, "21/4", 21},
 		{nil, "1", 1},
 	} {
-		var periods []Time
+		var periods []*big.Int
 		for _, n := range row.steps {
-			periods = append(periods, Time(n)*rate(t, "1/16"))
+			periods = append(periods, big.NewInt(int64(n)*int64(rate(t, "1/16"))))
 		}
 		cycle := Meet(periods, common.Bar())
 		assert.Equal(t, row.bars, cycle.Bars(), "%v", row.steps)
 		assert.Equal(t, row.realign, cycle.RealignBars().Int64(), "%v", row.steps)
 	}
-	var primes []Time
+	var primes []*big.Int
 	for _, n := range []int{251, 241, 239, 233, 229, 227, 223, 211, 199, 197, 193, 191} {
-		primes = append(primes, Time(n)*rate(t, "1/64T"))
+		primes = append(primes, big.NewInt(int64(n)*int64(rate(t, "1/64T"))))
 	}
 	cycle := Meet(primes, common.Bar())
 	assert.True(t, cycle.Over(cycle.Full), "a cycle beyond any machine number is still exact")
@@ -99,21 +100,33 @@ func TestWhenLanesMeet(t *testing.T) {
 
 func TestSwing(t *testing.T) {
 	sixteenth := rate(t, "1/16")
-	swing := Swing{Percent: 66, Grid: sixteenth}
+	swing := Swing{Percent: 66, Grid: sixteenth, Bar: Whole, Length: 4 * Whole}
 	assert.Equal(t, Time(0), swing.Warp(0))
 	assert.Equal(t, 2*sixteenth*66/100, swing.Warp(sixteenth), "the second of a pair is late")
 	assert.Equal(t, 2*sixteenth, swing.Warp(2*sixteenth), "the next pair is not")
 	assert.Equal(t, sixteenth*66/100, swing.Warp(sixteenth/2), "time between is warped evenly")
 	assert.Equal(t, sixteenth, Swing{Percent: 50, Grid: sixteenth}.Warp(sixteenth))
+
+	bar := 7 * sixteenth // three pairs and what is left of a bar
+	swing = Swing{Percent: 75, Grid: sixteenth, Bar: bar, Length: 2*bar - sixteenth}
+	assert.Equal(t, 5*sixteenth+sixteenth/2, swing.Warp(5*sixteenth))
+	assert.Equal(t, 6*sixteenth+sixteenth/2, swing.Warp(6*sixteenth+sixteenth/2), "what is left of a bar stays straight")
+	assert.Equal(t, bar+sixteenth+sixteenth/2, swing.Warp(bar+sixteenth), "pairs count from each bar's start")
+	assert.Equal(t, bar+5*sixteenth+sixteenth/2, swing.Warp(bar+5*sixteenth), "a whole pair fits before the clip's end")
+	swing.Length -= sixteenth / 2
+	assert.Equal(t, bar+5*sixteenth, swing.Warp(bar+5*sixteenth), "no whole pair fits")
 }
 
 func TestSwingKeepsOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		swing := Swing{Percent: rapid.IntRange(50, 75).Draw(t, "percent"), Grid: rate(t, "1/8")}
+		bar := Time(rapid.IntRange(1, 9).Draw(t, "bar")) * Quarter / 2
+		swing := Swing{Percent: rapid.IntRange(50, 75).Draw(t, "percent"), Grid: rate(t, "1/8"), Bar: bar, Length: 7 * bar}
 		a := Time(rapid.Int64Range(0, int64(8*Whole)).Draw(t, "a"))
 		b := a + Time(rapid.Int64Range(0, int64(Whole)).Draw(t, "later"))
 		assert.LessOrEqual(t, swing.Warp(a), swing.Warp(b))
-		pair := 2 * swing.Grid
-		assert.Equal(t, a/pair, swing.Warp(a)/pair, "a note stays in its pair")
+		assert.Equal(t, a/bar, swing.Warp(a)/bar, "a note stays in its bar")
+		stretch := swing.StretchAt(swing.Warp(a))
+		back := stretch.Straight(swing.Warp(a)) - a
+		assert.True(t, back >= -2 && back <= 2, "and straight again it is where it was: %d off", back)
 	})
 }

@@ -15,36 +15,28 @@ type Cycle struct {
 
 // Meet computes the cycle of lanes with these periods (those that are not
 // positive are left out). Without any, the cycle is one bar.
-func Meet(periods []Time, bar Time) Cycle {
+func Meet(periods []*big.Int, bar Time) Cycle {
 	full := big.NewInt(0)
 	for _, period := range periods {
-		if period <= 0 {
+		if period.Sign() <= 0 {
 			continue
 		}
 		if full.Sign() == 0 {
-			full.SetInt64(int64(period))
+			full.Set(period)
 		} else {
-			full = lcm(full, big.NewInt(int64(period)))
+			full = Common(full, period)
 		}
 	}
 	if full.Sign() == 0 {
 		full.SetInt64(int64(bar))
 	}
-	return Cycle{Full: full, Realign: lcm(full, big.NewInt(int64(bar))), bar: bar}
+	return Cycle{Full: full, Realign: Common(full, big.NewInt(int64(bar))), bar: bar}
 }
 
-func lcm(a, b *big.Int) *big.Int {
+// Common is the least common multiple of two positive whole numbers.
+func Common(a, b *big.Int) *big.Int {
 	common := new(big.Int).GCD(nil, nil, a, b)
 	return new(big.Int).Mul(new(big.Int).Div(a, common), b)
-}
-
-// LCM is the least common multiple of two positive whole numbers.
-func LCM(a, b int) int {
-	x, y := a, b
-	for y != 0 {
-		x, y = y, x%y
-	}
-	return a / x * b
 }
 
 // Bars is the full cycle in bars as an exact fraction: "7" or "21/4".
@@ -62,7 +54,18 @@ func (c Cycle) Over(length *big.Int) bool {
 	return length.Cmp(big.NewInt(int64(c.bar)*MaxBars)) > 0
 }
 
-// ExportTicks is the full cycle in ticks of an export resolution; exact.
-func (c Cycle) ExportTicks(resolution int) *big.Int {
-	return new(big.Int).Div(c.Full, big.NewInt(int64(Quarter)/int64(resolution)))
+// MaxExact is the largest count of ticks that every reader of JSON holds exactly.
+const MaxExact = 1 << 53
+
+// ExportBig converts a length to ticks of an export resolution, rounded half up;
+// nil when there are more than MaxExact.
+func ExportBig(length *big.Int, resolution int) *int64 {
+	unit := int64(Quarter) / int64(resolution)
+	ticks := new(big.Int).Add(length, big.NewInt(unit/2))
+	ticks.Div(ticks, big.NewInt(unit))
+	if !ticks.IsInt64() || ticks.Int64() > MaxExact {
+		return nil
+	}
+	out := ticks.Int64()
+	return &out
 }

@@ -9,40 +9,69 @@ import (
 	"agrimony/internal/core/pitch"
 )
 
-// quality is a kind of chord: its intervals above the root in semitones, how its
-// symbol continues after the root, and how its numeral is written.
-type quality struct {
-	intervals []int
-	symbol    string
-	lower     bool // the numeral is in lower case: a minor third
-	numeral   string
+// Quality is a kind of chord, as lead sheets write it.
+type Quality struct {
+	Degrees string   // its tones above the root against the major scale: they spell it
+	Symbol  string   // how its symbol goes on after the root
+	Numeral string   // how its numeral goes on; a minor third makes the figure lower case
+	Aliases []string // other writings of the symbol that are read
+	degrees []pitch.Degree
+	classes [12]bool
 }
 
-// qualities are the kinds of chords with a name, in the writing common in lead
-// sheets; the first whose intervals match names a chord.
-var qualities = []quality{
-	{[]int{0, 4, 7}, "", false, ""},
-	{[]int{0, 3, 7}, "m", true, ""},
-	{[]int{0, 3, 6}, "dim", true, "o"},
-	{[]int{0, 4, 8}, "aug", false, "+"},
-	{[]int{0, 5, 7}, "sus4", false, "sus4"},
-	{[]int{0, 2, 7}, "sus2", false, "sus2"},
-	{[]int{0, 4, 6}, "(b5)", false, "(b5)"},
-	{[]int{0, 4, 7, 10}, "7", false, "7"},
-	{[]int{0, 4, 7, 11}, "maj7", false, "maj7"},
-	{[]int{0, 3, 7, 10}, "m7", true, "7"},
-	{[]int{0, 3, 6, 10}, "m7b5", true, "ø7"},
-	{[]int{0, 3, 6, 9}, "dim7", true, "o7"},
-	{[]int{0, 3, 7, 11}, "mMaj7", true, "maj7"},
-	{[]int{0, 4, 8, 11}, "maj7#5", false, "+maj7"},
-	{[]int{0, 4, 8, 10}, "7#5", false, "+7"},
-	{[]int{0, 4, 6, 10}, "7b5", false, "7(b5)"},
-	{[]int{0, 4, 6, 11}, "maj7b5", false, "maj7(b5)"},
-	{[]int{0, 3, 6, 11}, "dimMaj7", true, "omaj7"},
-	{[]int{0, 4, 7, 9}, "6", false, "6"},
-	{[]int{0, 3, 7, 9}, "m6", true, "6"},
-	{[]int{0, 2, 4, 7}, "add9", false, "add9"},
-	{[]int{0, 5, 7, 10}, "7sus4", false, "7sus4"},
+// Qualities are the kinds of chords with a name; the first whose tones match names
+// a chord. To add one, add a row. Degrees of 9, 11 and 13 are written as 2, 4 and 6.
+var Qualities = parseQualities([]Quality{
+	{Degrees: "1 3 5", Symbol: "", Numeral: "", Aliases: []string{"maj", "M"}},
+	{Degrees: "1 b3 5", Symbol: "m", Numeral: "", Aliases: []string{"min", "mi", "-"}},
+	{Degrees: "1 b3 b5", Symbol: "dim", Numeral: "o", Aliases: []string{"o", "°"}},
+	{Degrees: "1 3 #5", Symbol: "aug", Numeral: "+", Aliases: []string{"+"}},
+	{Degrees: "1 4 5", Symbol: "sus4", Numeral: "sus4", Aliases: []string{"sus"}},
+	{Degrees: "1 2 5", Symbol: "sus2", Numeral: "sus2"},
+	{Degrees: "1 3 b5", Symbol: "(b5)", Numeral: "(b5)"},
+	{Degrees: "1 3 5 b7", Symbol: "7", Numeral: "7"},
+	{Degrees: "1 3 5 7", Symbol: "maj7", Numeral: "maj7", Aliases: []string{"M7", "Δ", "ma7"}},
+	{Degrees: "1 b3 5 b7", Symbol: "m7", Numeral: "7", Aliases: []string{"min7", "mi7", "-7"}},
+	{Degrees: "1 b3 b5 b7", Symbol: "m7b5", Numeral: "ø7", Aliases: []string{"ø", "ø7"}},
+	{Degrees: "1 b3 b5 bb7", Symbol: "dim7", Numeral: "o7", Aliases: []string{"o7", "°7"}},
+	{Degrees: "1 b3 5 7", Symbol: "mMaj7", Numeral: "maj7", Aliases: []string{"mM7"}},
+	{Degrees: "1 3 #5 7", Symbol: "maj7#5", Numeral: "+maj7", Aliases: []string{"+M7"}},
+	{Degrees: "1 3 #5 b7", Symbol: "7#5", Numeral: "+7", Aliases: []string{"+7"}},
+	{Degrees: "1 3 b5 b7", Symbol: "7b5", Numeral: "7(b5)"},
+	{Degrees: "1 3 b5 7", Symbol: "maj7b5", Numeral: "maj7(b5)"},
+	{Degrees: "1 b3 b5 7", Symbol: "dimMaj7", Numeral: "omaj7"},
+	{Degrees: "1 3 5 6", Symbol: "6", Numeral: "6"},
+	{Degrees: "1 b3 5 6", Symbol: "m6", Numeral: "6"},
+	{Degrees: "1 2 3 5", Symbol: "add9", Numeral: "add9", Aliases: []string{"add2"}},
+	{Degrees: "1 4 5 b7", Symbol: "7sus4", Numeral: "7sus4"},
+})
+
+func parseQualities(rows []Quality) []Quality {
+	for i := range rows {
+		for _, text := range strings.Fields(rows[i].Degrees) {
+			degree, err := pitch.ParseDegree(text)
+			if err != nil {
+				panic(err) // a misprint in the table above
+			}
+			rows[i].degrees = append(rows[i].degrees, degree)
+			rows[i].classes[pitch.Mod(degree.Semitones(), 12)] = true
+		}
+	}
+	return rows
+}
+
+// minor tells whether the third is a minor one.
+func (q *Quality) minor() bool {
+	return len(q.degrees) > 1 && q.degrees[1] == pitch.Degree{Number: 3, Alter: -1}
+}
+
+// Spell names the quality's tones on a root, letters in thirds as it spells them.
+func (q *Quality) Spell(root pitch.Name) []pitch.Name {
+	out := make([]pitch.Name, len(q.degrees))
+	for i, d := range q.degrees {
+		out[i] = root.Above(d)
+	}
+	return out
 }
 
 // Named is a chord with its names.
@@ -69,31 +98,66 @@ func Stack(key pitch.Key, degree, count int) Named {
 		out.Notes = append(out.Notes, note.String())
 	}
 	root := notes[0]
-	q, known := find(intervals)
-	if !known {
-		q = unnamed(intervals)
+	symbol, figures, lower := unnamed(intervals)
+	if q, known := find(intervals); known {
+		symbol, figures, lower = q.Symbol, q.Numeral, q.minor()
 	}
-	out.Symbol = root.String() + q.symbol
-	out.Numeral = numeral(key, degree, q.lower) + q.numeral
+	out.Symbol = root.String() + symbol
+	out.Numeral = numeral(key, degree, lower) + figures
 	return out
 }
 
-// find looks a quality up by its intervals, folded into one octave.
-func find(intervals []int) (quality, bool) {
+// Heard lists the chords on a degree (from 1) of a scale that does not have seven
+// notes: those of count tones that the key's notes make as thirds are heard, a
+// minor or a major third each, where they have a proper name.
+func Heard(key pitch.Key, degree, count int) []Named {
+	root := key.Names()[degree-1]
+	var out []Named
+	for i := range Qualities {
+		q := &Qualities[i]
+		if len(q.degrees) != count || !q.thirds() || !q.within(key, degree) {
+			continue
+		}
+		named := Named{Symbol: root.String() + q.Symbol, Numeral: numeral(key, degree, q.minor()) + q.Numeral}
+		for _, note := range q.Spell(root) {
+			named.Notes = append(named.Notes, note.String())
+		}
+		out = append(out, named)
+	}
+	return out
+}
+
+// thirds tells whether each tone is a minor or a major third above the one below.
+func (q *Quality) thirds() bool {
+	for i := 1; i < len(q.degrees); i++ {
+		if step := q.degrees[i].Semitones() - q.degrees[i-1].Semitones(); step != 3 && step != 4 {
+			return false
+		}
+	}
+	return true
+}
+
+func (q *Quality) within(key pitch.Key, degree int) bool {
+	for _, d := range q.degrees {
+		if !key.Has(key.Tonic.Semitones() + key.Semitones(degree) + d.Semitones()) {
+			return false
+		}
+	}
+	return true
+}
+
+// find looks a quality up by its intervals in semitones, folded into one octave.
+func find(intervals []int) (*Quality, bool) {
 	var have [12]bool
 	for _, i := range intervals {
 		have[pitch.Mod(i, 12)] = true
 	}
-	for _, q := range qualities {
-		var want [12]bool
-		for _, i := range q.intervals {
-			want[i] = true
-		}
-		if have == want {
-			return q, true
+	for i := range Qualities {
+		if have == Qualities[i].classes {
+			return &Qualities[i], true
 		}
 	}
-	return quality{}, false
+	return nil, false
 }
 
 // intervalNames write intervals as degrees against the major scale.
@@ -101,7 +165,7 @@ var intervalNames = [12]string{"1", "b2", "2", "b3", "3", "4", "b5", "5", "#5", 
 
 // unnamed writes a chord that has no common symbol as its root with its degrees:
 // "F#(2,b5)".
-func unnamed(intervals []int) quality {
+func unnamed(intervals []int) (symbol, figures string, lower bool) {
 	var parts []string
 	seen := map[int]bool{0: true}
 	major := false
@@ -114,7 +178,7 @@ func unnamed(intervals []int) quality {
 		}
 	}
 	text := "(" + strings.Join(parts, ",") + ")"
-	return quality{symbol: text, numeral: text, lower: seen[3] && !major}
+	return text, text, seen[3] && !major
 }
 
 var romans = [7]string{"I", "II", "III", "IV", "V", "VI", "VII"}
@@ -145,14 +209,20 @@ type Report struct {
 	Sevenths     []Named  `json:"sevenths"`
 }
 
-// Describe lists a key's notes and the triads and sevenths on its degrees.
+// Describe lists a key's notes and the triads and sevenths on its degrees: stacks in
+// scales of seven notes, elsewhere the chords that are heard.
 func Describe(key pitch.Key) Report {
-	out := Report{Tonic: key.Tonic.String(), Scale: key.Scale.Title()}
+	out := Report{Tonic: key.Tonic.String(), Scale: key.Scale.Title(), Triads: []Named{}, Sevenths: []Named{}}
 	for i, name := range key.Names() {
 		out.Notes = append(out.Notes, name.String())
 		out.PitchClasses = append(out.PitchClasses, name.Class())
-		out.Triads = append(out.Triads, Stack(key, i+1, 3))
-		out.Sevenths = append(out.Sevenths, Stack(key, i+1, 4))
+		if key.Size() == 7 {
+			out.Triads = append(out.Triads, Stack(key, i+1, 3))
+			out.Sevenths = append(out.Sevenths, Stack(key, i+1, 4))
+			continue
+		}
+		out.Triads = append(out.Triads, Heard(key, i+1, 3)...)
+		out.Sevenths = append(out.Sevenths, Heard(key, i+1, 4)...)
 	}
 	return out
 }

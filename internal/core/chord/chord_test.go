@@ -50,3 +50,30 @@ func TestEveryKeyCanBeDescribed(t *testing.T) {
 		}
 	}
 }
+
+// A scale without seven notes has no stacks of its own: its chords are those that
+// its notes make as thirds are heard.
+func TestChordsOfOtherScales(t *testing.T) {
+	for name, want := range map[string]string{
+		"C major pentatonic":     "C/I Am/vi | Am7/vi7",
+		"C whole tone":           "Caug/I+ Daug/II+ Eaug/III+ F#aug/IV+ G#aug/V+ Bbaug/VII+ | ",
+		"A minor pentatonic":     "Am/i C/III | Am7/i7",
+		"C half-whole octatonic": "C/I Cm/i Cdim/io",
+	} {
+		key, err := pitch.ParseKey(name)
+		require.NoError(t, err)
+		var out []string
+		report := Describe(key)
+		for _, c := range report.Triads {
+			out = append(out, c.Symbol+"/"+c.Numeral)
+		}
+		out = append(out, "|")
+		for _, c := range report.Sevenths {
+			out = append(out, c.Symbol+"/"+c.Numeral)
+		}
+		assert.True(t, strings.HasPrefix(strings.Join(out, " ")+" ", want), "%s: %v", name, out)
+	}
+	octatonic, err := pitch.ParseKey("C half-whole octatonic")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"C", "Eb", "Gb"}, Heard(octatonic, 1, 3)[2].Notes, "letters in thirds")
+}

@@ -1,188 +1,209 @@
-// Package edit changes pieces: every edit that a screen offers is an Op here,
-// a value applied to a piece that gives a new piece or an error. Ops carry all
-// the musical arithmetic, so that a screen computes none.
+// Package edit changes pieces: what the edits of package op do. Each is applied to
+// a piece and gives a new one or an error; edits carry all the musical arithmetic,
+// so that a screen computes none.
 package edit
 
 import (
-	"encoding/json"
+	"errors"
 	"fmt"
-	"maps"
 	"slices"
 	"strings"
 
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 )
 
-// Op is one edit. Which fields matter depends on Op; steps count from 1.
-type Op struct {
-	Op      string            `json:"op"`
-	Clip    string            `json:"clip,omitempty"`
-	Lane    string            `json:"lane,omitempty"`
-	Name    string            `json:"name,omitempty"`
-	Steps   []int             `json:"steps,omitempty"`
-	Patch   json.RawMessage   `json:"patch,omitempty" tstype:"unknown"`
-	Content []json.RawMessage `json:"content,omitempty" tstype:"unknown[]"`
-	Key     json.RawMessage   `json:"key,omitempty" tstype:"unknown"`
-	Keep    string            `json:"keep,omitempty"`
-	By      int               `json:"by,omitempty"`
-	Unit    string            `json:"unit,omitempty"`
-	Places  []*pitch.Place    `json:"places,omitempty"`
-	Pattern []string          `json:"pattern,omitempty"`
-}
-
-// target is what an op works on.
+// target is what an edit works on. What it points to may be changed; the piece it
+// came from is left alone.
 type target struct {
-	op    Op
 	piece *piece.Piece
 	clip  *piece.Clip
 	lane  *piece.Lane
+	kind  lane.Kind
+	at    int    // index of the clip or, where the aim is deeper, of the lane
+	steps []int  // from 0
 	path  string // of the innermost of them
+	edit  string // "ops[2]": the edit itself, for what is wrong with its arguments
 }
 
-// scope is how deep an op's target lies.
-type scope int
-
-const (
-	onPiece scope = iota
-	onClip
-	onLane
-	onSteps // a lane, with at least one of its steps
-)
-
-type kind struct {
-	scope scope
-	apply func(t *target) error
-	label string // for the history
+// rule is one edit: what it does, and what the history calls it.
+type rule struct {
+	label string
+	apply func(t *target, args any) error
+	check bool // it may leave the piece in a state that the next edit must not see
 }
 
-// kinds are all edits. To add one, add a row. (Filled in init, because some
-// apply others.)
-var kinds map[string]kind
+func on[A any](label string, apply func(t *target, args A) error) rule {
+	return rule{label: label, apply: func(t *target, args any) error { return apply(t, args.(A)) }}
+}
 
-func init() {
-	kinds = map[string]kind{
-		"piece.set":       {onPiece, setPiece, "change the piece"},
-		"key.set":         {onPiece, setKey, "change the key"},
-		"clip.add":        {onPiece, addClip, "add a clip"},
-		"clip.set":        {onClip, setClip, "change the clip"},
-		"clip.remove":     {onClip, removeClip, "remove the clip"},
-		"clip.copy":       {onClip, copyClip, "duplicate the clip"},
-		"clip.move":       {onClip, moveClip, "move the clip"},
-		"lane.add":        {onClip, addLane, "add a lane"},
-		"lane.set":        {onLane, setLane, "change the lane"},
-		"lane.remove":     {onLane, removeLane, "remove the lane"},
-		"lane.copy":       {onLane, copyLane, "duplicate the lane"},
-		"lane.move":       {onLane, moveLane, "move the lane"},
-		"lane.resize":     {onLane, resizeLane, "change the step count"},
-		"lane.double":     {onLane, doubleLane, "double the lane"},
-		"steps.set":       {onSteps, setSteps, "change steps"},
-		"steps.write":     {onSteps, writeSteps, "paste steps"},
-		"steps.transpose": {onSteps, transpose, "transpose"},
-		"steps.rotate":    {onSteps, rotate, "rotate"},
-		"steps.reverse":   {onSteps, reverse, "reverse"},
-		"fill.every":      {onSteps, fillEvery, "fill the rhythm"},
-		"fill.even":       {onSteps, fillEven, "spread hits"},
-		"fill.contour":    {onSteps, fillContour, "draw a contour"},
-		"fill.pattern":    {onSteps, fillPattern, "fill the pitches"},
-	}
+func (r rule) checked() rule { r.check = true; return r }
+
+// rules are what each edit does. To add one, add a row here and one in package op.
+var rules = map[string]rule{
+	"piece.set":       on("change the piece", setPiece).checked(),
+	"key.set":         on("change the key", setKey).checked(),
+	"clip.add":        on("add a clip", addClip),
+	"clip.set":        on("change the clip", setClip).checked(),
+	"clip.remove":     on("remove the clip", removeClip),
+	"clip.copy":       on("duplicate the clip", copyClip),
+	"clip.move":       on("move the clip", moveClip),
+	"lane.add":        on("add a lane", addLane).checked(),
+	"lane.set":        on("change the lane", setLane).checked(),
+	"lane.remove":     on("remove the lane", removeLane),
+	"lane.copy":       on("duplicate the lane", copyLane),
+	"lane.move":       on("move the lane", moveLane),
+	"lane.resize":     on("change the step count", resizeLane),
+	"lane.double":     on("double the lane", doubleLane),
+	"steps.set":       on("change steps", setSteps),
+	"steps.write":     on("paste steps", writeSteps).checked(),
+	"steps.transpose": on("transpose", transpose),
+	"steps.rotate":    on("rotate", rotate),
+	"steps.reverse":   on("reverse", reverse),
+	"step.drag":       on("drag a note's end", dragEnd),
+	"fill.every":      on("fill the rhythm", fillEvery),
+	"fill.even":       on("spread hits", fillEven),
+	"fill.from":       on("take a rhythm", fillFrom),
+	"fill.contour":    on("draw a contour", fillContour),
+	"fill.pattern":    on("fill the pitches", fillPattern),
 }
 
 // MaxOps is the largest number of ops in one edit.
 const MaxOps = 1000
 
 // Apply applies ops one after another to a copy of the piece. Either all apply,
-// and the result is a valid piece, or the error says which one is wrong.
-func Apply(p *piece.Piece, ops []Op) (*piece.Piece, error) {
+// and the result is a valid piece, or the error, a *piece.Fault, says which one
+// is wrong. Lanes that no op touches are shared with the piece given.
+func Apply(p *piece.Piece, ops []op.Op) (*piece.Piece, error) {
 	if len(ops) == 0 || len(ops) > MaxOps {
 		return nil, &piece.Fault{Path: "ops", Problem: fmt.Sprintf("%d items; allowed: 1..%d", len(ops), MaxOps)}
 	}
-	next := Clone(p)
-	for i, op := range ops {
-		k, ok := kinds[op.Op]
-		if !ok {
-			names := slices.Sorted(maps.Keys(kinds))
-			return nil, &piece.Fault{Path: fmt.Sprintf("ops[%d].op", i), Problem: fmt.Sprintf("%q is not allowed; allowed: %s", op.Op, strings.Join(names, ", "))}
-		}
-		t, err := aim(next, op, k.scope)
+	next := *p
+	next.Clips = slices.Clone(p.Clips)
+	touched := map[any]bool{}
+	for i, o := range ops {
+		r := rules[o.Name()]
+		t, err := aim(&next, o, fmt.Sprintf("ops[%d]", i), touched)
 		if err == nil {
-			err = k.apply(t)
+			err = r.apply(t, o.Args)
+		}
+		if err == nil && r.check && i < len(ops)-1 {
+			err = piece.Check(&next)
 		}
 		if err != nil {
-			return nil, err
+			return nil, faultOf(err)
 		}
 	}
-	if err := piece.Check(next); err != nil {
+	if err := piece.Check(&next); err != nil {
 		return nil, err
 	}
-	return next, nil
+	return &next, nil
+}
+
+// faultOf makes every refusal one of the document's kind.
+func faultOf(err error) error {
+	var fault *piece.Fault
+	if errors.As(err, &fault) {
+		return fault
+	}
+	return &piece.Fault{Problem: err.Error()}
 }
 
 // Label says in a few words what ops do.
-func Label(ops []Op) string {
-	label := kinds[ops[0].Op].label
-	for _, op := range ops[1:] {
-		if kinds[op.Op].label != label {
+func Label(ops []op.Op) string {
+	label := rules[ops[0].Name()].label
+	for _, o := range ops[1:] {
+		if rules[o.Name()].label != label {
 			return label + " and more"
 		}
 	}
 	return label
 }
 
-func aim(p *piece.Piece, op Op, s scope) (*target, error) {
-	t := &target{op: op, piece: p}
-	if s == onPiece && op.Clip == "" {
+// aim finds what an op is of, and copies it, once for all ops, before it is
+// changed.
+func aim(p *piece.Piece, o op.Op, name string, touched map[any]bool) (*target, error) {
+	t := &target{piece: p, edit: name}
+	aimed, ok := o.Args.(op.Aimed)
+	if !ok || aimed.Aim().Depth == op.AtPiece {
 		return t, nil
 	}
-	at := slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == op.Clip })
-	if at < 0 {
-		_, err := p.Clip(op.Clip)
-		return nil, &piece.Fault{Path: "clip", Problem: err.Error()}
+	at := aimed.Aim()
+	if t.at = slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == at.Clip }); t.at < 0 {
+		_, err := p.Clip(at.Clip)
+		return nil, t.wrong("clip", "%v", err)
 	}
-	t.clip = &p.Clips[at]
-	t.path = fmt.Sprintf("clips[%d]", at)
-	if s < onLane {
+	t.clip = &p.Clips[t.at]
+	t.path = fmt.Sprintf("clips[%d]", t.at)
+	if key := "clip " + at.Clip; !touched[key] {
+		t.clip.Lanes = slices.Clone(t.clip.Lanes)
+		touched[key] = true
+	}
+	if at.Depth < op.AtLane {
 		return t, nil
 	}
-	lane := slices.IndexFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == op.Lane })
-	if lane < 0 {
-		return nil, &piece.Fault{Path: t.path + ".lanes", Problem: fmt.Sprintf("no lane %q", op.Lane)}
+	if t.at = slices.IndexFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == at.Lane }); t.at < 0 {
+		return nil, t.wrong("lane", "no lane %q in clip %q", at.Lane, at.Clip)
 	}
-	t.lane = &t.clip.Lanes[lane]
-	t.path = fmt.Sprintf("%s.lanes[%d]", t.path, lane)
-	if s < onSteps {
+	t.lane = &t.clip.Lanes[t.at]
+	t.kind = lane.Of(t.lane)
+	t.path = fmt.Sprintf("%s.lanes[%d]", t.path, t.at)
+	if !touched[t.lane.Content] {
+		t.lane.Content = t.lane.Content.Clone()
+		touched[t.lane.Content] = true
+	}
+	if at.Depth < op.AtSteps {
 		return t, nil
 	}
-	if len(op.Steps) == 0 {
-		return nil, &piece.Fault{Path: t.path + ".steps", Problem: "no steps are named"}
+	return t, t.takeSteps(at.Steps)
+}
+
+// takeSteps takes the steps that an op names, each once.
+func (t *target) takeSteps(named []int) error {
+	steps := t.lane.Content.Slots()
+	if steps == nil {
+		return t.wrong("lane", "%s lanes have no steps", t.lane.Kind)
 	}
-	for _, n := range op.Steps {
-		if n < 1 || n > len(t.lane.Steps) {
-			return nil, &piece.Fault{Path: t.path + ".steps", Problem: fmt.Sprintf("there is no step %d; allowed: 1..%d", n, len(t.lane.Steps))}
+	count := steps.Len()
+	if len(named) == 0 || len(named) > count {
+		return t.wrong("steps", "%d steps are named; allowed: 1..%d, each once", len(named), count)
+	}
+	seen := make([]bool, count)
+	t.steps = make([]int, len(named))
+	for i, n := range named {
+		if n < 1 || n > count {
+			return t.wrong("steps", "there is no step %d; allowed: 1..%d", n, count)
 		}
+		if seen[n-1] {
+			return t.wrong("steps", "step %d is named twice; allowed: each once", n)
+		}
+		seen[n-1] = true
+		t.steps[i] = n - 1
 	}
-	return t, nil
+	return nil
+}
+
+// wrong is a refusal of one of the edit's arguments.
+func (t *target) wrong(argument, format string, args ...any) error {
+	return &piece.Fault{Path: t.edit + "." + argument, Problem: fmt.Sprintf(format, args...)}
+}
+
+// under puts the lane's path before that of an error from its kind.
+func (t *target) under(err error) error {
+	var fault *piece.Fault
+	if errors.As(err, &fault) {
+		return &piece.Fault{Path: t.path + "." + fault.Path, Problem: fault.Problem}
+	}
+	return err
 }
 
 func (t *target) key() pitch.Key { return t.piece.KeyOf(t.clip) }
 
-func (t *target) step(n int) *piece.Step { return &t.lane.Steps[n-1] }
+func (t *target) slots() piece.Steps { return t.lane.Content.Slots() }
 
-func (t *target) stepPath(n int) string { return fmt.Sprintf("%s.steps[%d]", t.path, n-1) }
-
-// Clone copies a piece so deeply that changing the copy leaves it alone. What
-// edits replace whole (glides, bends, rounds, windows) is shared.
-func Clone(p *piece.Piece) *piece.Piece {
-	out := *p
-	out.Clips = slices.Clone(p.Clips)
-	for i := range out.Clips {
-		out.Clips[i].Lanes = slices.Clone(out.Clips[i].Lanes)
-		for k := range out.Clips[i].Lanes {
-			out.Clips[i].Lanes[k].Steps = slices.Clone(out.Clips[i].Lanes[k].Steps)
-		}
-	}
-	return &out
-}
+func (t *target) stepPath(i int) string { return fmt.Sprintf("%s.steps[%d]", t.path, i) }
 
 // fresh finds an id that is not taken: the stem, or the stem with a number.
 func fresh(stem string, taken func(string) bool) string {
@@ -210,9 +231,10 @@ func fresh(stem string, taken func(string) bool) string {
 	}
 }
 
-func move[T any](items []T, from, to int) error {
+// move puts an item at a place, from 1.
+func move[T any](t *target, items []T, from, to int) error {
 	if to < 1 || to > len(items) {
-		return fmt.Errorf("place %d is not there; allowed: 1..%d", to, len(items))
+		return t.wrong("to", "place %d is not there; allowed: 1..%d", to, len(items))
 	}
 	item := items[from]
 	copy(items[from:], items[from+1:])

@@ -1,54 +1,47 @@
 package edit
 
 import (
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
 
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
 )
 
-// hit switches a step on or off and leaves its pitch and its other values alone.
-func (t *target) hit(n int, on bool) { t.step(n).On = on }
+// hits switches the steps on or off and leaves their pitches and other values alone.
+func (t *target) hits(on func(i int) bool) {
+	steps := t.slots()
+	for i, n := range t.steps {
+		steps.Cell(n).On = on(i)
+	}
+}
 
-// fillEvery switches on every By-th of the named steps, from the first on, and
-// the others off.
-func fillEvery(t *target) error {
-	if t.op.By < 1 {
-		return &piece.Fault{Path: "by", Problem: fmt.Sprintf("every %d-th step; allowed: 1 and above", t.op.By)}
+func fillEvery(t *target, o op.FillEvery) error {
+	if o.Every < 1 || o.Every > piece.MaxSteps {
+		return t.wrong("every", "every %d-th step; allowed: 1..%d", o.Every, piece.MaxSteps)
 	}
-	for i, n := range t.op.Steps {
-		t.hit(n, i%t.op.By == 0)
-	}
+	t.hits(func(i int) bool { return i%o.Every == 0 })
 	return nil
 }
 
-// fillEven spreads By hits evenly over the named steps. Pattern, when given, holds
-// the rotation: by how many steps they come later.
-func fillEven(t *target) error {
-	total := len(t.op.Steps)
-	hits, rotation := t.op.By, 0
-	if hits < 0 || hits > total {
-		return &piece.Fault{Path: "by", Problem: fmt.Sprintf("%d hits over %d steps; allowed: 0..%d", hits, total, total)}
+func fillEven(t *target, o op.FillEven) error {
+	total := len(t.steps)
+	if o.Hits < 0 || o.Hits > total {
+		return t.wrong("hits", "%d hits over %d steps; allowed: 0..%d", o.Hits, total, total)
 	}
-	if len(t.op.Pattern) > 0 {
-		if _, err := fmt.Sscanf(t.op.Pattern[0], "%d", &rotation); err != nil {
-			return &piece.Fault{Path: "pattern[0]", Problem: fmt.Sprintf("%q is not a rotation; allowed: a whole number", t.op.Pattern[0])}
-		}
-	}
-	for i, on := range Even(hits, total, rotation) {
-		t.hit(t.op.Steps[i], on)
-	}
+	even := Even(o.Hits, total, o.Turn)
+	t.hits(func(i int) bool { return even[i] })
 	return nil
 }
 
 // Even spreads hits over total places as evenly as whole places allow, and turns
-// them rotation places later. It pairs hits with rests, then the pairs with what
+// them so many places later. It pairs hits with rests, then the pairs with what
 // is left, until nothing is left to pair (Bjorklund's algorithm, as Toussaint
 // described it for rhythms in 2005): three over eight fall on 1, 4 and 7.
-func Even(hits, total, rotation int) []bool {
+func Even(hits, total, turn int) []bool {
 	heads, rest := make([][]bool, hits), make([][]bool, total-hits)
 	for i := range heads {
 		heads[i] = []bool{true}
@@ -66,23 +59,56 @@ func Even(hits, total, rotation int) []bool {
 	}
 	out := make([]bool, total)
 	for i, on := range slices.Concat(slices.Concat(heads, rest)...) {
-		out[pitch.Mod(i+rotation, total)] = on
+		out[pitch.Mod(i+turn, total)] = on
 	}
 	return out
 }
 
-// fillContour sets the pitches of the named steps to Places, one for each; null
-// leaves a step alone.
-func fillContour(t *target) error {
-	if len(t.op.Places) != len(t.op.Steps) {
-		return &piece.Fault{Path: "places", Problem: fmt.Sprintf("%d places for %d steps; allowed: one for each", len(t.op.Places), len(t.op.Steps))}
+// fillFrom takes the other lane's onsets of this lane's first round, each onto the
+// step within whose time it falls.
+func fillFrom(t *target, o op.FillFrom) error {
+	at := slices.IndexFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == o.From })
+	if at < 0 {
+		return t.wrong("from", "no lane %q in clip %q", o.From, t.clip.ID)
 	}
-	for i, n := range t.op.Steps {
-		if t.op.Places[i] == nil {
+	other := &t.clip.Lanes[at]
+	if other.Content.Slots() == nil || o.From == t.lane.ID {
+		return t.wrong("from", "%q has no rhythm to take; allowed: another lane with steps", o.From)
+	}
+	own := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	slots := own.Slots(own.RoundLength())
+	on := map[int]bool{}
+	render.PatternOf(t.piece, t.clip.ID, other).Each(own.RoundLength(), func(s render.Slot) bool {
+		if s.Sounds {
+			on[int(slots[s.At/own.Step].Step)] = true
+		}
+		return true
+	})
+	t.hits(func(i int) bool { return on[t.steps[i]] })
+	return nil
+}
+
+func (t *target) placer() (placer, error) {
+	if kind, ok := t.kind.(placer); ok {
+		return kind, nil
+	}
+	return nil, t.wrong("lane", "steps of %s lanes have no pitch of their own", t.lane.Kind)
+}
+
+func fillContour(t *target, o op.FillContour) error {
+	if len(o.Places) != len(t.steps) {
+		return t.wrong("places", "%d places for %d steps; allowed: one for each", len(o.Places), len(t.steps))
+	}
+	kind, err := t.placer()
+	if err != nil {
+		return err
+	}
+	for i, n := range t.steps {
+		if o.Places[i] == nil {
 			continue
 		}
-		if err := t.setPlace(n, *t.op.Places[i]); err != nil {
-			return err
+		if err := kind.SetPlace(t.lane, t.key(), n, *o.Places[i]); err != nil {
+			return t.under(err)
 		}
 	}
 	return nil
@@ -93,33 +119,40 @@ var tones = map[string]struct{ number, octave int }{
 	"root": {1, 0}, "third": {3, 0}, "fifth": {5, 0}, "octave": {1, 1}, "low fifth": {5, -1}, "seventh": {7, 0},
 }
 
-// fillPattern gives the sounding ones among the named steps the tones of
-// Pattern in turn, and leaves the rhythm alone.
-func fillPattern(t *target) error {
-	if len(t.op.Pattern) == 0 {
-		return &piece.Fault{Path: "pattern", Problem: "is empty; allowed: at least one of " + toneNames()}
+// Patterns are pitch patterns worth a button, as tones in turn.
+var Patterns = [][]string{
+	{"root"}, {"root", "fifth"}, {"root", "octave"}, {"root", "third", "fifth"}, {"root", "fifth", "octave", "fifth"}, {"root", "root", "low fifth", "seventh"},
+}
+
+// fillPattern gives the sounding ones among the steps the tones in turn, and
+// leaves the rhythm alone.
+func fillPattern(t *target, o op.FillPattern) error {
+	allowed := strings.Join(slices.Sorted(maps.Keys(tones)), ", ")
+	if len(o.Tones) == 0 || len(o.Tones) > 64 {
+		return t.wrong("tones", "%d tones; allowed: 1..64 of %s", len(o.Tones), allowed)
+	}
+	kind, err := t.placer()
+	if err != nil {
+		return err
 	}
 	scale := t.key().Scale
 	turn := 0
-	for _, n := range t.op.Steps {
-		if !t.step(n).On {
+	for _, n := range t.steps {
+		if !t.slots().Cell(n).On {
 			continue
 		}
-		word := t.op.Pattern[turn%len(t.op.Pattern)]
+		word := o.Tones[turn%len(o.Tones)]
 		turn++
 		tone, ok := tones[word]
 		if !ok {
-			return &piece.Fault{Path: "pattern", Problem: fmt.Sprintf("%q is not allowed; allowed: %s", word, toneNames())}
+			return t.wrong("tones", "%q is not allowed; allowed: %s", word, allowed)
 		}
-		degree := nearestNumber(scale, tone.number)
-		if err := t.setPlace(n, pitch.Place{Degree: degree, Octave: tone.octave}); err != nil {
-			return err
+		if err := kind.SetPlace(t.lane, t.key(), n, pitch.Place{Degree: nearestNumber(scale, tone.number), Octave: tone.octave}); err != nil {
+			return t.under(err)
 		}
 	}
 	return nil
 }
-
-func toneNames() string { return strings.Join(slices.Sorted(maps.Keys(tones)), ", ") }
 
 // nearestNumber finds the degree (1-based) of a scale that stands for a number
 // of the major scale: the one with that number, else the nearest in pitch.

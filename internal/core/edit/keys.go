@@ -1,11 +1,12 @@
 package edit
 
 import (
-	"fmt"
+	"slices"
 
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
-	"agrimony/internal/core/render"
 )
 
 // KeyChange is what a change of key does to one note.
@@ -29,17 +30,18 @@ type KeyPreview struct {
 // their own. Keep "degrees" keeps each step's degree; one that the new scale
 // lacks goes to its nearest pitch. Keep "pitches" expresses each sounding pitch
 // anew, snapped where the new scale lacks it.
-func setKey(t *target) error {
+func setKey(t *target, o op.SetKey) error {
 	next := t.piece.Key // to which a clip goes back with null
-	if string(t.op.Key) != "null" || t.clip == nil {
-		read, err := piece.ReadKey(t.op.Key)
+	clears := t.clip != nil && string(o.Key) == "null"
+	if !clears {
+		read, err := piece.ReadKey(o.Key)
 		if err != nil {
 			return err
 		}
 		next = *read
 	}
-	if t.op.Keep != "degrees" && t.op.Keep != "pitches" {
-		return &piece.Fault{Path: "keep", Problem: fmt.Sprintf("%q is not allowed; allowed: degrees, pitches", t.op.Keep)}
+	if o.Keep != "degrees" && o.Keep != "pitches" {
+		return t.wrong("keep", "%q is not allowed; allowed: degrees, pitches", o.Keep)
 	}
 	to := next.Resolve()
 	for i := range t.piece.Clips {
@@ -48,18 +50,16 @@ func setKey(t *target) error {
 			continue
 		}
 		from := t.piece.KeyOf(clip)
+		clip.Lanes = slices.Clone(clip.Lanes)
 		for l := range clip.Lanes {
-			lane := &clip.Lanes[l]
-			pitches := render.StepPitches(lane, from)
-			for s := range lane.Steps {
-				rekey(&lane.Steps[s], lane, from, to, pitches[s], t.op.Keep)
-			}
+			clip.Lanes[l].Content = clip.Lanes[l].Content.Clone()
+			lane.Of(&clip.Lanes[l]).Rekey(&clip.Lanes[l], from, to, o.Keep == "degrees")
 		}
 	}
 	switch {
 	case t.clip == nil:
 		t.piece.Key = next
-	case string(t.op.Key) == "null":
+	case clears:
 		t.clip.Key = nil
 	default:
 		t.clip.Key = &next
@@ -67,53 +67,22 @@ func setKey(t *target) error {
 	return nil
 }
 
-func rekey(step *piece.Step, lane *piece.Lane, from, to pitch.Key, sounding int, keep string) {
-	if keep == "degrees" {
-		degree, octave := pitch.KeepDegree(from.Scale, to.Scale, step.Degree)
-		step.Degree, step.Octave = degree, within(step.Octave+octave)
-		return
-	}
-	place, ok := to.Find(sounding, lane.Octave)
-	if !ok && lane.Lock == "off" {
-		place = to.Express(sounding, lane.Octave)
-	} else if !ok {
-		place, _ = to.Find(to.Snap(sounding, pitch.Snap(lane.Snap)), lane.Octave)
-	}
-	step.Degree, step.Octave, step.Alter = place.Degree, within(place.Octave), place.Alter
-}
-
-func within(octave int) int { return min(max(octave, -4), 4) }
-
-// PreviewKey tells what a key.set op would do, without doing it.
-func PreviewKey(p *piece.Piece, op Op) (*KeyPreview, error) {
-	op.Op = "key.set"
-	next, err := Apply(p, []Op{op})
+// PreviewKey tells what a change of key would do, without doing it.
+func PreviewKey(p *piece.Piece, o op.SetKey) (*KeyPreview, error) {
+	next, err := Apply(p, []op.Op{op.Of(o)})
 	if err != nil {
 		return nil, err
 	}
 	out := &KeyPreview{Changes: []KeyChange{}}
 	key := next.Key.Resolve()
 	for i := range p.Clips {
-		if op.Clip != "" && p.Clips[i].ID != op.Clip || op.Clip == "" && p.Clips[i].Key != nil {
+		if o.Clip != "" && p.Clips[i].ID != o.Clip || o.Clip == "" && p.Clips[i].Key != nil {
 			continue
 		}
 		before, after := p.KeyOf(&p.Clips[i]), next.KeyOf(&next.Clips[i])
 		key = after
 		for l := range p.Clips[i].Lanes {
-			old, now := &p.Clips[i].Lanes[l], &next.Clips[i].Lanes[l]
-			was, is := render.StepPitches(old, before), render.StepPitches(now, after)
-			for s := range old.Steps {
-				if !old.Steps[s].On {
-					continue
-				}
-				out.Total++
-				if was[s] != is[s] {
-					out.Changes = append(out.Changes, KeyChange{
-						p.Clips[i].ID, old.ID, s + 1,
-						pitch.Pretty(render.SpellStep(old, before, &old.Steps[s])), pitch.Pretty(render.SpellStep(now, after, &now.Steps[s])),
-					})
-				}
-			}
+			out.compare(p.Clips[i].ID, &p.Clips[i].Lanes[l], &next.Clips[i].Lanes[l], before, after)
 		}
 	}
 	out.Key = pitch.Pretty(key.String())
@@ -121,4 +90,18 @@ func PreviewKey(p *piece.Piece, op Op) (*KeyPreview, error) {
 		out.Notes = append(out.Notes, pitch.Pretty(name.String()))
 	}
 	return out, nil
+}
+
+func (k *KeyPreview) compare(clip string, old, now *piece.Lane, before, after pitch.Key) {
+	was, is := lane.Of(old).Pitches(old, before), lane.Of(now).Pitches(now, after)
+	steps := old.Content.Slots()
+	for s := range was {
+		if !steps.Cell(s).On {
+			continue
+		}
+		k.Total++
+		if was[s] != is[s] {
+			k.Changes = append(k.Changes, KeyChange{clip, old.ID, s + 1, pitch.Pretty(before.Named(was[s])), pitch.Pretty(after.Named(is[s]))})
+		}
+	}
 }

@@ -1,93 +1,104 @@
 package edit
 
 import (
-	"fmt"
 	"slices"
+	"strings"
 
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
 )
 
-func setSteps(t *target) error {
-	for _, n := range t.op.Steps {
-		if err := piece.PatchStep(t.stepPath(n), t.op.Patch, t.step(n)); err != nil {
+// transposer is a kind whose notes can be moved in pitch.
+type transposer interface {
+	Transpose(lane *piece.Lane, key pitch.Key, steps []int, unit string, by int) error
+}
+
+// placer is a kind whose steps each have a place.
+type placer interface {
+	SetPlace(lane *piece.Lane, key pitch.Key, step int, place pitch.Place) error
+}
+
+func setSteps(t *target, o op.SetSteps) error {
+	steps := t.slots()
+	for _, i := range t.steps {
+		if err := steps.Patch(t.stepPath(i), i, o.Patch); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-// writeSteps puts Content onto Steps, one by one, as far as both reach.
-func writeSteps(t *target) error {
-	for i, n := range t.op.Steps {
-		if i >= len(t.op.Content) {
+func writeSteps(t *target, o op.WriteSteps) error {
+	if len(o.Content) != len(t.steps) {
+		return t.wrong("content", "%d steps for %d; allowed: one for each", len(o.Content), len(t.steps))
+	}
+	steps := t.slots()
+	for i, n := range t.steps {
+		if err := steps.Put(t.stepPath(n), n, o.Content[i], !o.Loose); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func transpose(t *target, o op.TransposeSteps) error {
+	if !slices.Contains(pitched.Units, o.Unit) {
+		return t.wrong("unit", "%q is not allowed; allowed: %s", o.Unit, strings.Join(pitched.Units, ", "))
+	}
+	if o.By < -128 || o.By > 128 {
+		return t.wrong("by", "%d is out of range; allowed: -128..128", o.By)
+	}
+	kind, ok := t.kind.(transposer)
+	if !ok {
+		return t.wrong("lane", "notes of %s lanes have no pitch to move", t.lane.Kind)
+	}
+	return t.under(kind.Transpose(t.lane, t.key(), t.steps, o.Unit, o.By))
+}
+
+func rotate(t *target, o op.RotateSteps) error {
+	from := make([]int, len(t.steps))
+	for i := range from {
+		from[i] = t.steps[pitch.Mod(i-o.By, len(from))]
+	}
+	t.slots().Arrange(t.steps, from)
+	return nil
+}
+
+func reverse(t *target, _ op.ReverseSteps) error {
+	from := slices.Clone(t.steps)
+	slices.Reverse(from)
+	t.slots().Arrange(t.steps, from)
+	return nil
+}
+
+// dragEnd lets a note end where it was dragged to. It ties through rests as far
+// as the place is, up to the next step that is on, and stops at a round's length.
+func dragEnd(t *target, o op.DragEnd) error {
+	if err := t.takeSteps([]int{o.Step}); err != nil {
+		return err
+	}
+	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	slots := pattern.Slots(2 * pattern.RoundLength())
+	first := slices.IndexFunc(slots, func(s render.Slot) bool { return int(s.Step) == t.steps[0] })
+	if first < 0 {
+		return t.wrong("step", "step %d takes no part in the round", o.Step)
+	}
+	end := slots[first].At + max(beat.Of(int64(o.Ticks), 960), 1)
+	steps := t.slots()
+	for k := first; k < len(slots) && k < first+pattern.RoundSlots(); k++ {
+		cell := steps.Cell(int(slots[k].Step))
+		if k > first && cell.On {
 			break
 		}
-		step, err := piece.ReadStep(t.op.Content[i])
-		if err != nil {
-			return err
-		}
-		*t.step(n) = *step
-	}
-	return nil
-}
-
-// setPlace moves a step's note, leaving its rhythm alone.
-func (t *target) setPlace(n int, p pitch.Place) error {
-	if p.Octave < -4 || p.Octave > 4 {
-		return &piece.Fault{Path: t.stepPath(n) + ".octave", Problem: fmt.Sprintf("%d is out of reach; allowed: -4..4", p.Octave)}
-	}
-	step := t.step(n)
-	step.Degree, step.Octave, step.Alter = p.Degree, p.Octave, p.Alter
-	return nil
-}
-
-// transpose moves steps by By degrees of the key, semitones, or octaves. A
-// semitone that leaves the key is written as an alteration.
-func transpose(t *target) error {
-	key := t.key()
-	for _, n := range t.op.Steps {
-		at := t.step(n).Place()
-		switch t.op.Unit {
-		case "degree":
-			at = key.Move(at, t.op.By)
-		case "semitone":
-			at = key.Express(key.Pitch(at, t.lane.Octave)+t.op.By, t.lane.Octave)
-		case "octave":
-			at.Octave += t.op.By
-		default:
-			return &piece.Fault{Path: "unit", Problem: fmt.Sprintf("%q is not allowed; allowed: degree, semitone, octave", t.op.Unit)}
-		}
-		if err := t.setPlace(n, at); err != nil {
-			return err
+		if cell.Tie = end > slots[k].At+pattern.Step; !cell.Tie {
+			share := ((end-slots[k].At)*100 + pattern.Step/2) / pattern.Step
+			cell.Gate = int(min(max(share, 1), 100))
+			break
 		}
 	}
 	return nil
-}
-
-// rotate moves what the named steps hold By places later among themselves, the
-// last ones coming round to the front.
-func rotate(t *target) error {
-	old := t.contents()
-	for i, n := range t.op.Steps {
-		*t.step(n) = old[pitch.Mod(i-t.op.By, len(old))]
-	}
-	return nil
-}
-
-func reverse(t *target) error {
-	old := t.contents()
-	slices.Reverse(old)
-	for i, n := range t.op.Steps {
-		*t.step(n) = old[i]
-	}
-	return nil
-}
-
-func (t *target) contents() []piece.Step {
-	out := make([]piece.Step, len(t.op.Steps))
-	for i, n := range t.op.Steps {
-		out[i] = *t.step(n)
-	}
-	return out
 }

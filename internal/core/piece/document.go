@@ -5,46 +5,51 @@ import (
 	"strings"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/document"
 	"agrimony/internal/core/pitch"
 )
 
 // MaxBytes is the largest document that is read.
 const MaxBytes = 8 << 20
 
+// Fault is what is wrong with a document, and where.
+type Fault = document.Fault
+
 // Read reads and checks a document. The error is a *Fault that says where the
 // document is wrong, how, and what is allowed.
-func Read(data []byte) (out *Piece, err error) {
-	defer catch(&err)
+func Read(data []byte) (*Piece, error) {
 	if len(data) > MaxBytes {
-		refuse("", "the document has %d bytes; allowed: at most %d", len(data), MaxBytes)
+		return nil, &Fault{Problem: fmt.Sprintf("the document has %d bytes; allowed: at most %d", len(data), MaxBytes)}
 	}
-	root, err := parse(data)
+	read, err := document.Read(documentShape, data)
 	if err != nil {
 		return nil, err
 	}
-	read := documentShape.read(node{"", root})
 	return &read.Piece, nil
 }
 
 // Write writes the document; fields at their defaults are left out. The same
 // piece gives the same bytes.
-func Write(p *Piece) []byte {
-	return print(documentShape.write(&head{Format, Version, *p}))
-}
+func Write(p *Piece) []byte { return document.Print(documentShape.Write(headOf(p))) }
 
-// Check reports the first thing that is wrong with a piece changed in memory,
-// by the same rules as reading it.
-func Check(p *Piece) (err error) {
-	defer catch(&err)
-	documentShape.read(node{"", documentShape.write(&head{Format, Version, *p})})
+func headOf(p *Piece) *head { return &head{Format: Format, Version: Version, Piece: *p} }
+
+// Check holds a piece changed in memory to the rules of reading it, and fills in
+// what reading would: ids, names, the ends of windows.
+func Check(p *Piece) error {
+	all := headOf(p)
+	if err := document.Check(documentShape, "", all); err != nil {
+		return err
+	}
+	*p = all.Piece
 	return nil
 }
 
 // WriteClip and ReadClip carry one clip on its own, as the document writes it.
-func WriteClip(c *Clip) []byte { return print(clipShape.write(c)) }
+func WriteClip(c *Clip) []byte { return document.Print(clipShape.Write(c)) }
 
 // ReadClip reads what WriteClip wrote. Its degrees are not checked against a key.
-func ReadClip(data []byte) (*Clip, error) { return readOne(clipShape, data) }
+func ReadClip(data []byte) (*Clip, error) { return document.Read(clipShape, data) }
 
 // WriteHead writes a piece without its clips.
 func WriteHead(p *Piece) []byte {
@@ -53,99 +58,39 @@ func WriteHead(p *Piece) []byte {
 	return Write(&bare)
 }
 
-// ReadStep and ReadLane read one step or lane, defaults filled in.
-func ReadStep(data []byte) (*Step, error) { return readOne(stepShape, data) }
+// ReadKey reads a key as the document writes it.
+func ReadKey(data []byte) (*Key, error) { return document.Read(keyShape, data) }
 
-// ReadLane reads one lane.
-func ReadLane(data []byte) (*Lane, error) { return readOne(laneShape, data) }
-
-func readOne[T any](s *shape[T], data []byte) (out *T, err error) {
-	defer catch(&err)
-	root, err := parse(data)
-	if err != nil {
-		return nil, err
-	}
-	value := s.read(node{"", root})
-	return &value, nil
-}
-
-// PatchStep, PatchLane, PatchClip and PatchPiece change the fields that the JSON
-// object data names and leave the others. path begins the path in errors.
-func PatchStep(path string, data []byte, into *Step) error {
-	return patchOne(stepShape, path, data, into)
-}
-
-// PatchLane changes a lane.
+// PatchLane, PatchClip and PatchPiece change the fields that the JSON object data
+// names and leave the others. path begins the path in errors.
 func PatchLane(path string, data []byte, into *Lane) error {
-	return patchOne(laneShape, path, data, into)
+	return document.Patch(into.kind().shape, path, data, into, (*Lane).Clone)
 }
 
 // PatchClip changes a clip. Setting bars takes until away, and the reverse.
 func PatchClip(path string, data []byte, into *Clip) error {
-	next := *into
-	if err := patchOne(&shape[Clip]{fields: clipShape.fields}, path, data, &next); err != nil {
-		return err
-	}
-	if next.Bars != into.Bars && next.Until == into.Until {
-		next.Until = ""
-	} else if next.Until != into.Until && next.Bars == into.Bars {
-		next.Bars = 0
-	}
-	*into = next
-	return nil
+	return document.Patch(clipShape, path, data, into, func(c *Clip) Clip { return *c })
 }
 
 // PatchPiece changes a piece's own fields.
 func PatchPiece(path string, data []byte, into *Piece) error {
-	all := head{Format, Version, *into}
-	if err := patchOne(&shape[head]{fields: documentShape.fields}, path, data, &all); err != nil {
+	all := headOf(into)
+	if err := document.Patch(&document.Shape[head]{Fields: documentShape.Fields}, path, data, all, func(h *head) head { return *h }); err != nil {
 		return err
 	}
 	*into = all.Piece
 	return nil
 }
 
-func patchOne[T any](s *shape[T], path string, data []byte, into *T) (err error) {
-	defer catch(&err)
-	root, err := parse(data)
-	if err != nil {
-		return err
-	}
-	next := *into
-	s.patch(node{path, root}, &next)
-	s.verify(path, &next)
-	*into = next
-	return nil
-}
-
 // Default is a piece without clips.
 func Default() *Piece {
-	fresh := documentShape.fresh()
+	fresh := documentShape.Fresh()
 	return &fresh.Piece
-}
-
-// NewStep is a step with all fields at their defaults: a rest.
-func NewStep() Step { return stepShape.fresh() }
-
-// NewSteps are n rests.
-func NewSteps(n int) []Step {
-	out := make([]Step, n)
-	for i := range out {
-		out[i] = NewStep()
-	}
-	return out
-}
-
-// NewLane is a lane of 16 rests.
-func NewLane(id, name string) Lane {
-	lane := laneShape.fresh()
-	lane.ID, lane.Name = id, name
-	return lane
 }
 
 // NewClip is a clip without lanes that lasts until its lanes realign.
 func NewClip(id, name string) Clip {
-	clip := clipShape.fresh()
+	clip := clipShape.Fresh()
 	clip.ID, clip.Name, clip.Until = id, name, "realign"
 	return clip
 }
@@ -163,6 +108,26 @@ func (p *Piece) Clip(id string) (*Clip, error) {
 		return nil, fmt.Errorf("no clip %q: the piece has no clips", id)
 	}
 	return nil, fmt.Errorf("no clip %q; the piece has: %s", id, strings.Join(names, ", "))
+}
+
+// Clone copies a piece so deeply that changing the copy leaves it alone.
+func (p *Piece) Clone() *Piece {
+	out := *p
+	out.Clips = make([]Clip, len(p.Clips))
+	for i := range p.Clips {
+		out.Clips[i] = p.Clips[i].Clone()
+	}
+	return &out
+}
+
+// Clone copies a clip with its lanes.
+func (c *Clip) Clone() Clip {
+	out := *c
+	out.Lanes = make([]Lane, len(c.Lanes))
+	for i := range c.Lanes {
+		out.Lanes[i] = c.Lanes[i].Clone()
+	}
+	return out
 }
 
 // Bar is the length of the piece's bars.
@@ -196,30 +161,20 @@ func (p *Piece) KeyOf(clip *Clip) pitch.Key {
 	return p.Key.Resolve()
 }
 
-// Resolve works the key out. The key must have been checked.
-func (k Key) Resolve() pitch.Key {
-	tonic, err := pitch.ParseName(k.Tonic)
-	if err != nil {
-		panic(err)
-	}
-	scale, err := pitch.FindScale(k.Scale.Name)
-	if k.Scale.Name == "" {
-		scale, err = pitch.NewScale(k.Scale.Degrees)
-	}
-	if err != nil {
-		panic(err)
-	}
-	key, err := pitch.NewKey(tonic, scale)
-	if err != nil {
-		panic(err)
-	}
-	return key
+// Schema is the JSON Schema of the document, made from the tables that read it.
+func Schema() []byte {
+	root := document.Pairs("$schema", "https://json-schema.org/draft/2020-12/schema", "title", "Agrimony piece")
+	return document.Print(append(root, documentShape.Schema()...))
 }
 
-// ReadKey reads a key as the document writes it.
-func ReadKey(data []byte) (*Key, error) { return readOne(keyShape, data) }
-
-// Place is where the step's note stands.
-func (s *Step) Place() pitch.Place {
-	return pitch.Place{Degree: s.Degree, Octave: s.Octave, Alter: s.Alter}
+// Facts are the title, unit, range, default and choices of every field, for
+// forms and rails: of the piece, of the clip, and of the lane and the step of
+// each kind.
+func Facts() document.Object {
+	lanes, steps := document.Object{}, document.Object{}
+	for _, k := range Kinds {
+		lanes = append(lanes, document.Member{Key: k.Name, Value: k.shape.Facts()})
+		steps = append(steps, document.Member{Key: k.Name, Value: k.step()})
+	}
+	return document.Pairs("piece", documentShape.Facts(), "clip", clipShape.Facts(), "lane", lanes, "step", steps)
 }

@@ -29,9 +29,10 @@ func TestAbsentFieldsTakeTheirDefaults(t *testing.T) {
 	clip := p.Clips[0]
 	assert.Equal(t, []any{"clip1", "clip1", "realign", 0}, []any{clip.ID, clip.Name, clip.Until, clip.Bars})
 	lane := clip.Lanes[0]
+	line := lane.Content.(*piece.Line)
 	assert.Equal(t, []any{"lane1", "line", "1/16", "forward", "scale", "nearest", "key", "bend", 12, 16},
-		[]any{lane.ID, lane.Kind, lane.Rate, lane.Direction, lane.Lock, lane.Snap, lane.Follow, lane.Glide.Mode, lane.Glide.Range, len(lane.Steps)})
-	step := clip.Lanes[1].Steps[0]
+		[]any{lane.ID, lane.Kind, lane.Rate, lane.Direction, line.Lock, line.Snap, line.Follow, line.Glide.Mode, line.Glide.Range, len(line.Steps)})
+	step := clip.Lanes[1].Content.(*piece.Line).Steps[0]
 	assert.Equal(t, []any{true, 1, 0, 0, 100, 75, false, 100, 1, 0, false},
 		[]any{step.On, step.Degree, step.Octave, step.Alter, step.Velocity, step.Gate, step.Tie, step.Chance, step.Ratchet, step.Nudge, step.Skip})
 	assert.Equal(t, "clip2", p.Clips[1].ID)
@@ -49,7 +50,7 @@ func TestWhatIsRefusedAndWhere(t *testing.T) {
 		`{"format":"song","version":1}`: `format: "song" is not allowed; allowed: agrimony-piece`,
 		`{"format":"agrimony-piece","version":2}`:              "version: 2 is above 1; allowed: 1..1",
 		head + `"title":"x"} {}`:                               "something follows the end of the document",
-		head + `"tempoo":100}`:                                 "tempoo: is not a known field; allowed: format, version, title",
+		head + `"tempoo":100}`:                                 "tempoo: is not a known field; allowed: $schema, format, version, title",
 		head + `"tempo":"fast"}`:                               "tempo: is a text; allowed: a number",
 		head + `"tempo":10}`:                                   "tempo: 10 is below 20; allowed: 20..400",
 		head + `"tempo":100,"tempo":110}`:                      "tempo: is there twice",
@@ -73,7 +74,7 @@ func TestWhatIsRefusedAndWhere(t *testing.T) {
 		withLane(`"rate":"1/3"`):                               `clips[0].lanes[0].rate: "1/3" is not a rate; allowed: 4bar`,
 		withLane(`"channel":17`):                               "clips[0].lanes[0].channel: 17 is above 16",
 		withLane(`"glide":{"range":25}`):                       "clips[0].lanes[0].glide.range: 25 is above 24",
-		withLane(`"steps":[]`):                                 "clips[0].lanes[0].steps: 0 items are below 1; allowed: 1..256",
+		withLane(`"steps":[]`):                                 "clips[0].lanes[0].steps: 0 items are below 1; allowed: 1..512",
 		withLane(`"window":{"start":1,"count":0}`):             "clips[0].lanes[0].window.count: 0 is below 1",
 		withLane(`"window":{"start":17,"count":1}`):            "clips[0].lanes[0].window.start: 17 is above 16",
 		withLane(`"window":{"start":3,"count":15}`):            "clips[0].lanes[0].window.count: 15 is above 14; allowed: 1..14",
@@ -90,6 +91,8 @@ func TestWhatIsRefusedAndWhere(t *testing.T) {
 		head + `"key":{"scale":"minor pentatonic"},"clips":[{"lanes":[{"steps":[{"degree":6}]}]}]}`: "degree: 6 is above 5",
 		strings.Repeat("[", 100000): "is nested more than 32 levels deep",
 		"\xff\xfe":                  "not valid UTF-8",
+		head + `"title":"\ud800"}`:  "not valid JSON",
+		head + `"clips":[{"lanes":[{"steps":[{},{"gate":1,"gate":2}]}]}]}`: "clips[0].lanes[0].steps[1].gate: is there twice",
 	} {
 		_, err := piece.Read([]byte(doc))
 		require.Error(t, err, doc)
@@ -109,7 +112,7 @@ func TestWritingIsReadingBackwards(t *testing.T) {
 	for _, doc := range []string{
 		string(demo.Document()),
 		withLane(`"window":{"start":2,"count":3},"glide":{"mode":"legato","range":5},"steps":[{},{},{},{"on":true,"glide":{"time":0,"from":-3},"bend":[{"at":10,"by":-2,"curve":5}],"rounds":{"of":3,"on":[2,1]}}]`),
-		head + `"key":{"tonic":"Eb","scale":["1","2","b3","#4","5"]},"title":"<&> \"quoted\" ♯","clips":[{"id":"x","key":{"tonic":"B","scale":"major"},"until":"cycle"}]}`,
+		head + `"$schema":"piece.schema.json","key":{"tonic":"Eb","scale":["1","2","b3","#4","5"]},"title":"<&> \"quoted\" ♯","clips":[{"id":"x","key":{"tonic":"B","scale":"major"},"until":"cycle"}]}`,
 	} {
 		p, err := piece.Read([]byte(doc))
 		require.NoError(t, err)
@@ -137,21 +140,51 @@ func TestThePublishedSchemaIsFresh(t *testing.T) {
 }
 
 func TestPatchesChangeOnlyWhatTheyName(t *testing.T) {
-	step := piece.NewStep()
+	lane := piece.NewLane("line", "low", "Low")
+	line := lane.Content.(*piece.Line)
+	steps, step := line.Slots(), &line.Steps[0]
 	step.Degree, step.Glide = 5, &piece.Glide{Time: 40}
-	require.NoError(t, piece.PatchStep("steps[0]", []byte(`{"on":true,"gate":30}`), &step))
+	require.NoError(t, steps.Patch("steps[0]", 0, []byte(`{"on":true,"gate":30}`)))
 	assert.Equal(t, []any{true, 5, 30, 40}, []any{step.On, step.Degree, step.Gate, step.Glide.Time})
-	require.NoError(t, piece.PatchStep("steps[0]", []byte(`{"glide":null}`), &step))
+	require.NoError(t, steps.Patch("steps[0]", 0, []byte(`{"glide":null}`)))
 	assert.Nil(t, step.Glide)
-	before := step
-	assert.EqualError(t, piece.PatchStep("steps[0]", []byte(`{"on":false,"gate":500}`), &step), "steps[0].gate: 500 is above 400; allowed: 1..400")
-	assert.Equal(t, before, step, "a patch applies whole or not at all")
+	before := *step
+	assert.EqualError(t, steps.Patch("steps[0]", 0, []byte(`{"on":false,"gate":500}`)), "steps[0].gate: 500 is above 400; allowed: 1..400")
+	assert.Equal(t, before, *step, "a patch applies whole or not at all")
+	shown := lane
+	require.NoError(t, piece.PatchLane("", []byte(`{"octave":5,"rate":"1/8"}`), &lane))
+	assert.Equal(t, []any{5, 3}, []any{lane.Content.(*piece.Line).Octave, shown.Content.(*piece.Line).Octave}, "a copy is changed, not what others hold")
 
 	clip := piece.NewClip("a", "A")
 	require.NoError(t, piece.PatchClip("", []byte(`{"bars":4}`), &clip))
 	assert.Equal(t, []any{4, ""}, []any{clip.Bars, clip.Until})
 	require.NoError(t, piece.PatchClip("", []byte(`{"until":"cycle"}`), &clip))
 	assert.Equal(t, []any{0, "cycle"}, []any{clip.Bars, clip.Until})
+	assert.ErrorContains(t, piece.PatchClip("clips[0]", []byte(`{"bars":2,"until":"cycle"}`), &clip), "clips[0].until: is there beside bars")
+}
+
+func TestAPieceChangedInMemoryIsHeldToTheSameRules(t *testing.T) {
+	p, err := demo.Piece()
+	require.NoError(t, err)
+	require.NoError(t, piece.Check(p))
+	line := p.Clips[0].Lanes[0].Content.(*piece.Line)
+	for message, change := range map[string]func(){
+		"clips[0].lanes[0].steps[0].gate: 500 is above 400":                    func() { line.Steps[0].Gate = 500 },
+		"clips[0].lanes[0].steps[0].degree: 8 is above 7":                      func() { line.Steps[0].Degree = 8 },
+		"clips[0].lanes[0].octave: 10 is above 9":                              func() { line.Octave = 10 },
+		"clips[0].lanes[0].direction: \"sideways\" is not allowed":             func() { p.Clips[0].Lanes[0].Direction = "sideways" },
+		"clips[0].lanes[0].steps[0].bend[1].at: 10 is below 20":                func() { line.Steps[0].Bend = []piece.Point{{At: 20}, {At: 10}} },
+		"clips[0].lanes[0].window.start: 500 is above":                         func() { p.Clips[0].Lanes[0].Window = &piece.Window{Start: 500, Count: 1} },
+		"clips[1].id: \"" + p.Clips[0].ID + "\" is the id of clips[0] already": func() { p.Clips[1].ID = p.Clips[0].ID },
+		"tempo: 3 is below 20":                                                 func() { p.Tempo = 3 },
+	} {
+		kept, keptLine, keptLane, keptID := p.Tempo, *line, p.Clips[0].Lanes[0], p.Clips[1].ID
+		line.Steps = append([]piece.LineStep{}, keptLine.Steps...)
+		change()
+		assert.ErrorContains(t, piece.Check(p), message)
+		*line, p.Clips[0].Lanes[0], p.Tempo, p.Clips[1].ID = keptLine, keptLane, kept, keptID
+	}
+	require.NoError(t, piece.Check(p))
 }
 
 func TestAnyStepSurvivesTheDocument(t *testing.T) {

@@ -1,8 +1,10 @@
 // Package piece is the document: what a piece, its clips, lanes and steps hold,
 // their defaults and ranges, and how a document is read, checked and written.
 //
-// Every field stands once, in the tables of shapes.go; reading, writing, the
-// defaults, the errors and the published JSON Schema all come from there.
+// Every field stands once, in tables: those of the piece and the clip in
+// shapes.go, those that lanes share in lane.go and cell.go, and those of each
+// kind of lane in the file named after it. Reading, writing, defaults, errors and
+// the JSON Schema come from there.
 package piece
 
 // Piece is a whole document.
@@ -40,42 +42,32 @@ type Backing struct {
 type Clip struct {
 	ID    string `json:"id"`
 	Name  string `json:"name"`
-	Bars  int    `json:"bars"`  // 1..1024, or 0 when Until says how long it is
-	Until string `json:"until"` // "cycle", "realign", or "" when Bars is set
-	Key   *Key   `json:"key"`   // nil: the piece's
-	Lanes []Lane `json:"lanes"`
+	Bars  int    `json:"bars"`                             // 1..1024, or 0 when Until says how long it is
+	Until string `json:"until"`                            // "cycle", "realign", or "" when Bars is set
+	Seam  string `json:"seam"`                             // "loop": it starts as if the loop had come round
+	Key   *Key   `json:"key" tstype:"Key | null,required"` // nil: the piece's
+	Lanes []Lane `json:"lanes" tstype:"Lane[]"`
 }
 
-// Lane is one sequence with a step count, rate, direction and window of its own.
-type Lane struct {
-	ID        string    `json:"id"`
-	Name      string    `json:"name"`
-	Kind      string    `json:"kind"`
-	Rate      string    `json:"rate"`
-	Direction string    `json:"direction"`
-	Window    *Window   `json:"window"`  // nil: all steps
-	Octave    int       `json:"octave"`  // of the tonic at step octave 0; C4 is MIDI 60
-	Channel   int       `json:"channel"` // 1..16, 0: given out by position
-	Lock      string    `json:"lock"`
-	Snap      string    `json:"snap"`
-	Follow    string    `json:"follow"`
-	Glide     GlideMode `json:"glide"`
-	Mute      bool      `json:"mute"`
-	Solo      bool      `json:"solo"`
-	Sound     Sound     `json:"sound"`
-	Steps     []Step    `json:"steps"`
+// Common is what lanes of every kind hold.
+type Common struct {
+	ID        string  `json:"id"`
+	Name      string  `json:"name"`
+	Kind      string  `json:"-"`
+	Rate      string  `json:"rate"` // the length of one step
+	Direction string  `json:"direction"`
+	Window    *Window `json:"window" tstype:"Window | null,required"` // nil: all steps
+	Restart   int     `json:"restart"`                                // bars after which the pattern begins again; 0: never
+	Channel   int     `json:"channel"`                                // 1..16, 0: given out by position
+	Mute      bool    `json:"mute"`
+	Solo      bool    `json:"solo"`
+	Sound     Sound   `json:"sound"`
 }
 
 // Window is the run of steps that plays.
 type Window struct {
 	Start int `json:"start"` // from 1
 	Count int `json:"count"`
-}
-
-// GlideMode is how a lane's glides are written.
-type GlideMode struct {
-	Mode  string `json:"mode"`
-	Range int    `json:"range"` // of the bend wheel, 1..24 semitones
 }
 
 // Sound is the built-in voice a lane is heard with. It is never part of a file.
@@ -91,29 +83,44 @@ type Sound struct {
 	Delay     int    `json:"delay"`     // 0..100
 }
 
-// Step is one slot of a lane.
-type Step struct {
+// Pitched is what lanes hold whose steps have degrees.
+type Pitched struct {
+	Octave int    `json:"octave"` // of the tonic at step octave 0; C4 is MIDI 60
+	Lock   string `json:"lock"`
+	Snap   string `json:"snap"`
+	Follow string `json:"follow"`
+}
+
+// Cell is what a step of every stepped kind holds.
+type Cell struct {
 	On       bool    `json:"on"`
-	Degree   int     `json:"degree"`   // from 1
-	Octave   int     `json:"octave"`   // relative to the lane's
-	Alter    int     `json:"alter"`    // semitones
 	Velocity int     `json:"velocity"` // 1..127
 	Gate     int     `json:"gate"`     // % of the step
 	Tie      bool    `json:"tie"`
-	Glide    *Glide  `json:"glide"`
-	Bend     []Point `json:"bend"`
 	Chance   int     `json:"chance"` // % of rounds
-	Rounds   *Rounds `json:"rounds"`
+	Rounds   *Rounds `json:"rounds" tstype:"Rounds | null,required"`
 	Ratchet  int     `json:"ratchet"` // repeats in the step
 	Nudge    int     `json:"nudge"`   // % of the step
 	Skip     bool    `json:"skip"`
 }
 
+// Rounds lets a step play only in some of every Of rounds.
+type Rounds struct {
+	Of int   `json:"of"`
+	On []int `json:"on"` // from 1
+}
+
+// GlideMode is how a lane's glides are written.
+type GlideMode struct {
+	Mode  string `json:"mode"`
+	Range int    `json:"range"` // of the bend wheel, 1..24 semitones
+}
+
 // Glide is a slide into a step's pitch.
 type Glide struct {
-	Time  int  `json:"time"`  // % of the step
-	Curve int  `json:"curve"` // 0 linear, above starts slowly, below starts fast
-	From  *int `json:"from"`  // semitones from the step's pitch; nil: the previous pitch
+	Time  int  `json:"time"`                                 // % of the step
+	Curve int  `json:"curve"`                                // 0 linear, above starts slowly, below starts fast
+	From  *int `json:"from" tstype:"number | null,required"` // semitones from the step's pitch; nil: the previous pitch
 }
 
 // Point is one point of a bend envelope.
@@ -121,10 +128,4 @@ type Point struct {
 	At    int `json:"at"`    // % of the note's length
 	By    int `json:"by"`    // semitones
 	Curve int `json:"curve"` // of the way to this point
-}
-
-// Rounds lets a step play only in some of every Of rounds.
-type Rounds struct {
-	Of int   `json:"of"`
-	On []int `json:"on"` // from 1
 }

@@ -26,7 +26,7 @@ func NewKey(tonic Name, scale Scale) (Key, error) {
 		k.index[i] = -1
 	}
 	for i, degree := range scale.Degrees {
-		k.names[i] = k.spellDegree(degree)
+		k.names[i] = k.Tonic.Above(degree)
 		k.steps[i] = degree.Semitones()
 		k.index[k.steps[i]] = int8(i)
 	}
@@ -55,14 +55,6 @@ func ParseKey(text string) (Key, error) {
 		return Key{}, err
 	}
 	return NewKey(tonic, scale)
-}
-
-// spellDegree names a degree with the letter that its number takes from the
-// tonic's letter, and whatever accidental its pitch then needs.
-func (k Key) spellDegree(d Degree) Name {
-	letter := Letter((int(k.Tonic.Letter) + d.Number - 1) % 7)
-	natural := Mod(letter.Semitones()-k.Tonic.Letter.Semitones(), 12)
-	return Name{letter, k.Tonic.Accidental + d.Semitones() - natural}.simpler()
 }
 
 // String is the key's name: "F# dorian".
@@ -105,30 +97,24 @@ func (k Key) Move(p Place, degrees int) Place {
 	return p
 }
 
-// Spell names a MIDI pitch in the key. A pitch of the key takes the key's own
-// spelling. Any other takes a natural letter where one exists, and otherwise
-// the sharp or flat that leads from the degree it alters (alter > 0: a sharp).
-func (k Key) Spell(p, alter int) Name {
-	if i := k.index[Mod(p-k.Tonic.Semitones(), 12)]; i >= 0 {
+// outside is how a pitch that the key lacks is spelled, by its semitones above the
+// tonic, as players expect: lowered second and raised fourth everywhere; where the
+// key has a major third, the lowered third, sixth and seventh; where it has a
+// minor one, the natural third and the raised sixth and seventh.
+var outside = [12]Degree{{1, 0}, {2, -1}, {2, 0}, {3, -1}, {3, 0}, {4, 0}, {4, 1}, {5, 0}, {6, -1}, {6, 0}, {7, -1}, {7, 0}}
+
+// Spell names a MIDI pitch in the key: a pitch of the key by the key's own
+// spelling, any other by that of the outside table.
+func (k Key) Spell(p int) Name {
+	above := Mod(p-k.Tonic.Semitones(), 12)
+	if i := k.index[above]; i >= 0 {
 		return k.names[i]
 	}
-	class := Mod(p, 12)
-	for letter, semitones := range letterSemitones {
-		if semitones == class {
-			return Name{Letter(letter), 0}
-		}
-	}
-	accidental := 1
-	if alter < 0 {
-		accidental = -1
-	}
-	for letter, semitones := range letterSemitones {
-		if semitones == class-accidental {
-			return Name{Letter(letter), accidental}
-		}
-	}
-	panic("unreachable: every black key lies beside two naturals")
+	return k.Tonic.Above(outside[above])
 }
+
+// Named spells a MIDI pitch in the key with its octave: "F#2".
+func (k Key) Named(p int) string { return k.Spell(p).In(p) }
 
 // Snap says which way a pitch outside the key goes.
 type Snap string

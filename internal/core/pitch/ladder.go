@@ -27,26 +27,38 @@ func (k Key) Ladder(octave, low, high int, chromatic bool) []Rung {
 			continue // no step can store it
 		}
 		out = append(out, Rung{
-			Place: place, Pitch: p, Name: Pretty(k.Spell(p, place.Alter).In(p)),
+			Place: place, Pitch: p, Name: Pretty(k.Named(p)),
 			Tonic: ok && place.Degree == 1, InKey: ok,
 		})
 	}
 	return out
 }
 
-// near gives a pitch outside the key as an alteration: of the degree below it
-// in keys written with sharps, of the degree above it in keys with flats.
+// near gives a pitch outside the key as an alteration of the degree that its
+// spelling names; where the key has no such degree, of the nearest one, the lower
+// of two.
 func (k Key) near(p, octave int) Place {
-	step := -1
-	if k.flat() {
-		step = 1
-	}
-	for away := step; ; away += step {
-		if place, ok := k.Find(p+away, octave); ok {
-			place.Alter = -away
-			return place
+	number := outside[Mod(p-k.Tonic.Semitones(), 12)].Number
+	best, found := Place{}, false
+	for away := 1; away <= 11; away++ {
+		for _, alter := range [2]int{away, -away} {
+			place, ok := k.Find(p-alter, octave)
+			if !ok {
+				continue
+			}
+			place.Alter = alter
+			if k.Scale.Degrees[place.Degree-1].Number == number {
+				return place
+			}
+			if !found {
+				best, found = place, true
+			}
+		}
+		if away >= 3 && found {
+			break
 		}
 	}
+	return best
 }
 
 // Express gives any MIDI pitch as a place in the key, altered where it must be.
@@ -55,15 +67,6 @@ func (k Key) Express(p, octave int) Place {
 		return place
 	}
 	return k.near(p, octave)
-}
-
-// flat tells whether the key is written with flats.
-func (k Key) flat() bool {
-	balance := 0
-	for _, name := range k.names {
-		balance += name.Accidental
-	}
-	return balance < 0
 }
 
 // KeepDegree finds the degree of to that stands for degree d of from when a

@@ -87,6 +87,13 @@ func (n Name) Octave(p int) int { return floorDiv(p-n.Semitones(), 12) - 1 }
 // In writes the name with the octave of MIDI pitch p: "F#2".
 func (n Name) In(p int) string { return fmt.Sprintf("%s%d", n, n.Octave(p)) }
 
+// Above names the note that a degree of the major scale on n, altered, comes to.
+func (n Name) Above(d Degree) Name {
+	letter := Letter((int(n.Letter) + d.Number - 1) % 7)
+	natural := Mod(letter.Semitones()-n.Letter.Semitones(), 12)
+	return Name{letter, n.Accidental + d.Semitones() - natural}.simpler()
+}
+
 // simpler respells a name that would need more than a double accidental with
 // the neighbouring letter, keeping its pitch.
 func (n Name) simpler() Name {

@@ -42,25 +42,17 @@ func mix(x uint64) uint64 {
 	return x ^ x>>31
 }
 
+// InRound tells whether a step with these rounds plays in a round (from 0).
+func InRound(r *piece.Rounds, round int32) bool { return slices.Contains(r.On, int(round)%r.Of+1) }
+
 // plays tells whether a step that is on sounds in a round (from 0).
-func plays(step *piece.Step, d draws, index, round int32) bool {
-	if r := step.Rounds; r != nil && !slices.Contains(r.On, int(round)%r.Of+1) {
+func plays(cell *piece.Cell, d draws, index, round int32) bool {
+	if r := cell.Rounds; r != nil && !InRound(r, round) {
 		return false
 	}
-	if step.Chance >= 100 {
+	if cell.Chance >= 100 {
 		return true
 	}
 	hundredth := d.draw(index, round, forChance) >> 32 * 100 >> 32
-	return int(hundredth) < step.Chance
-}
-
-// sift marks the slots that sound: their step is on, and chance and rounds let
-// it play. The others are rests.
-func sift(lane *piece.Lane, slots []slot, d draws) []bool {
-	out := make([]bool, len(slots))
-	for i, s := range slots {
-		step := &lane.Steps[s.step]
-		out[i] = step.On && plays(step, d, s.step, s.round)
-	}
-	return out
+	return int(hundredth) < cell.Chance
 }

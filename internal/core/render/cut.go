@@ -1,48 +1,51 @@
 package render
 
 import (
+	"cmp"
 	"slices"
 
 	"agrimony/internal/core/beat"
 )
 
-// cut sorts a lane's notes by onset, lets each later onset end the note before
-// (a line is monophonic) unless the two are joined, and cuts all at the clip's
-// start and end. A note is never shorter than one tick of the finest resolution.
-func cut(notes []Note, length beat.Time) []Note {
-	early := func(a, b Note) int {
-		switch {
-		case a.At < b.At:
-			return -1
-		case a.At > b.At:
-			return 1
-		}
-		return 0
+// groove warps the notes' onsets and ends by the swing, and moves onsets before
+// the clip's start to it. What they were stays in their traces.
+func groove(notes []Note, swing beat.Swing) {
+	for i := range notes {
+		note := &notes[i]
+		note.At = max(swing.Warp(note.At), 0)
+		note.End = swing.Warp(note.End)
 	}
+}
+
+// cut sorts a lane's notes by onset, lets each later onset end the note before
+// (the lane is monophonic) unless the two are joined, and cuts all at the clip's
+// end. Of two notes at once the earlier does not sound, and no note is shorter
+// than a tick.
+func cut(notes []Note, frame *Frame) []Note {
+	early := func(a, b Note) int { return cmp.Compare(a.At, b.At) }
 	if !slices.IsSortedFunc(notes, early) {
 		slices.SortStableFunc(notes, early)
 	}
 	kept := notes[:0]
-	for _, note := range notes {
-		if note.At < length {
+	for i, note := range notes {
+		if note.At < frame.Length && (i+1 == len(notes) || notes[i+1].At > note.At) {
 			kept = append(kept, note)
 		}
 	}
 	for i := range kept {
 		note := &kept[i]
 		next := i + 1
-		if note.trace.legato {
+		if note.trace.legato && next < len(kept) && kept[next].Pitch != note.Pitch {
 			next++ // the joined note does not cut it; the one after does
 		}
 		if next < len(kept) && note.End > kept[next].At {
 			note.End = kept[next].At
 			note.trace.cutBy = cutByNote
 		}
-		if note.End > length {
-			note.End = length
+		if note.End > frame.Length {
+			note.End = frame.Length
 			note.trace.cutBy = cutByEnd
 		}
-		note.At = max(note.At, 0)
 		note.End = max(note.End, note.At+shortest)
 	}
 	return kept
@@ -50,3 +53,38 @@ func cut(notes []Note, length beat.Time) []Note {
 
 // shortest is one tick at the finest export resolution.
 const shortest = beat.Quarter / 960
+
+// channels lets no key be struck while it still sounds on its channel: where
+// lanes share one, a note ends where another lane strikes its key again.
+func channels(parts []Part) {
+	var lanes [17]int
+	for i := range parts {
+		lanes[parts[i].Channel]++
+	}
+	for channel, n := range lanes {
+		if n > 1 {
+			oneKeyAtATime(parts, channel)
+		}
+	}
+}
+
+func oneKeyAtATime(parts []Part, channel int) {
+	var all []*Note
+	for i := range parts {
+		if parts[i].Channel == channel {
+			parts[i].settled = true
+			for k := range parts[i].Notes {
+				all = append(all, &parts[i].Notes[k])
+			}
+		}
+	}
+	slices.SortStableFunc(all, func(a, b *Note) int {
+		return cmp.Or(cmp.Compare(a.Pitch, b.Pitch), cmp.Compare(a.At, b.At))
+	})
+	for i := 1; i < len(all); i++ {
+		if before := all[i-1]; before.Pitch == all[i].Pitch && before.At < all[i].At && before.End > all[i].At {
+			before.End = all[i].At
+			before.trace.cutBy = cutByKey
+		}
+	}
+}

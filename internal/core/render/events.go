@@ -6,7 +6,7 @@ import (
 	"math/big"
 	"slices"
 
-	"agrimony/internal/core/piece"
+	"agrimony/internal/core/beat"
 )
 
 // Events is a performance as it is published: positions and lengths in PPQ
@@ -53,11 +53,10 @@ type ControlEvent struct {
 	Value      int    `json:"value"`
 }
 
-// CycleReport says when the lanes meet. Ticks and RealignBars may be beyond
-// 64 bits.
+// CycleReport says when the lanes meet. RealignBars may be beyond 64 bits.
 type CycleReport struct {
-	Bars        string       `json:"bars"` // exact: "7" or "21/4"
-	Ticks       *big.Int     `json:"ticks"`
+	Bars        string       `json:"bars"`                         // exact: "7" or "21/4"
+	Ticks       *int64       `json:"ticks" tstype:"number | null"` // null beyond 2^53
 	RealignBars *big.Int     `json:"realignBars"`
 	Lanes       []LanePeriod `json:"lanes"`
 }
@@ -65,7 +64,7 @@ type CycleReport struct {
 // LanePeriod is how long one lane takes to repeat, in ticks.
 type LanePeriod struct {
 	Lane  string `json:"lane"`
-	Ticks int64  `json:"ticks"`
+	Ticks *int64 `json:"ticks"` // null beyond 2^53
 }
 
 // FindingReport is one thing that the review found.
@@ -76,26 +75,19 @@ type FindingReport struct {
 	Message string `json:"message"`
 }
 
-// Span is a note's position and length in ticks of a resolution: each end
-// rounded once, never shorter than one tick, and within the clip.
-func (p *Performance) Span(n *Note, ppq int) (at, length int64) {
-	end := p.Length.Export(ppq)
-	at = min(n.At.Export(ppq), end-1)
-	return at, max(n.End.Export(ppq)-at, 1)
-}
-
 // Report writes the cycle at a resolution.
 func (c Cycle) Report(ppq int) CycleReport {
-	out := CycleReport{Bars: c.Bars(), Ticks: c.ExportTicks(ppq), RealignBars: c.RealignBars(), Lanes: []LanePeriod{}}
+	out := CycleReport{Bars: c.Bars(), Ticks: beat.ExportBig(c.Full, ppq), RealignBars: c.RealignBars(), Lanes: []LanePeriod{}}
 	for _, period := range c.Periods {
-		out.Lanes = append(out.Lanes, LanePeriod{period.ID, period.Ticks.Export(ppq)})
+		out.Lanes = append(out.Lanes, LanePeriod{period.ID, beat.ExportBig(period.Time, ppq)})
 	}
 	return out
 }
 
-// Events publishes the performance at a resolution, everything in order of time
+// Events publishes the performance at its resolution, everything in order of time
 // and then of lanes.
-func (p *Performance) Events(clip *piece.Clip, ppq int) Events {
+func (p *Performance) Events() Events {
+	ppq := p.PPQ
 	bars, _ := p.BarsLong().Float64()
 	barsText, _ := json.Marshal(bars)
 	out := Events{
@@ -110,7 +102,7 @@ func (p *Performance) Events(clip *piece.Clip, ppq int) Events {
 			out.Notes = append(out.Notes, NoteEvent{
 				Lane: part.ID, Step: int(note.Step), Round: int(note.Round), At: at, Length: length,
 				Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
-				Why: p.Why(clip, part, note),
+				Why: p.Why(part, note),
 			})
 		}
 		for k, bend := range part.Bends {

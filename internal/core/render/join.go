@@ -5,77 +5,96 @@ import (
 	"agrimony/internal/core/piece"
 )
 
-// run is a note with the steps that ties joined to it.
+// Voice is what a lane that sounds one note at a time adds to its slots.
+type Voice struct {
+	Pitch []uint8                        // of each slot that sounds, MIDI
+	Glide func(step int32) *piece.Glide  // nil: nothing glides
+	Bend  func(step int32) []piece.Point // nil: nothing bends
+	Mode  piece.GlideMode
+}
+
+// bends tells whether a slot's step is slid into with the wheel.
+func (v *Voice) bends(s *Slot) bool {
+	return v.Mode.Mode == "bend" && v.Glide != nil && v.Glide(s.Step) != nil
+}
+
+// run is a note with the slots that ties joined to it.
 type run struct {
 	first, last int32     // slots; last is the final one joined
-	at, end     beat.Time // on the grid, before nudge; end is the clip's when a tie reaches it
+	end         beat.Time // on the grid; the clip's when a tie reaches it
 	tied        bool      // the first step ties on, so the end is on the grid
 	joined      bool      // it started in a legato join: on the grid, not repeated
 	legato      bool      // it overlaps the next run's onset
+	starts      uint8     // the key struck
+	ends        uint8     // the pitch it ends at; the wheel may have taken it there
+	slides      int32     // index of its first slide
+}
+
+// slide is a way of the wheel within a run: from one offset to another, in
+// semitones from the key that is held.
+type slide struct {
+	slot     int32
+	tied     bool // into a held note; otherwise it starts with a fresh one
+	goesOn   bool // from wherever the wheel is, not from a start of its own
+	from, to int
+	length   beat.Time
+	curve    int
 }
 
 // join builds the runs from the slots that sound, by the rules for ties and
-// gates, and slides from glides that are tied into another pitch with the wheel.
-func join(c *context) []run {
-	n := int32(len(c.slots))
-	out := make([]run, 0, c.sounding)
+// gates, with the slides by which the wheel takes a held note to another pitch.
+// Runs and slides come in playing order; a run's slides begin at its slides.
+func join(slots []Slot, v *Voice, step, length beat.Time, room *room) ([]run, []slide) {
+	n := int32(len(slots))
+	runs, slides := room.runs[:0], room.slides[:0]
 	joined := false
 	for i := int32(0); i < n; {
-		if !c.sounds[i] {
+		if !slots[i].Sounds {
 			i++
 			continue
 		}
-		r := run{first: i, last: i, at: c.at(i), tied: c.step(i).Tie, joined: joined}
+		r := run{first: i, last: i, tied: slots[i].Tie, joined: joined, starts: v.Pitch[i], ends: v.Pitch[i], slides: int32(len(slides))}
 		joined = false
-		current := c.pitch(i)
-		for c.step(r.last).Tie {
+		for slots[r.last].Tie {
 			next := r.last + 1
 			if next == n {
-				r.end = c.length
+				r.end = length
 				break
 			}
-			if c.sounds[next] && c.pitch(next) != current {
-				if !c.bendsInto(next) {
-					r.end, r.legato, joined = c.at(next)+beat.Overlap, true, true
+			if slots[next].Sounds {
+				if v.Pitch[next] != r.ends && v.Pitch[next] != r.starts && !v.bends(&slots[next]) {
+					r.end, r.legato, joined = slots[next].At+beat.Overlap, true, true
 					break
 				}
-			}
-			if c.sounds[next] {
-				c.slideTied(&r, len(out), next, current)
-				current = c.pitch(next)
+				if s, ok := slideTied(v, &r, next, &slots[next], step); ok {
+					slides = append(slides, s)
+				}
+				r.ends = v.Pitch[next]
 			}
 			r.last = next
 		}
 		if r.end == 0 {
-			r.end = c.at(r.last) + c.gate[c.slots[r.last].step]
+			r.end = slots[r.last].At + step.Percent(int(slots[r.last].Gate))
 		}
-		out = append(out, r)
+		runs = append(runs, r)
 		i = r.last + 1
 	}
-	return out
+	room.runs, room.slides = runs, slides
+	return runs, slides
 }
 
-// context is what the stages of one lane share.
-type context struct {
-	lane     *piece.Lane
-	slots    []slot
-	sounds   []bool
-	sounding int
-	placed   []placed
-	gate     []beat.Time // of each step
-	stepTime beat.Time
-	length   beat.Time
-	slides   []slide
-	way      []segment // room that slidesOf uses again
+// slideTied is the wheel's way into a step that is tied to and has no onset: its
+// glide, from wherever the wheel is unless it says from where, or the jump home
+// when the key that is held is its pitch already.
+func slideTied(v *Voice, r *run, at int32, slot *Slot, step beat.Time) (slide, bool) {
+	s := slide{slot: at, tied: true, goesOn: true, from: int(r.ends) - int(r.starts), to: int(v.Pitch[at]) - int(r.starts)}
+	if v.bends(slot) {
+		glide := v.Glide(slot.Step)
+		s.length, s.curve = step.Percent(glide.Time), glide.Curve
+		if glide.From != nil {
+			s.from, s.goesOn = s.to+*glide.From, false
+			return s, *glide.From != 0 || v.Pitch[at] != r.ends
+		}
+	}
+	return s, s.from != s.to
 }
-
-func (c *context) at(i int32) beat.Time     { return beat.Time(i) * c.stepTime }
-func (c *context) step(i int32) *piece.Step { return &c.lane.Steps[c.slots[i].step] }
-func (c *context) pitch(i int32) uint8      { return c.placed[c.slots[i].step].pitch }
-func (c *context) bendsInto(next int32) bool {
-	return c.lane.Glide.Mode == "bend" && c.step(next).Glide != nil
-}
-
-// EndPitch is the MIDI pitch at which the note ends: the wheel may have taken it
-// to that of a step tied to it.
-func (n *Note) EndPitch() int { return int(n.trace.ends) }

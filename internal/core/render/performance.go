@@ -1,28 +1,57 @@
 // Package render turns a clip into a performance: the notes, bends and
 // controller values that its file will hold, each with its reasons.
 //
-// It works in stages, one file each, in the order in which the rules apply:
-// unroll, chance, place (degree, alter, lock, fold), join (ties and gates),
-// glide, repeat (ratchet and nudge), groove, cut, wheel. Every stage takes
-// values and gives values; nothing depends on a clock or on global randomness.
+// What all kinds of lanes share is here, a file a stage, in the order in which
+// the rules apply: slots (rounds unrolled, chance and rounds decided), then what
+// a kind makes of them, join (ties and gates), glide, repeat (ratchet and
+// nudge), groove, cut, wheel, channel. Every stage takes values and gives
+// values; nothing depends on a clock or on global randomness. What a kind of
+// lane does of its own it does behind the interface Kind.
 package render
 
 import (
 	"math/big"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 )
 
 // Performance is what a clip sounds like and what its file will hold.
 type Performance struct {
+	Piece *piece.Piece
+	Clip  *piece.Clip
+	Frame
+	Lanes []Part // the lanes that play, in the clip's order
+	Cycle Cycle
+}
+
+// Frame is what all lanes of a performance share.
+type Frame struct {
 	Key    pitch.Key
 	Length beat.Time // of the clip; nothing sounds after it
 	Bar    beat.Time
 	Swing  beat.Swing
-	Lanes  []Part // the lanes that play, in the clip's order
-	Cycle  Cycle
+	PPQ    int // ticks a quarter note that reasons and wheel positions are made for
 }
+
+func (f *Frame) same(g *Frame) bool {
+	return f.Length == g.Length && f.Bar == g.Bar && f.Swing == g.Swing && f.PPQ == g.PPQ && f.Key.String() == g.Key.String()
+}
+
+// Alike tells whether two performances have all in common that lanes which are the
+// same depend on.
+func (p *Performance) Alike(q *Performance) bool {
+	return p.same(&q.Frame) && p.Clip.ID == q.Clip.ID && p.Clip.Seam == q.Clip.Seam &&
+		p.Piece.Seed == q.Piece.Seed && p.Piece.Tempo == q.Piece.Tempo && p.Piece.Meter == q.Piece.Meter
+}
+
+// Settled tells whether the part's notes may have been cut for lanes that share
+// its channel.
+func (part *Part) Settled() bool { return part.settled }
+
+// Tick is the length of one tick.
+func (f *Frame) Tick() beat.Time { return beat.Of(1, f.PPQ) }
 
 // Part is what one lane plays. Its lists are in order of time.
 type Part struct {
@@ -34,6 +63,8 @@ type Part struct {
 	Bends    []Bend
 	Controls []Control
 	Marks    []Mark
+	kind     Kind
+	settled  bool // notes were cut for lanes that share its channel
 }
 
 // Note is one sounding note.
@@ -59,7 +90,7 @@ type Control struct {
 }
 
 // Mark is something that a rule had to do to a step which the player should
-// know of: a glide cut to the bend range, or a pitch folded into 0..127.
+// know of.
 type Mark struct {
 	Kind MarkKind
 	Step int // from 1
@@ -71,9 +102,24 @@ type MarkKind int
 
 // The kinds of marks.
 const (
-	GlideBeyondRange MarkKind = iota
-	PitchFolded
+	GlideBeyondRange MarkKind = iota // the wheel was held at its range
+	PitchFolded                      // a pitch was folded into 0..127
+	GlideLeftOut                     // a fresh start has nothing to glide from
 )
+
+// mark keeps one mark a step and kind: the greatest.
+func (part *Part) mark(m Mark) {
+	for i := range part.Marks {
+		if old := &part.Marks[i]; old.Kind == m.Kind && old.Step == m.Step {
+			old.Want = max(old.Want, m.Want)
+			return
+		}
+	}
+	part.Marks = append(part.Marks, m)
+}
+
+// Mark notes something about a step; kinds use it for their own rules.
+func (part *Part) Mark(kind MarkKind, step, want int) { part.mark(Mark{kind, step, want}) }
 
 // Cycle is when the clip's unmuted lanes meet again.
 type Cycle struct {
@@ -81,10 +127,11 @@ type Cycle struct {
 	Periods []Period
 }
 
-// Period is how long one lane takes to repeat.
+// Period is how long one lane takes to repeat, in Time units; zero when nothing
+// of it is active. It may be beyond any machine number.
 type Period struct {
-	ID    string
-	Ticks beat.Time
+	ID   string
+	Time *big.Int
 }
 
 // Over tells whether the lanes take longer than beat.MaxBars bars to realign.
@@ -94,7 +141,18 @@ func (c Cycle) Over() bool { return c.Cycle.Over(c.Realign) }
 func (p *Performance) BarsLong() *big.Rat { return big.NewRat(int64(p.Length), int64(p.Bar)) }
 
 // Name spells the note in the key: "F#2".
-func (p *Performance) Name(n *Note) string {
-	alter := int(n.trace.alter)
-	return p.Key.Spell(int(n.Pitch), alter).In(int(n.Pitch))
+func (p *Performance) Name(n *Note) string { return p.Key.Named(int(n.Pitch)) }
+
+// EndPitch is the MIDI pitch at which the note ends: the wheel may have taken it
+// to that of a step tied to it.
+func (n *Note) EndPitch() int { return int(n.trace.ends) }
+
+// Span is a note's position and length in ticks of a resolution: each end
+// rounded once, never shorter than one tick, and within the clip.
+func (p *Performance) Span(n *Note, ppq int) (at, length int64) { return p.span(n.At, n.End, ppq) }
+
+func (f *Frame) span(from, to beat.Time, ppq int) (at, length int64) {
+	end := f.Length.Export(ppq)
+	at = min(from.Export(ppq), end-1)
+	return at, max(min(to.Export(ppq), end)-at, 1)
 }

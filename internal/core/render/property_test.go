@@ -2,6 +2,8 @@ package render_test
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,13 +11,14 @@ import (
 	"pgregory.net/rapid"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
 
 // anyStep draws a step that may use every field.
-func anyStep(t *rapid.T, label string) piece.Step {
-	s := piece.NewStep()
+func anyStep(t *rapid.T, label string) piece.LineStep {
+	s := newLine("", "").steps[0]
 	draw := func(name string, low, high int) int { return rapid.IntRange(low, high).Draw(t, label+name) }
 	s.On = draw("on", 0, 3) > 0
 	s.Degree, s.Octave, s.Alter = draw("degree", 1, 7), draw("octave", -1, 1), draw("alter", -2, 2)
@@ -43,23 +46,39 @@ func anyPiece(t *rapid.T) *piece.Piece {
 	p.Groove.Swing = rapid.IntRange(50, 75).Draw(t, "swing")
 	clip := piece.NewClip("a", "a")
 	clip.Bars, clip.Until = rapid.IntRange(1, 3).Draw(t, "bars"), ""
-	lane := piece.NewLane("low", "Low")
-	lane.Rate = rapid.SampledFrom(beat.Rates).Draw(t, "rate")
-	lane.Direction = rapid.SampledFrom(piece.Directions).Draw(t, "direction")
-	lane.Glide.Mode = rapid.SampledFrom(piece.GlideModes).Draw(t, "mode")
-	lane.Lock = rapid.SampledFrom([]string{"scale", "off"}).Draw(t, "lock")
+	l := newLine("low", "Low")
+	low, line := l.lane, l.line
+	low.Rate = rapid.SampledFrom(beat.Rates).Draw(t, "rate")
+	low.Direction = rapid.SampledFrom(piece.Directions).Draw(t, "direction")
+	line.Glide.Mode = rapid.SampledFrom(piece.GlideModes).Draw(t, "mode")
+	line.Lock = rapid.SampledFrom([]string{"scale", "off"}).Draw(t, "lock")
 	n := rapid.IntRange(1, 12).Draw(t, "steps")
-	lane.Steps = nil
+	line.Steps = nil
 	for i := range n {
-		lane.Steps = append(lane.Steps, anyStep(t, fmt.Sprint(i)))
+		line.Steps = append(line.Steps, anyStep(t, fmt.Sprint(i)))
 	}
-	clip.Lanes = []piece.Lane{lane}
+	low.Restart = rapid.SampledFrom([]int{0, 0, 1, 2}).Draw(t, "restart")
+	clip.Seam = rapid.SampledFrom(piece.Seams).Draw(t, "seam")
+	clip.Lanes = []piece.Lane{*low}
 	p.Clips = []piece.Clip{clip}
 	return p
 }
 
+// aLine is a new line lane with its parts at hand.
+type aLine struct {
+	lane  *piece.Lane
+	line  *piece.Line
+	steps []piece.LineStep
+}
+
+func newLine(id, name string) aLine {
+	l := piece.NewLane("line", id, name)
+	line := l.Content.(*piece.Line)
+	return aLine{&l, line, line.Steps}
+}
+
 func mustRender(t require.TestingT, p *piece.Piece) *render.Performance {
-	performance, err := render.Clip(p, &p.Clips[0], render.Options{})
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{})
 	require.NoError(t, err)
 	return performance
 }
@@ -75,14 +94,14 @@ func TestWhatEveryPerformanceKeeps(t *testing.T) {
 			assert.GreaterOrEqual(t, at, int64(0))
 			assert.GreaterOrEqual(t, length, int64(1))
 			assert.LessOrEqual(t, at+length, performance.Length.Export(960))
-			if p.Clips[0].Lanes[0].Lock == "scale" {
+			if p.Clips[0].Lanes[0].Content.(*piece.Line).Lock == "scale" {
 				assert.True(t, performance.Key.Has(int(note.Pitch)), "the lock holds")
 			}
 			if i+2 < len(part.Notes) {
 				assert.LessOrEqual(t, int64(note.End), max(int64(part.Notes[i+2].At), int64(note.At+beat.Quarter/960)),
 					"at most two notes overlap, and only where they are joined")
 			}
-			assert.NotContains(t, performance.Explain(&p.Clips[0], part, note), "%!", "every reason has its words")
+			assert.NotContains(t, performance.Explain(part, note), "%!", "every reason has its words")
 		}
 		for i := 1; i < len(part.Bends); i++ {
 			assert.LessOrEqual(t, part.Bends[i-1].At, part.Bends[i].At)
@@ -90,12 +109,49 @@ func TestWhatEveryPerformanceKeeps(t *testing.T) {
 	})
 }
 
+// Followed from the first to the last, the reasons give the note: the last onset,
+// length, pitch and velocity that they name are its own, at every resolution.
+func TestReasonsAccountForTheNote(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := anyPiece(t)
+		ppq := rapid.SampledFrom(beat.Resolutions).Draw(t, "ppq")
+		performance, err := lane.Render(p, &p.Clips[0], render.Options{PPQ: ppq})
+		require.NoError(t, err)
+		for i := range performance.Lanes[0].Notes {
+			note := &performance.Lanes[0].Notes[i]
+			var tick, ticks, name, velocity string
+			for _, r := range performance.Why(&performance.Lanes[0], note) {
+				switch {
+				case strings.HasPrefix(r.To, "tick "):
+					tick = chained(t, tick, r, "tick ")
+				case strings.HasSuffix(r.To, " ticks"):
+					ticks = chained(t, ticks, r, " ticks")
+				case r.Rule == "velocity":
+					velocity = r.To
+				case slices.Contains([]string{"degree", "alter", "lock", "fold", "glide"}, r.Rule):
+					name = r.To
+				}
+			}
+			at, length := performance.Span(note, ppq)
+			assert.Equal(t, []string{fmt.Sprint("tick ", at), fmt.Sprint(length, " ticks"), performance.Name(note), fmt.Sprint(note.Velocity)}, []string{tick, ticks, name, velocity})
+		}
+	})
+}
+
+// chained checks that a reason begins where the one before of its kind ended.
+func chained(t require.TestingT, before string, r render.Reason, mark string) string {
+	if before != "" && strings.Contains(r.From, mark) {
+		require.Equal(t, before, r.From, "%v", r)
+	}
+	return r.To
+}
+
 func TestTheSameDocumentGivesTheSamePerformance(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := anyPiece(t)
 		again, err := piece.Read(piece.Write(p))
 		require.NoError(t, err)
-		assert.Equal(t, mustRender(t, p).Events(&p.Clips[0], 960), mustRender(t, again).Events(&again.Clips[0], 960))
+		assert.Equal(t, mustRender(t, p).Events(), mustRender(t, again).Events())
 	})
 }
 
@@ -107,16 +163,17 @@ func TestChangingOneStepLeavesOtherDrawsAlone(t *testing.T) {
 		p.Seed = rapid.IntRange(0, 1000).Draw(t, "seed")
 		clip := piece.NewClip("a", "a")
 		clip.Bars, clip.Until = 4, ""
-		lane := piece.NewLane("low", "Low")
-		lane.Direction = rapid.SampledFrom(piece.Directions).Draw(t, "direction")
-		for i := range lane.Steps {
-			lane.Steps[i].On, lane.Steps[i].Chance = true, 50
+		l := newLine("low", "Low")
+		low, line := l.lane, l.line
+		low.Direction = rapid.SampledFrom(piece.Directions).Draw(t, "direction")
+		for i := range line.Steps {
+			line.Steps[i].On, line.Steps[i].Chance = true, 50
 		}
-		clip.Lanes = []piece.Lane{lane}
+		clip.Lanes = []piece.Lane{*low}
 		p.Clips = []piece.Clip{clip}
 		changed := rapid.IntRange(0, 15).Draw(t, "changed")
 		before := played(mustRender(t, p), changed)
-		step := &p.Clips[0].Lanes[0].Steps[changed]
+		step := &line.Steps[changed]
 		step.Chance = rapid.IntRange(0, 100).Draw(t, "chance")
 		step.Degree, step.Velocity, step.Ratchet = 4, 30, 3
 		step.On = rapid.Bool().Draw(t, "on")
@@ -141,18 +198,21 @@ func TestGlidesAreSmooth(t *testing.T) {
 		p := piece.Default()
 		clip := piece.NewClip("a", "a")
 		clip.Bars, clip.Until = 1, ""
-		lane := piece.NewLane("low", "Low")
-		lane.Rate = "1/4"
+		l := newLine("low", "Low")
+		low, line := l.lane, l.line
+		low.Rate = "1/4"
 		from := rapid.IntRange(-12, 12).Draw(t, "from")
-		lane.Steps = lane.Steps[:4]
-		lane.Steps[0].On = true
-		lane.Steps[0].Glide = &piece.Glide{Time: rapid.IntRange(30, 200).Draw(t, "time"), Curve: rapid.IntRange(-40, 40).Draw(t, "curve"), From: &from}
-		clip.Lanes = []piece.Lane{lane}
+		line.Steps = line.Steps[:4]
+		line.Steps[0].On = true
+		line.Steps[0].Glide = &piece.Glide{Time: rapid.IntRange(30, 200).Draw(t, "time"), Curve: rapid.IntRange(-40, 40).Draw(t, "curve"), From: &from}
+		clip.Lanes = []piece.Lane{*low}
 		p.Clips = []piece.Clip{clip}
 		bends := mustRender(t, p).Lanes[0].Bends
 		for i := 1; i < len(bends); i++ {
 			jump := float64(bends[i].Value-bends[i-1].Value) / 8192 * 12
-			short := bends[i].At-bends[i-1].At <= 5*beat.Quarter/500 // 5 ms at 120
+			// 1.25 ms at 120 is 2.4 ticks, so three: within six no position fits between.
+			short := bends[i].At-bends[i-1].At < 6*beat.Quarter/960
+			assert.GreaterOrEqual(t, bends[i].At-bends[i-1].At, 3*beat.Quarter/960, "a cable carries them")
 			assert.True(t, jump <= 1.0/16+1e-9 && jump >= -1.0/16-1e-9 || short, "%v to %v", bends[i-1], bends[i])
 		}
 		if from != 0 {

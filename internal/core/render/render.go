@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/big"
 	"runtime"
+	"slices"
 	"sync"
 	"sync/atomic"
 
@@ -11,11 +12,21 @@ import (
 	"agrimony/internal/core/piece"
 )
 
+// MaxEvents is the largest number of events (notes, wheel positions, controller
+// values) that a performance may have.
+const MaxEvents = 4_000_000
+
+// DefaultPPQ is the resolution where none is given, in ticks a quarter note.
+const DefaultPPQ = 960
+
 // Options say how long to render. The zero value takes the clip's own length.
 type Options struct {
-	Bars  int    // 1..1024; 0 leaves it to Until
-	Until string // "cycle" or "realign"
-	Lanes []string
+	Bars   int    // 1..1024; 0 leaves it to Until
+	Until  string // "cycle" or "realign"
+	Lanes  []string
+	PPQ    int          // ticks a quarter note of wheel positions and reasons; 0: 960
+	Events int64        // the most events allowed; 0: MaxEvents
+	Before *Performance // of an earlier state of the piece: lanes that are the same are taken from it
 }
 
 // TooLongError says that a cycle is longer than can be rendered.
@@ -32,41 +43,236 @@ func (e *TooLongError) Error() string {
 	return fmt.Sprintf("%s is %s bars, over %d; state a number of bars instead (1..%d)", what, e.Bars, beat.MaxBars, beat.MaxBars)
 }
 
-// Clip renders a clip of a checked piece. The error is a *TooLongError, or says
-// that Bars or a lane's id is not allowed.
-func Clip(p *piece.Piece, clip *piece.Clip, options Options) (*Performance, error) {
-	out := &Performance{Key: p.KeyOf(clip), Bar: p.Bar(), Cycle: CycleOf(p, clip)}
-	var err error
-	if out.Length, err = length(clip, out.Cycle, out.Bar, options); err != nil {
+// TooManyError says that a performance would have more events than allowed.
+type TooManyError struct {
+	Events, Most int64
+	Lane         string // the name of the one that makes most of them
+}
+
+func (e *TooManyError) Error() string {
+	return fmt.Sprintf("this would make %d events (notes, wheel positions, controller values), over %d, most of them in %q; choose fewer bars or lanes", e.Events, e.Most, e.Lane)
+}
+
+// Kind is what rendering asks of a kind of lane.
+type Kind interface {
+	// Play plays a lane. It may be called at once for lanes that do not need
+	// each other.
+	Play(in *Input) Part
+	// Count is about how many events Play would make. Its input has no slots:
+	// nothing is made before it is known to be allowed.
+	Count(in *Input) int64
+	// Period is how long a lane takes to repeat; zero when nothing is active.
+	Period(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *big.Int
+	// Reasons tells how a note came to its pitch.
+	Reasons(p *Performance, part *Part, lane *piece.Lane, note *Note) []Reason
+}
+
+// Lookup finds a kind of lane by its name.
+type Lookup func(kind string) Kind
+
+// Input is what a kind gets to play a lane from.
+type Input struct {
+	*Frame
+	Piece   *piece.Piece
+	Clip    *piece.Clip
+	Lane    *piece.Lane
+	Pattern *Pattern
+	Slots   []Slot                // only while Play runs
+	Part    Part                  // with what all kinds fill in alike
+	Played  func(id string) *Part // the part of a lane that this one needs
+}
+
+// Clip renders a clip of a checked piece. The error is a *TooLongError, a
+// *TooManyError, or says that Bars, Until or a lane's id is not allowed.
+func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Performance, error) {
+	if options.PPQ == 0 {
+		options.PPQ = DefaultPPQ
+	}
+	if !slices.Contains(beat.Resolutions, options.PPQ) {
+		return nil, fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", options.PPQ)
+	}
+	out := &Performance{Piece: p, Clip: clip, Cycle: CycleOf(p, clip, kinds)}
+	length, err := length(clip, out.Cycle, p.Bar(), options)
+	if err != nil {
 		return nil, err
 	}
-	if p.Groove.Swing > 50 {
-		grid, err := beat.Rate(p.Groove.Grid, beat.Meter{Count: 4, Unit: 4})
-		if err != nil {
-			return nil, err
-		}
-		out.Swing = beat.Swing{Percent: p.Groove.Swing, Grid: grid}
-	}
+	out.Frame = frame(p, clip, length, options.PPQ)
 	wanted, err := audible(clip, options.Lanes)
 	if err != nil {
 		return nil, err
 	}
-	channels := Channels(clip)
-	var lanes []int
+	given := Channels(clip)
+	inputs := make([]*Input, len(clip.Lanes))
 	for i := range clip.Lanes {
-		if wanted[i] {
-			lanes = append(lanes, i)
+		lane := &clip.Lanes[i]
+		inputs[i] = &Input{
+			Frame: &out.Frame, Piece: p, Clip: clip, Lane: lane,
+			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], kind: kinds(lane.Kind)},
+		}
+		if lane.Content.Slots() != nil {
+			inputs[i].Pattern = PatternOf(p, clip.ID, lane)
 		}
 	}
-	out.Lanes = make([]Part, len(lanes))
-	atOnce(len(lanes), func(k int) {
-		out.Lanes[k] = line(p, clip, lanes[k], channels[lanes[k]], out)
-	})
+	waves := inWaves(clip, wanted)
+	if err := bounded(inputs, waves, options.Events); err != nil {
+		return nil, err
+	}
+	parts := make([]Part, len(clip.Lanes))
+	played := func(id string) *Part {
+		for i := range clip.Lanes {
+			if clip.Lanes[i].ID == id {
+				return &parts[i]
+			}
+		}
+		return nil
+	}
+	old := reusable(options.Before, out)
+	for _, wave := range waves {
+		atOnce(len(wave), func(k int) {
+			in := inputs[wave[k]]
+			if part := old(wave[k]); part != nil {
+				parts[wave[k]] = *part
+				parts[wave[k]].Lane, parts[wave[k]].Channel = in.Part.Lane, in.Part.Channel
+				return
+			}
+			in.Played = played
+			if in.Pattern != nil {
+				room := slotRooms.Get().(*[]Slot)
+				defer slotRooms.Put(room)
+				*room = in.Pattern.AppendSlots((*room)[:0], out.Length)
+				in.Slots = *room
+			}
+			parts[wave[k]] = in.Part.kind.Play(in)
+			in.Slots = nil
+		})
+	}
+	for i := range parts {
+		if wanted[i] {
+			out.Lanes = append(out.Lanes, parts[i])
+		}
+	}
+	channels(out.Lanes)
 	return out, nil
+}
+
+// reusable finds the part of a lane (by its index in the clip) in an earlier
+// performance, where that would come out the same; nil where it would not.
+func reusable(before, now *Performance) func(lane int) *Part {
+	if before == nil || !before.Alike(now) {
+		return func(int) *Part { return nil }
+	}
+	return func(lane int) *Part {
+		own := &now.Clip.Lanes[lane]
+		if _, leaning := own.Content.(piece.Leaning); leaning {
+			return nil
+		}
+		for i := range before.Lanes {
+			part := &before.Lanes[i]
+			if was := &before.Clip.Lanes[part.Lane]; was.ID == own.ID && was.Same(own) && !part.Settled() {
+				return part
+			}
+		}
+		return nil
+	}
+}
+
+// slotRooms is memory for slots, which live only while their lane is played.
+var slotRooms = sync.Pool{New: func() any { return new([]Slot) }}
+
+func frame(p *piece.Piece, clip *piece.Clip, length beat.Time, ppq int) Frame {
+	out := Frame{Key: p.KeyOf(clip), Bar: p.Bar(), Length: length, PPQ: ppq}
+	if p.Groove.Swing > 50 {
+		grid, err := beat.Rate(p.Groove.Grid, beat.Meter{Count: 4, Unit: 4})
+		if err != nil {
+			panic(err) // a checked piece has a grid
+		}
+		out.Swing = beat.Swing{Percent: p.Groove.Swing, Grid: grid, Bar: out.Bar, Length: length}
+	}
+	return out
+}
+
+// inWaves sorts the lanes that are wanted, and those that they need, into waves:
+// the lanes of one need only those of the waves before.
+func inWaves(clip *piece.Clip, wanted []bool) [][]int {
+	index := map[string]int{}
+	for i := range clip.Lanes {
+		index[clip.Lanes[i].ID] = i
+	}
+	wave := make([]int, len(clip.Lanes)) // from 1; 0: not needed
+	var place func(i int) int
+	place = func(i int) int {
+		if wave[i] > 0 {
+			return wave[i]
+		}
+		at := 1
+		if leaning, ok := clip.Lanes[i].Content.(piece.Leaning); ok {
+			for _, need := range leaning.Needs() { // in no circle, or it would not have been read
+				at = max(at, place(index[need.Lane])+1)
+			}
+		}
+		wave[i] = at
+		return at
+	}
+	var out [][]int
+	for i, want := range wanted {
+		if want {
+			place(i)
+		}
+	}
+	for i, at := range wave {
+		for len(out) < at {
+			out = append(out, nil)
+		}
+		if at > 0 {
+			out[at-1] = append(out[at-1], i)
+		}
+	}
+	return out
+}
+
+// bounded refuses more events than allowed before any is made. Lanes are counted
+// exactly only when a rough count leaves it open.
+func bounded(inputs []*Input, waves [][]int, most int64) error {
+	if most == 0 {
+		most = MaxEvents
+	}
+	const dearest = 8 + 200 // ratchet, and about what a step's glide may take
+	rough := int64(0)
+	for _, wave := range waves {
+		for _, i := range wave {
+			if pattern := inputs[i].Pattern; pattern != nil {
+				rough += pattern.count(inputs[i].Length) * dearest
+			} else {
+				rough = most + 1
+			}
+		}
+	}
+	if rough <= most {
+		return nil
+	}
+	counts := make([]int64, len(inputs))
+	for _, wave := range waves {
+		atOnce(len(wave), func(k int) { counts[wave[k]] = inputs[wave[k]].Part.kind.Count(inputs[wave[k]]) })
+	}
+	total, top := int64(0), 0
+	for i, n := range counts {
+		total += n
+		if n > counts[top] {
+			top = i
+		}
+	}
+	if total > most {
+		return &TooManyError{total, most, inputs[top].Part.Name}
+	}
+	return nil
 }
 
 // atOnce does n pieces of work that do not touch each other, on all processors.
 func atOnce(n int, work func(int)) {
+	if n == 1 {
+		work(0)
+		return
+	}
 	var next atomic.Int64
 	var group sync.WaitGroup
 	for range min(n, runtime.GOMAXPROCS(0)) {
@@ -173,68 +379,18 @@ func Channels(clip *piece.Clip) []int {
 }
 
 // CycleOf works out when the clip's unmuted lanes meet.
-func CycleOf(p *piece.Piece, clip *piece.Clip) Cycle {
+func CycleOf(p *piece.Piece, clip *piece.Clip, kinds Lookup) Cycle {
 	var out Cycle
-	var periods []beat.Time
+	var periods []*big.Int
 	for i := range clip.Lanes {
 		lane := &clip.Lanes[i]
 		if lane.Mute {
 			continue
 		}
-		period := PeriodOf(lane, p.StepLength(lane))
+		period := kinds(lane.Kind).Period(p, clip, lane)
 		periods = append(periods, period)
 		out.Periods = append(out.Periods, Period{lane.ID, period})
 	}
 	out.Cycle = beat.Meet(periods, p.Bar())
 	return out
-}
-
-// PeriodOf is how long a lane takes to repeat: its round times the least common
-// multiple of its sounding steps' rounds. Zero when no step is active. Chance
-// and shuffle never repeat and do not count.
-func PeriodOf(lane *piece.Lane, stepTime beat.Time) beat.Time {
-	active := Active(lane)
-	rounds := 1
-	for _, i := range active {
-		if step := &lane.Steps[i]; step.On && step.Rounds != nil {
-			rounds = beat.LCM(rounds, step.Rounds.Of)
-		}
-	}
-	return beat.Time(RoundSlots(lane, len(active))) * stepTime * beat.Time(rounds)
-}
-
-// line renders one line lane.
-func line(p *piece.Piece, clip *piece.Clip, index, channel int, out *Performance) Part {
-	lane := &clip.Lanes[index]
-	c := &context{lane: lane, stepTime: p.StepLength(lane), length: out.Length}
-	draws := newDraws(p.Seed, clip.ID, lane.ID)
-	part := Part{Lane: index, ID: lane.ID, Name: lane.Name, Channel: channel, Range: lane.Glide.Range}
-
-	c.slots = unroll(lane, draws, c.stepTime, c.length)
-	c.sounds = sift(lane, c.slots, draws)
-	for _, sounds := range c.sounds {
-		if sounds {
-			c.sounding++
-		}
-	}
-	c.placed = place(lane, out.Key)
-	c.gate = make([]beat.Time, len(lane.Steps))
-	for i := range lane.Steps {
-		c.gate[i] = c.stepTime.Percent(lane.Steps[i].Gate)
-	}
-	runs := join(c)
-	glide(c, runs)
-	notes := repeat(c, runs)
-	groove(notes, out.Swing)
-	part.Notes = cut(notes, c.length)
-	if lane.Glide.Mode == "legato" {
-		portamento(c, &part, p.Tempo, out.Swing.Warp)
-	}
-	wheel(c, &part, out.Swing.Warp)
-	for i := range lane.Steps {
-		if placed := &c.placed[i]; lane.Steps[i].On && int16(placed.pitch) != placed.locked {
-			part.mark(Mark{PitchFolded, i + 1, int(placed.locked)})
-		}
-	}
-	return part
 }

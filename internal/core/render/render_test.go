@@ -8,20 +8,22 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
 
 // perform renders the first clip of a piece whose only lane has these steps and
 // other fields, at 120 in C major, one bar unless told otherwise.
-func perform(t require.TestingT, head, lane, steps string, options render.Options) (*piece.Piece, *render.Performance) {
-	if !strings.Contains(lane, "octave") {
-		lane += `,"octave":3`
+func perform(t require.TestingT, head, fields, steps string, options render.Options) (*piece.Piece, *render.Performance) {
+	if !strings.Contains(fields, "octave") {
+		fields += `,"octave":3`
 	}
-	doc := fmt.Sprintf(`{"format":"agrimony-piece","version":1%s,"clips":[{"id":"a","bars":1,"lanes":[{"id":"low"%s,"steps":[%s]}]}]}`, head, lane, steps)
+	doc := fmt.Sprintf(`{"format":"agrimony-piece","version":1%s,"clips":[{"id":"a","bars":1,"lanes":[{"id":"low"%s,"steps":[%s]}]}]}`, head, fields, steps)
 	p, err := piece.Read([]byte(doc))
 	require.NoError(t, err, doc)
-	performance, err := render.Clip(p, &p.Clips[0], options)
+	performance, err := lane.Render(p, &p.Clips[0], options)
 	require.NoError(t, err)
 	return p, performance
 }
@@ -175,6 +177,49 @@ func TestGlidesWithTheWheel(t *testing.T) {
 		assert.Empty(t, bends(p))
 		assert.Empty(t, p.Lanes[0].Controls)
 	})
+	t.Run("unless the loop comes round", func(t *testing.T) {
+		p, _ := perform(t, "", four, strings.Join([]string{on(`"glide":{}`), on(`"degree":5`), rest, rest}, ","), render.Options{})
+		p.Clips[0].Seam = "loop"
+		performance, err := lane.Render(p, &p.Clips[0], render.Options{})
+		require.NoError(t, err)
+		assert.EqualValues(t, 4779, bends(performance)[0].Value, "from the fifth that the lane ends on")
+		p.Clips[0].Seam = "fresh"
+		performance, err = lane.Render(p, &p.Clips[0], render.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, []render.Mark{{Kind: render.GlideLeftOut, Step: 1}}, performance.Lanes[0].Marks)
+	})
+	t.Run("from 0 the pitch is there at once", func(t *testing.T) {
+		_, p := perform(t, "", four, strings.Join([]string{on(`"tie":true`), on(`"degree":5,"glide":{"from":0}`), rest, rest}, ","), render.Options{})
+		assert.Equal(t, []render.Bend{{At: 0, Value: 0}, {At: beat.Quarter, Value: 4779}, {At: beat.Whole, Value: 0}}, bends(p))
+		_, p = perform(t, "", four, strings.Join([]string{on(""), on(`"degree":5,"glide":{"from":0}`), rest, rest}, ","), render.Options{})
+		assert.Empty(t, bends(p), "a fresh note needs no bend to be there")
+	})
+	t.Run("a held bend that comes back goes home at once", func(t *testing.T) {
+		_, p := perform(t, "", four, strings.Join([]string{on(`"tie":true`), on(`"degree":5,"tie":true,"glide":{"time":0}`), on(""), rest}, ","), render.Options{})
+		assert.Equal(t, []render.Bend{{At: 0, Value: 0}, {At: beat.Quarter, Value: 4779}, {At: 2 * beat.Quarter, Value: 0}}, bends(p))
+	})
+	t.Run("at the clip's end it is centred", func(t *testing.T) {
+		_, p := perform(t, "", four, strings.Join([]string{rest, rest, rest, on(`"gate":100,"bend":[{"at":0,"by":0},{"at":100,"by":2}]`)}, ","), render.Options{})
+		all := bends(p)
+		assert.Equal(t, render.Bend{At: beat.Whole, Value: 0}, all[len(all)-1])
+	})
+	t.Run("before an envelope's first point its value holds", func(t *testing.T) {
+		_, p := perform(t, "", four, strings.Join([]string{on(`"gate":100,"bend":[{"at":50,"by":-3},{"at":100,"by":-3}]`), rest, rest, rest}, ","), render.Options{})
+		assert.Equal(t, []render.Bend{{At: 0, Value: -2048}, {At: beat.Whole, Value: 0}}, bends(p))
+	})
+	t.Run("an envelope spans a tied note", func(t *testing.T) {
+		_, p := perform(t, "", four, strings.Join([]string{on(`"tie":true,"bend":[{"at":0,"by":0},{"at":50,"by":2}]`), `{"tie":true}`, `{"tie":true}`, `{"gate":100}`}, ","), render.Options{})
+		all := bends(p)
+		assert.EqualValues(t, 1365, all[len(all)-2].Value)
+		assert.Equal(t, 2*beat.Quarter, all[len(all)-2].At, "half of all four steps")
+	})
+	t.Run("a glide and an envelope add up within the range", func(t *testing.T) {
+		_, p := perform(t, "", four+`,"glide":{"range":4}`, strings.Join([]string{on(`"glide":{"from":3,"time":0},"bend":[{"at":0,"by":3}]`), rest, rest, rest}, ","), render.Options{})
+		assert.Equal(t, render.Bend{At: 0, Value: 6144}, bends(p)[0], "a glide of no time is over at the onset")
+		_, p = perform(t, "", four+`,"glide":{"range":4}`, strings.Join([]string{on(`"glide":{"from":3},"bend":[{"at":0,"by":3}]`), rest, rest, rest}, ","), render.Options{})
+		assert.Equal(t, render.Bend{At: 0, Value: 8191}, bends(p)[0])
+		assert.Equal(t, []render.Mark{{Kind: render.GlideBeyondRange, Step: 1, Want: 6}}, p.Lanes[0].Marks)
+	})
 	t.Run("unless it says from where", func(t *testing.T) {
 		_, p := perform(t, "", four, strings.Join([]string{on(`"glide":{"from":-12}`), rest, rest, rest}, ","), render.Options{})
 		assert.EqualValues(t, -8192, bends(p)[0].Value)
@@ -240,7 +285,7 @@ func TestLengthsOfClips(t *testing.T) {
 	}
 	p, _ := perform(t, "", "", sixteen, render.Options{})
 	for _, bad := range []render.Options{{Bars: 1025}, {Bars: -1}, {Until: "later"}} {
-		_, err := render.Clip(p, &p.Clips[0], bad)
+		_, err := lane.Render(p, &p.Clips[0], bad)
 		assert.ErrorContains(t, err, "allowed:", "%+v", bad)
 	}
 }
@@ -252,9 +297,9 @@ func TestACycleTooLongIsRefusedButBarsAreNot(t *testing.T) {
 	}
 	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[` + strings.Join(lanes, ",") + `]}]}`))
 	require.NoError(t, err)
-	_, err = render.Clip(p, &p.Clips[0], render.Options{})
+	_, err = lane.Render(p, &p.Clips[0], render.Options{})
 	assert.EqualError(t, err, "the time until the lanes meet the bar is 3368562317 bars, over 1024; state a number of bars instead (1..1024)")
-	performance, err := render.Clip(p, &p.Clips[0], render.Options{Bars: 2})
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: 2})
 	require.NoError(t, err)
 	assert.True(t, performance.Cycle.Over())
 }
@@ -264,32 +309,32 @@ func TestMuteSoloAndChannels(t *testing.T) {
 		{"id":"x","steps":[{"on":true},{},{},{},{},{},{}]},{"id":"y","mute":true,"steps":[{"on":true},{},{}]},{"id":"z","channel":1,"steps":[{"on":true}]}]}]}`))
 	require.NoError(t, err)
 	clip := &p.Clips[0]
-	performance, err := render.Clip(p, clip, render.Options{})
+	performance, err := lane.Render(p, clip, render.Options{})
 	require.NoError(t, err)
 	assert.Len(t, performance.Lanes, 2)
 	assert.Equal(t, "7/16", performance.Cycle.Bars(), "a muted lane does not count")
 	assert.Equal(t, []int{2, 3, 1}, render.Channels(clip), "a channel that is set is kept free")
 	clip.Lanes[2].Solo = true
-	performance, err = render.Clip(p, clip, render.Options{})
+	performance, err = lane.Render(p, clip, render.Options{})
 	require.NoError(t, err)
 	assert.Equal(t, "z", performance.Lanes[0].ID)
 	assert.Len(t, performance.Lanes, 1)
 	many := piece.NewClip("m", "m")
 	for i := range 17 {
-		many.Lanes = append(many.Lanes, piece.NewLane(fmt.Sprint(i), ""))
+		many.Lanes = append(many.Lanes, piece.NewLane("line", fmt.Sprint(i), ""))
 	}
 	assert.Equal(t, []int{1, 2, 3, 4, 5, 6, 7, 8, 9, 11, 12, 13, 14, 15, 16, 1, 2}, render.Channels(&many))
 }
 
 func TestWhyTellsTheRules(t *testing.T) {
-	p, performance := perform(t, `,"key":{"tonic":"F#","scale":"dorian"}`, `,"rate":"1/4","octave":2`, strings.Join([]string{rest, rest, on(`"degree":5,"alter":1`), rest}, ","), render.Options{})
+	_, performance := perform(t, `,"key":{"tonic":"F#","scale":"dorian"}`, `,"rate":"1/4","octave":2`, strings.Join([]string{rest, rest, on(`"degree":5,"alter":1`), rest}, ","), render.Options{})
 	part := &performance.Lanes[0]
 	assert.Equal(t, []render.Reason{
-		{Rule: "degree", From: "5", To: "C#3"}, {Rule: "alter", From: "C#3", To: "D3"}, {Rule: "lock", From: "D3", To: "C#3"},
-		{Rule: "gate", From: "75 % of the step", To: "720 ticks"},
-	}, performance.Why(&p.Clips[0], part, &part.Notes[0]))
-	assert.Equal(t, "Step 3, round 1: degree 5 of F♯ dorian is C♯3; altered from C♯3 to D3; lock moved D3 to C♯3; gate 75 % of the step is 720 ticks.",
-		performance.Explain(&p.Clips[0], part, &part.Notes[0]))
+		{Rule: "step", From: "step 3, round 1", To: "tick 1920"}, {Rule: "degree", From: "5", To: "C#3"}, {Rule: "alter", From: "C#3", To: "D3"}, {Rule: "lock", From: "D3", To: "C#3"},
+		{Rule: "velocity", From: "step 3", To: "100"}, {Rule: "gate", From: "75 % of the step", To: "720 ticks"},
+	}, performance.Why(part, &part.Notes[0]))
+	assert.Equal(t, "Step 3, round 1 is at tick 1920; degree 5 of F♯ dorian is C♯3; altered from C♯3 to D3; lock moved D3 to C♯3; step 3 has velocity 100; gate 75 % of the step is 720 ticks.",
+		performance.Explain(part, &part.Notes[0]))
 }
 
 func TestMoreOfTiesAndGlides(t *testing.T) {
@@ -306,8 +351,16 @@ func TestMoreOfTiesAndGlides(t *testing.T) {
 		"three pitches joined":                         {"", four, 1, []string{on(`"tie":true`), on(`"degree":3,"tie":true`), on(`"degree":5`), rest}, "0 C3 990, 960 E3 990, 1920 G3 720"},
 		"a held note bends through two pitches":        {"", four, 1, []string{on(`"tie":true`), on(`"degree":3,"glide":{},"tie":true`), on(`"degree":5,"glide":{},"gate":50`), rest}, "0 C3 2400"},
 		"a bent note joins the next without a glide":   {"", four, 1, []string{on(`"tie":true`), on(`"degree":3,"glide":{},"tie":true`), on(`"degree":5`), rest}, "0 C3 1950, 1920 G3 720"},
+		"a held bend that comes back strikes nothing":  {"", four, 1, []string{on(`"tie":true`), on(`"degree":3,"glide":{},"tie":true`), on(`"gate":50`), rest}, "0 C3 2400"},
+		"of two at once the earlier does not sound":    {"", four, 1, []string{on(`"nudge":50`), on(`"degree":2,"nudge":-50`), rest, rest}, "480 D3 720"},
+		"before the start is at the start":             {"", `,"rate":"1/8"`, 1, []string{on(`"ratchet":4,"nudge":-50`), rest, rest, rest, rest, rest, rest, rest}, "0 C3 90, 120 C3 90"},
+		"a restart begins the pattern again":           {"", four + `,"restart":1`, 2, []string{on(""), rest, on(`"degree":2`)}, "0 C3 720, 1920 D3 720, 2880 C3 720, 3840 C3 720, 5760 D3 720, 6720 C3 720"},
+		"a step that a restart cuts keeps its gate":    {"", `,"rate":"1/2D","restart":1`, 2, []string{on(`"gate":50`), on(`"degree":2,"gate":50,"rounds":{"of":2,"on":[1]}`)}, "0 C3 1440, 2880 D3 960, 3840 C3 1440"},
+		"nothing of it begins after the cut":           {"", `,"rate":"1/2D","restart":1`, 2, []string{rest, on(`"ratchet":6`), rest}, "2880 C3 360, 3360 C3 360, 6720 C3 360, 7200 C3 360"},
+		"a cut round counts as one":                    {"", `,"rate":"1/2","restart":1`, 2, []string{on(`"gate":50,"rounds":{"of":2,"on":[2]}`), rest, on("")}, "3840 C3 960"},
+		"swing counts pairs from each bar's start":     {`,"meter":"3/8","groove":{"swing":75,"grid":"1/8"}`, `,"rate":"1/8"`, 2, []string{on(`"gate":100`)}, "0 C3 720, 720 C3 240, 960 C3 480, 1440 C3 720, 2160 C3 240, 2400 C3 480"},
 		"the lock decides what is the same pitch":      {"", four, 1, []string{on(`"tie":true`), on(`"alter":1`), rest, rest}, "0 C3 1680"},
-		"without it the pitches differ":                {"", four + `,"lock":"off"`, 1, []string{on(`"tie":true`), on(`"alter":1`), rest, rest}, "0 C3 990, 960 C#3 720"},
+		"without it the pitches differ":                {"", four + `,"lock":"off"`, 1, []string{on(`"tie":true`), on(`"alter":1`), rest, rest}, "0 C3 990, 960 Db3 720"},
 		"a gate over 100 % reaches into the next":      {"", four, 1, []string{on(`"gate":150`), rest, on(`"degree":2`), rest}, "0 C3 1440, 1920 D3 720"},
 		"swing moves the ends and the repeats":         {`,"groove":{"swing":60,"grid":"1/8"}`, `,"rate":"1/4"`, 1, []string{on(`"ratchet":4,"gate":100`), rest, rest, rest}, "0 C3 288, 288 C3 288, 576 C3 192, 768 C3 192"},
 		"swing moves the overlap too":                  {`,"groove":{"swing":75,"grid":"1/8"}`, `,"rate":"1/8"`, 1, []string{on(`"tie":true`), on(`"degree":5,"gate":50`), rest, rest, rest, rest, rest, rest}, "0 C3 735, 720 G3 120"},
@@ -335,7 +388,7 @@ func TestInterruptedGlidesDoNotJump(t *testing.T) {
 			assert.LessOrEqual(t, max(all[i].Value-all[i-1].Value, all[i-1].Value-all[i].Value), int16(8192/12/16+1), "%v to %v", all[i-1], all[i])
 		}
 	}
-	assert.EqualValues(t, 1365, all[len(all)-1].Value, "it ends two semitones up")
+	assert.EqualValues(t, 1365, all[len(all)-2].Value, "it ends two semitones up")
 }
 
 func TestTheWheelIsCentredBeforeTheNextFreshNote(t *testing.T) {
@@ -360,4 +413,47 @@ func TestExportResolutionsRoundEachEndOnce(t *testing.T) {
 		at, length := p.Span(note, ppq)
 		assert.Equal(t, want, [2]int64{at, length}, "%d", ppq)
 	}
+}
+
+func TestPeriods(t *testing.T) {
+	for name, row := range map[string]struct {
+		lane  string
+		count int
+		bars  string
+	}{
+		"steps":                           {"", 7, "7/16"},
+		"a restart that cuts a round":     {`,"restart":1`, 7, "1"},
+		"a restart that cuts none":        {`,"restart":7`, 7, "7/16"},
+		"a restart longer than the round": {`,"restart":2`, 7, "2"},
+	} {
+		_, p := perform(t, "", row.lane, strings.TrimSuffix(strings.Repeat(on("")+",", row.count), ","), render.Options{})
+		assert.Equal(t, row.bars, p.Cycle.Bars(), name)
+	}
+	third := on(`"rounds":{"of":3,"on":[1]}`)
+	_, p := perform(t, "", `,"restart":1`, third+strings.Repeat(",{}", 6), render.Options{})
+	assert.Equal(t, "1", p.Cycle.Bars(), "each restart goes through three rounds, so that thirds recur with it")
+	_, p = perform(t, "", `,"restart":1`, third+strings.Repeat(",{}", 10), render.Options{})
+	assert.Equal(t, "3", p.Cycle.Bars(), "two rounds a restart meet thirds after three")
+	_, p = perform(t, "", "", strings.Join([]string{on(`"rounds":{"of":64,"on":[1]}`), on(`"rounds":{"of":63,"on":[1]}`), on(`"rounds":{"of":61,"on":[1]}`),
+		on(`"rounds":{"of":59,"on":[1]}`), on(`"rounds":{"of":55,"on":[1]}`), on(`"rounds":{"of":53,"on":[1]}`), on(`"rounds":{"of":47,"on":[1]}`), on(`"rounds":{"of":43,"on":[1]}`)}, ","), render.Options{})
+	assert.Equal(t, "42744205294560", p.Cycle.RealignBars().String(), "exact, however large")
+}
+
+func TestTooManyEventsAreRefusedBeforeTheyAreMade(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"meter":"32/1","clips":[{"id":"a","lanes":[
+		{"id":"calm","steps":[{"on":true}]},{"id":"storm","name":"Storm","rate":"1/64T","steps":[{"on":true,"ratchet":8,"tie":false}]}]}]}`))
+	require.NoError(t, err)
+	_, err = lane.Render(p, &p.Clips[0], render.Options{Bars: 1024})
+	assert.EqualError(t, err, fmt.Sprintf("this would make %d events (notes, wheel positions, controller values), over 4000000, most of them in \"Storm\"; choose fewer bars or lanes", 32*96*1024*8+32*16*1024))
+	_, err = lane.Render(p, &p.Clips[0], render.Options{Bars: 1024, Lanes: []string{"calm"}})
+	assert.NoError(t, err)
+}
+
+func TestNoKeyIsStruckTwiceOnASharedChannel(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[
+		{"id":"x","channel":3,"rate":"1/1","steps":[{"on":true,"gate":100}]},{"id":"y","channel":3,"rate":"1/2","steps":[{},{"on":true}]}]}]}`))
+	require.NoError(t, err)
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{})
+	require.NoError(t, err)
+	assert.Equal(t, "0 C3 1920, 1920 C3 1440", notes(performance))
 }

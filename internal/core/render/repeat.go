@@ -4,55 +4,55 @@ import "agrimony/internal/core/beat"
 
 // nudge is by how much a run's onset moves off the grid. A run that was joined
 // to starts on it.
-func (c *context) nudge(r *run) beat.Time {
+func nudge(r *run, slot *Slot, step beat.Time) beat.Time {
 	if r.joined {
 		return 0
 	}
-	return c.stepTime.Percent(c.step(r.first).Nudge)
+	return step.Percent(int(slot.Nudge))
 }
 
-// repeat makes the notes: each run cut into its ratchet's repeats and nudged. A
-// tie belongs to the last repeat, and keeps its end on the grid.
-func repeat(c *context, runs []run) []Note {
+func repeats(r *run, slot *Slot) int {
+	if r.joined {
+		return 1
+	}
+	return int(slot.Ratchet)
+}
+
+// repeat makes the notes: each run cut into its ratchet's repeats and nudged,
+// less what a restart keeps from beginning. A tie belongs to the last repeat, and
+// keeps its end on the grid.
+func repeat(runs []run, slots []Slot, step beat.Time) []Note {
 	count := 0
 	for i := range runs {
-		count += c.repeats(&runs[i])
+		count += repeats(&runs[i], &slots[runs[i].first])
 	}
 	notes := make([]Note, 0, count)
 	for i := range runs {
 		r := &runs[i]
-		step := c.step(r.first)
-		s := c.slots[r.first]
-		placed := c.placed[s.step]
-		repeats := c.repeats(r)
-		nudge := c.nudge(r)
-		spacing := c.stepTime / beat.Time(repeats)
-		gate := spacing.Percent(step.Gate)
-		ends := c.lastPitch(r)
-		for k := range repeats {
-			at := r.at + nudge + beat.Time(k)*c.stepTime/beat.Time(repeats)
+		slot := &slots[r.first]
+		n := repeats(r, slot)
+		first := slot.At + nudge(r, slot, step)
+		begin := n // how many of them begin before a restart cuts the step
+		for begin > 0 && first+beat.Time(begin-1)*step/beat.Time(n) >= slot.Cut {
+			begin--
+		}
+		gate := (step / beat.Time(n)).Percent(int(slot.Gate))
+		for k := range begin {
+			at := first + beat.Time(k)*step/beat.Time(n)
 			end := at + gate
-			last := k == repeats-1
+			last := k == begin-1
 			if last && (r.tied || r.last > r.first) {
 				end = r.end
 			}
 			notes = append(notes, Note{
-				At: at, End: end, Step: s.step + 1, Round: s.round + 1,
-				Pitch: placed.pitch, Velocity: uint8(step.Velocity),
+				At: at, End: end, Step: slot.Step + 1, Round: slot.Round + 1, Pitch: r.starts, Velocity: slot.Velocity,
 				trace: trace{
-					onset: at, run: int32(i), last: c.slots[r.last].step, alter: placed.alter, ends: ends,
-					joinedSteps: int16(min(r.last-r.first, 1<<14)), repeat: uint8(k + 1), repeats: uint8(repeats),
-					tied: last && r.tied, legato: last && r.legato, joined: r.joined,
+					grid: slot.At, onset: at, end: end, run: int32(i), gate: slots[r.last].Gate, lastStep: slots[r.last].Step, ends: r.ends,
+					repeat: uint8(k + 1), repeats: uint8(n), last: last, joined: r.joined, legato: last && r.legato,
+					held: last && (r.tied || r.last > r.first), more: r.last > r.first, reaches: last && r.tied && slots[r.last].Tie && !r.legato,
 				},
 			})
 		}
 	}
 	return notes
-}
-
-func (c *context) repeats(r *run) int {
-	if r.joined {
-		return 1
-	}
-	return c.step(r.first).Ratchet
 }

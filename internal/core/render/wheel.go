@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
 )
 
 // Registered parameter 0, the bend range, of the MIDI 1.0 specification.
@@ -14,10 +15,13 @@ const (
 	ccRPNCoarse     = 101
 )
 
-// smooth is the largest jump of the wheel, in semitones, as long as the finest
-// export tick allows it: a sixteenth, less what rounding to the wheel's own steps
-// may add.
-const smooth = 0.9 / 16
+// smooth is the largest jump of the wheel, in semitones: a sixteenth, less what
+// rounding to the wheel's own steps and to ticks may add.
+const smooth = 0.85 / 16
+
+// spacingMS is how near together wheel positions may be, in milliseconds, so
+// that a cable carries them.
+const spacingMS = 1.25
 
 // shape bends x, 0..1: a straight line at curve 0; above, slow at the start;
 // below, fast. It is a hyperbola, so that it is exact on every machine and its
@@ -32,36 +36,108 @@ func shape(x float64, curve int) float64 {
 
 // segment is a stretch of the wheel's way: from one offset to another.
 type segment struct {
-	at, end  beat.Time // before groove
-	from, to float64   // semitones
+	at, end  beat.Time
+	from, to float64 // semitones
 	curve    int
 }
 
-func (s segment) value(t beat.Time) float64 {
+func (s *segment) value(t beat.Time) float64 {
 	if t >= s.end {
 		return s.to
 	}
 	return s.from + (s.to-s.from)*shape(float64(t-s.at)/float64(s.end-s.at), s.curve)
 }
 
-// wheel writes the bends of a lane: for each note the wheel stands where the
-// note starts (in the middle, unless it glides), then follows the glides and
-// the bend envelope until the next fresh note.
-func wheel(c *context, part *Part, groove func(beat.Time) beat.Time) {
-	w := &writer{part: part, groove: groove, scale: 8192 / float64(part.Range)}
+// way is a run of segments in order of time.
+type way []segment
+
+// along is the way's offset at a time: that of the last segment begun.
+func (w way) along(t beat.Time) float64 {
+	for i := len(w) - 1; i >= 0; i-- {
+		if w[i].at <= t {
+			return w[i].value(t)
+		}
+	}
+	if len(w) > 0 {
+		return w[0].from
+	}
+	return 0
+}
+
+const never = beat.Time(math.MaxInt64)
+
+// next is the time after t at which the way should be written: when it has moved
+// by the limit, or at a turn, where a segment begins or ends.
+func (w way) next(t beat.Time, limit float64) (at beat.Time, turn bool) {
+	for i := range w {
+		s := &w[i]
+		end := s.end
+		if i+1 < len(w) {
+			end = min(end, w[i+1].at)
+		}
+		switch {
+		case t < s.at:
+			return s.at, true
+		case t >= end:
+			continue
+		}
+		distance := math.Abs(s.to - s.from)
+		if distance == 0 {
+			return end, true
+		}
+		length := float64(s.end - s.at)
+		moved := shape(float64(t-s.at)/length, s.curve) + limit/distance
+		if moved >= 1 {
+			return end, true
+		}
+		if at := max(s.at+beat.Time(shape(moved, -s.curve)*length), t+1); at < end {
+			return at, false
+		}
+		return end, true
+	}
+	return never, true
+}
+
+// wheel writes the bends of a lane that sounds one note at a time: the wheel
+// stands where each note starts (in the middle, unless it glides), follows the
+// glides and the bend envelope until the next onset, and is centred at the end.
+func wheel(part *Part, v *Voice, slots []Slot, runs []run, slides []slide, starts []start, tempo float64, frame *Frame) {
+	tick := frame.Tick()
+	w := &writer{
+		part: part, frame: frame, scale: 8192 / float64(part.Range), tick: tick,
+		spacing: max(1, int64((beat.Milliseconds(spacingMS, tempo)+tick-1)/tick)),
+	}
+	expected := int64(2)
+	room := func(semitones int, length beat.Time) int64 {
+		return 3 + min(int64(math.Abs(float64(semitones))/smooth), int64(length/tick)/w.spacing)
+	}
+	for i := range slides {
+		expected += room(slides[i].from-slides[i].to, slides[i].length)
+	}
+	if v.Mode.Mode == "bend" {
+		for i := range starts {
+			if starts[i].from != 0 {
+				expected += room(starts[i].from, starts[i].length)
+			}
+		}
+	}
 	// A lane that bends begins centred; a first note that starts bent replaces that.
-	part.Bends = append(make([]Bend, 0, c.bendsExpected()), Bend{0, 0})
-	next := 0
+	part.Bends = append(make([]Bend, 0, expected), Bend{0, 0})
 	for i := range part.Notes {
 		note := &part.Notes[i]
-		until := c.length
+		until := frame.Length
 		if i+1 < len(part.Notes) {
-			until = part.Notes[i+1].trace.onset
+			until = part.Notes[i+1].At
 		}
-		for ; next < len(c.slides) && c.slides[next].run < note.trace.run; next++ {
+		w.slides = w.slidesOf(w.slides[:0], note, v, slots, runs, slides, starts)
+		var points []piece.Point
+		if v.Bend != nil {
+			points = v.Bend(note.Step - 1)
 		}
-		w.note(note, c.slidesOf(part, note, next), c.envelopeOf(part, note), until)
+		w.envelope = envelopeOf(w.envelope[:0], note, points)
+		w.note(note, until)
 	}
+	w.set(frame.Length.Export(frame.PPQ), 0)
 	if !w.used {
 		part.Bends = nil
 		return
@@ -72,205 +148,220 @@ func wheel(c *context, part *Part, groove func(beat.Time) beat.Time) {
 	}, part.Controls...)
 }
 
-// bendsExpected is about how many bends the slides need, so that the list need
-// not grow: it is most of what a gliding lane holds.
-func (c *context) bendsExpected() int {
-	count := 0.0
-	if c.lane.Glide.Mode == "bend" {
-		for _, s := range c.slides {
-			count += math.Abs(float64(s.to-s.from))/smooth + 3
-		}
+// slidesOf are the slides of one note, in straight time: the first repeat starts
+// with the fresh one, the last carries the tied ones.
+func (w *writer) slidesOf(out way, note *Note, v *Voice, slots []Slot, runs []run, slides []slide, starts []start) way {
+	t := &note.trace
+	if t.repeat == 1 && starts != nil && v.Mode.Mode == "bend" && starts[t.run].from != 0 {
+		s := starts[t.run]
+		out = append(out, segment{t.onset, t.onset + s.length, float64(s.from), 0, s.curve})
 	}
-	return int(count) + 2
+	if !t.last {
+		return out
+	}
+	end := len(slides)
+	if int(t.run)+1 < len(runs) {
+		end = int(runs[t.run+1].slides)
+	}
+	for _, s := range slides[runs[t.run].slides:end] {
+		at := slots[s.slot].At
+		from := float64(s.from)
+		if n := len(out); s.goesOn && n > 0 {
+			from = out[n-1].value(at) // a slide cut short leaves off where it is
+		}
+		out = append(out, segment{at, at + s.length, from, float64(s.to), s.curve})
+	}
+	if len(out) > 0 && out[0].at > t.onset { // nothing bends before the first
+		out = append(way{{t.onset, t.onset, 0, 0, 0}}, out...)
+	}
+	return out
 }
 
-// slidesOf are the slides of one note, in the note's own time: the first repeat
-// starts with the fresh one, the last carries the tied ones.
-func (c *context) slidesOf(part *Part, note *Note, next int) []segment {
-	way := c.way[:0]
-	t := note.trace
-	for _, s := range c.slides[next:] {
-		if s.run != t.run || c.lane.Glide.Mode != "bend" {
-			break
-		}
-		at := t.onset
-		if s.tied {
-			at = c.at(s.slot)
-		}
-		if s.tied && t.repeat != t.repeats || !s.tied && t.repeat != 1 {
+// envelopeOf lays bend points over the note as it sounds. Before the first point
+// its value holds.
+func envelopeOf(out way, note *Note, points []piece.Point) way {
+	length := note.End - note.At
+	for i, point := range points {
+		at := note.At + length.Percent(point.At)
+		before := out
+		if i == 0 {
+			out = append(out, segment{note.At, at, float64(point.By), float64(point.By), 0})
 			continue
 		}
-		from := float64(s.from)
-		if n := len(way); s.goesOn && n > 0 {
-			from = way[n-1].value(at) // a slide cut short leaves off where it is
-		}
-		way = append(way, segment{at, at + s.length, from, float64(s.to), s.curve})
-		markRange(part, int(c.slots[s.slot].step)+1, s.from)
-		markRange(part, int(c.slots[s.slot].step)+1, s.to)
+		last := before[len(before)-1]
+		out = append(out, segment{last.end, at, last.to, float64(point.By), point.Curve})
 	}
-	c.way = way
-	return way
+	return out
 }
 
-func markRange(part *Part, step, semitones int) {
-	if semitones > part.Range || -semitones > part.Range {
-		part.mark(Mark{GlideBeyondRange, step, max(semitones, -semitones)})
-	}
-}
-
-// mark keeps one mark a step and kind: the greatest.
-func (part *Part) mark(m Mark) {
-	for i := range part.Marks {
-		if old := &part.Marks[i]; old.Kind == m.Kind && old.Step == m.Step {
-			if m.Kind == GlideBeyondRange {
-				old.Want = max(old.Want, m.Want)
-			}
-			return
-		}
-	}
-	part.Marks = append(part.Marks, m)
-}
-
-// envelopeOf lays the bend of the step that started a note over the note as it
-// sounds. It begins in the middle, unless its first point is at the onset.
-func (c *context) envelopeOf(part *Part, note *Note) []segment {
-	points := c.lane.Steps[note.Step-1].Bend
-	if len(points) == 0 {
-		return nil
-	}
-	length := note.trace.end - note.trace.onset
-	way := make([]segment, len(points))
-	at, by := note.trace.onset, 0.0
-	for i, point := range points {
-		end := note.trace.onset + length.Percent(point.At)
-		way[i] = segment{at, end, by, float64(point.By), point.Curve}
-		at, by = end, float64(point.By)
-		markRange(part, int(note.Step), point.By)
-	}
-	return way
-}
-
-// writer puts bends into a part, leaving out those that change nothing.
+// writer puts bends into a part on ticks, leaving out those that change nothing.
 type writer struct {
-	part   *Part
-	groove func(beat.Time) beat.Time
-	scale  float64 // wheel steps a semitone
-	value  int16
-	used   bool
+	part             *Part
+	frame            *Frame
+	scale            float64 // wheel steps a semitone
+	tick             beat.Time
+	spacing          int64   // the least number of ticks between two positions
+	at               int64   // tick of the last one
+	offset           float64 // semitones, of the last one
+	used             bool
+	step             int32
+	slides, envelope way
 }
 
-func (w *writer) set(at beat.Time, semitones float64) {
+// set puts the wheel to an offset at a tick. Positions nearer together than the
+// spacing are one: the newer.
+func (w *writer) set(at int64, semitones float64) {
+	if over := math.Ceil(math.Abs(semitones) - 1e-9); over > float64(w.part.Range) {
+		w.part.mark(Mark{GlideBeyondRange, int(w.step), int(over)})
+	}
+	w.offset = semitones
 	scaled := semitones*w.scale + 8192.5 // above zero, so that cutting rounds half up
 	value := int16(int(min(max(scaled, 0), 16383)) - 8192)
-	if value == w.value {
+	bends := w.part.Bends
+	n := len(bends)
+	if value == bends[n-1].Value {
 		return
 	}
-	w.value = value
 	w.used = true
-	at = max(at, 0)
-	if n := len(w.part.Bends); n > 0 && w.part.Bends[n-1].At >= at {
-		w.part.Bends[n-1].Value = value
+	if at >= w.at+w.spacing {
+		w.part.Bends = append(bends, Bend{beat.Time(at) * w.tick, value})
+		w.at = at
 		return
 	}
-	w.part.Bends = append(w.part.Bends, Bend{at, value})
-}
-
-// note writes the wheel's way from a note's onset up to the next one's.
-func (w *writer) note(note *Note, slides, envelope []segment, until beat.Time) {
-	onset := note.trace.onset
-	offset := func(t beat.Time) float64 { return along(slides, t) + along(envelope, t) }
-	w.set(note.At, offset(onset))
-	if len(slides) == 0 || len(envelope) == 0 {
-		w.follow(slides, until)
-		w.follow(envelope, until)
+	if n == 1 { // the first position of all
+		bends[0].Value = value
 		return
 	}
-	const limit = smooth / 2 // they add up
-	for t := onset; ; {
-		next := min(step(slides, t, limit), step(envelope, t, limit))
-		if next >= until || next == never {
-			return
-		}
-		t = next
-		w.set(w.groove(t), offset(t))
+	if bends[n-2].Value == value {
+		w.part.Bends = bends[:n-1]
+		w.at = int64(bends[n-2].At / w.tick)
+		return
 	}
+	w.at = max(at, w.at)
+	bends[n-1] = Bend{beat.Time(w.at) * w.tick, value}
 }
 
-// follow writes one way on its own, each bend a smooth limit on from the last.
-func (w *writer) follow(way []segment, until beat.Time) {
-	for i, s := range way {
-		end := min(s.end, until-1)
-		if i+1 < len(way) {
-			end = min(end, way[i+1].at)
-		}
-		if s.at >= until {
-			return
-		}
-		w.set(w.groove(s.at), s.value(s.at))
-		length, distance := float64(s.end-s.at), s.to-s.from
-		share := smooth / math.Abs(distance)
-		if distance == 0 {
-			share = 1
-		}
-		for t, moved := s.at, 0.0; t < end; {
-			moved += share
-			next := end
-			if moved < 1 {
-				next = s.at + beat.Time(shape(moved, -s.curve)*length)
-			}
-			if next < t+shortest {
-				next = t + shortest
-				moved = shape(min(float64(next-s.at)/length, 1), s.curve)
-			}
-			if t = next; t >= end {
-				t = end
-				break
-			}
-			w.set(w.groove(t), s.from+distance*moved)
-		}
-		w.set(w.groove(end), s.value(end))
+// note writes the wheel's way from a note's onset up to the next one's. Slides
+// run in straight time and the envelope in time as it sounds.
+func (w *writer) note(note *Note, until beat.Time) {
+	w.step = note.Step
+	ppq := w.frame.PPQ
+	end := until.Export(ppq)
+	start := note.At.Export(ppq)
+	if len(w.slides) == 0 && len(w.envelope) == 0 {
+		w.set(start, 0)
+		return
 	}
-}
-
-const never = beat.Time(math.MaxInt64)
-
-// along is the way's offset at a time: that of the last segment begun.
-func along(way []segment, t beat.Time) float64 {
-	value := 0.0
-	for _, s := range way {
-		if s.at > t {
+	stretch := w.frame.Swing.StretchAt(note.At)
+	w.set(start, w.slides.along(note.trace.onset)+w.envelope.along(note.At))
+	if len(w.envelope) == 0 {
+		w.follow(note, until)
+		return
+	}
+	limit := smooth
+	if len(w.slides) > 0 {
+		limit /= 2 // they add up
+	}
+	for t := note.At; ; {
+		if t >= stretch.End {
+			stretch = w.frame.Swing.StretchAt(t)
+		}
+		next, turn := w.envelope.next(t, limit)
+		if len(w.slides) > 0 {
+			if straight, slideTurns := w.slides.next(stretch.Straight(t), limit); straight != never {
+				// Where the stretch ends, time goes on at another pace.
+				if warped := max(min(stretch.Warp(straight), stretch.End), t+1); warped < next {
+					next, turn = warped, slideTurns && warped < stretch.End
+				}
+			}
+		}
+		if next >= until {
 			break
 		}
-		value = s.value(t)
+		// A turn is rounded as every time is; between turns the position goes on
+		// the tick before, lest the jump be too large.
+		tick := max(int64(next/w.tick), int64(t/w.tick)+1)
+		if turn {
+			tick = next.Export(ppq)
+		}
+		if tick = max(tick, w.at+w.spacing); tick >= end {
+			break
+		}
+		at := beat.Time(tick) * w.tick
+		if turn {
+			at = max(at, next)
+		}
+		if at >= stretch.End {
+			stretch = w.frame.Swing.StretchAt(at)
+		}
+		w.set(tick, w.slides.along(stretch.Straight(at))+w.envelope.along(at))
+		t = at
 	}
-	return value
 }
 
-// step is the next time after t at which the way should be written: when it has
-// moved by the limit, at the ends of segments, and never more often than
-// the finest tick.
-func step(way []segment, t beat.Time, limit float64) beat.Time {
-	for i, s := range way {
-		end := s.end
-		if i+1 < len(way) {
-			end = min(end, way[i+1].at)
+// follow writes a way of slides alone, which most are: what note does for any
+// way, with each segment's sums done once.
+func (w *writer) follow(note *Note, until beat.Time) {
+	swing, ppq := w.frame.Swing, w.frame.PPQ
+	for i := range w.slides {
+		s := &w.slides[i]
+		last := s.end
+		if i+1 < len(w.slides) {
+			last = min(last, w.slides[i+1].at)
 		}
-		if t < s.at {
-			return s.at
+		begin := note.At
+		if s.at > note.trace.onset {
+			if begin = swing.Warp(s.at); begin >= until {
+				return
+			}
+			w.set(begin.Export(ppq), s.from)
 		}
-		if t >= end {
-			continue
+		finish := min(swing.Warp(last), until)
+		w.slope(s, begin, finish)
+		if finish >= until {
+			return
 		}
-		distance := math.Abs(s.to - s.from)
-		if distance == 0 {
-			return end
+		if tick := max(finish.Export(ppq), w.at+1); tick < until.Export(ppq) {
+			w.set(tick, s.value(last))
 		}
-		moved := shape(float64(t-s.at)/float64(s.end-s.at), s.curve) + limit/distance
-		if moved >= 1 {
-			return end
-		}
-		next := s.at + beat.Time(shape(moved, -s.curve)*float64(s.end-s.at))
-		return min(max(next, t+shortest), end)
 	}
-	return never
+}
+
+// slope writes the positions between a segment's ends, stretch by stretch of the
+// swing, within which its share is even in time.
+func (w *writer) slope(s *segment, begin, finish beat.Time) {
+	distance := s.to - s.from
+	if distance == 0 {
+		return
+	}
+	share := smooth / math.Abs(distance)
+	y := (w.offset - s.from) / distance
+	end := finish.Export(w.frame.PPQ) - w.spacing // the last tick that leaves room for the finish
+	tick := max(w.at+w.spacing, int64(begin/w.tick)+1)
+	for tick <= end {
+		stretch := w.frame.Swing.StretchAt(beat.Time(tick) * w.tick)
+		pace := float64(w.tick) * stretch.Pace() / float64(s.end-s.at) // share a tick, before the curve
+		origin := float64(stretch.Straight(beat.Time(tick)*w.tick)-s.at)/float64(s.end-s.at) - pace*float64(tick)
+		edge := end
+		if stretch.End < finish {
+			edge = min(end, int64((stretch.End-1)/w.tick))
+		}
+		for tick <= edge {
+			next := shape(origin+pace*float64(tick), s.curve)
+			if next-y < share {
+				// There is room before the next position is due: the tick before it.
+				due := edge
+				if y+share < 1 {
+					due = min(edge, int64((shape(y+share, -s.curve)-origin)/pace))
+				}
+				if due > tick {
+					tick = due
+					next = shape(origin+pace*float64(tick), s.curve)
+				}
+			}
+			y = next
+			w.set(tick, s.from+distance*y)
+			tick = max(w.at+w.spacing, tick+1)
+		}
+	}
 }

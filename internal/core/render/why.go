@@ -2,6 +2,7 @@ package render
 
 import (
 	"fmt"
+	"strings"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
@@ -10,19 +11,20 @@ import (
 
 // trace keeps, in a few bytes, what Why needs to tell how a note came about.
 type trace struct {
-	onset       beat.Time // before groove and cut
-	end         beat.Time // before groove
-	run         int32
-	last        int32 // index of the last step joined
-	joinedSteps int16
-	alter       int8
-	ends        uint8 // the MIDI pitch at which it ends
-	repeat      uint8
-	repeats     uint8
-	tied        bool
-	legato      bool
-	joined      bool
-	cutBy       cutter
+	grid, onset, end beat.Time // of its step; after ratchet and nudge; all before groove
+	run              int32
+	lastStep         int32 // index of the last step joined
+	gate             int16 // % by which it ends: that of its last step
+	from             int8  // semitones from its pitch that a fresh glide starts at
+	ends             uint8 // the MIDI pitch at which it ends
+	repeat, repeats  uint8
+	cutBy            cutter
+	last             bool // of the ratchet's repeats
+	joined           bool // to the step before, by a legato tie
+	held             bool // it ends where its tie says, not its own gate
+	more             bool // steps were joined to its own
+	legato           bool // it overlaps the next
+	reaches          bool // the clip's end
 }
 
 type cutter uint8
@@ -30,54 +32,98 @@ type cutter uint8
 const (
 	uncut cutter = iota
 	cutByNote
+	cutByKey
 	cutByEnd
 )
 
 // Reason is one rule that shaped a note, with what it had and what it made.
+// Onsets are written "tick 960", lengths "180 ticks", pitches "C#3", velocities
+// as numbers; of each, the last one is the note's.
 type Reason struct {
 	Rule string `json:"rule"`
 	From string `json:"from"`
 	To   string `json:"to"`
 }
 
-// Why tells which rules shaped a note of a part, in the order in which they
-// applied. It is worked out only when asked for.
-func (p *Performance) Why(clip *piece.Clip, part *Part, note *Note) []Reason {
-	lane := &clip.Lanes[part.Lane]
-	step := &lane.Steps[note.Step-1]
-	at := step.Place()
-	placed := placeOne(lane, p.Key, at)
-	name := func(midi int16, alter int) string { return p.Key.Spell(int(midi), alter).In(int(midi)) }
-	var out []Reason
-	add := func(when bool, rule, from, to string) {
-		if when {
-			out = append(out, Reason{rule, from, to})
-		}
-	}
-	add(step.Rounds != nil, "rounds", fmt.Sprintf("round %d", note.Round), rounds(step.Rounds))
-	add(step.Chance < 100, "chance", fmt.Sprintf("%d %%", step.Chance), "played")
-	add(true, "degree", fmt.Sprint(step.Degree), name(placed.degree, 0))
-	add(step.Alter != 0, "alter", name(placed.degree, 0), name(placed.raw, at.Alter))
-	add(placed.locked != placed.raw, "lock", name(placed.raw, at.Alter), name(placed.locked, 0))
-	add(int16(placed.pitch) != placed.locked, "fold", name(placed.locked, int(placed.alter)), p.Name(note))
-	t := note.trace
-	add(t.joined, "joined", "the step before", "legato, on the grid")
-	add(t.joinedSteps > 0, "tie", fmt.Sprintf("step %d", note.Step), fmt.Sprintf("step %d", t.last+1))
-	add(t.legato, "legato", fmt.Sprintf("step %d", note.Step), "1/128 into the next note")
-	add(!t.tied && !t.legato && t.joinedSteps == 0, "gate", fmt.Sprintf("%d %% of the step", step.Gate), ticks(t.end-t.onset, int(t.repeats)))
-	add(step.Glide != nil && p.slidesInto(lane, part, note), "glide", p.slideFrom(lane, part, note), p.Name(note))
-	end := note.EndPitch()
-	add(end != int(note.Pitch), "wheel", p.Name(note), p.Key.Spell(end, 0).In(end))
-	add(len(step.Bend) > 0, "bend", fmt.Sprintf("%d points", len(step.Bend)), "over the note")
-	add(t.repeats > 1, "ratchet", fmt.Sprintf("%d in the step", t.repeats), fmt.Sprintf("repeat %d", t.repeat))
-	add(step.Nudge != 0 && !t.joined, "nudge", fmt.Sprintf("%d %%", step.Nudge), tick(t.onset))
-	moved := p.Swing.Warp(t.onset)
-	add(moved != t.onset, "swing", tick(t.onset), tick(moved))
-	add(t.onset < 0, "start", tick(t.onset), tick(0))
-	add(t.cutBy == cutByNote, "cut", "the next note", tick(note.End))
-	add(t.cutBy == cutByEnd, "cut", "the clip's end", tick(note.End))
-	return out
+// reasons gathers reasons in the resolution of a performance.
+type reasons struct {
+	frame *Frame
+	list  []Reason
 }
+
+func (r *reasons) add(when bool, rule, from, to string) {
+	if when {
+		r.list = append(r.list, Reason{rule, from, to})
+	}
+}
+
+func (r *reasons) tick(t beat.Time) string { return fmt.Sprintf("tick %d", t.Export(r.frame.PPQ)) }
+
+// ticks is the length between two times, as their rounded ends have it.
+func (r *reasons) ticks(from, to beat.Time) string {
+	return fmt.Sprintf("%d ticks", to.Export(r.frame.PPQ)-from.Export(r.frame.PPQ))
+}
+
+// moved tells of a change of onset and of one of length, where they are changes.
+func (r *reasons) moved(rule string, from, to [2]beat.Time) {
+	r.add(r.tick(from[0]) != r.tick(to[0]), rule, r.tick(from[0]), r.tick(to[0]))
+	r.add(r.ticks(from[0], from[1]) != r.ticks(to[0], to[1]), rule, r.ticks(from[0], from[1]), r.ticks(to[0], to[1]))
+}
+
+// Why tells which rules shaped a note of a part, in the order in which they
+// applied. It is worked out only when asked for, at the performance's PPQ.
+func (p *Performance) Why(part *Part, note *Note) []Reason {
+	lane := &p.Clip.Lanes[part.Lane]
+	t := &note.trace
+	r := &reasons{frame: &p.Frame}
+	step := fmt.Sprintf("step %d", note.Step)
+	r.add(true, "step", fmt.Sprintf("%s, round %d", step, note.Round), r.tick(t.grid))
+	if steps := lane.Content.Slots(); steps != nil {
+		cell := steps.Cell(int(note.Step - 1))
+		r.add(cell.Rounds != nil, "rounds", fmt.Sprintf("round %d", note.Round), rounds(cell.Rounds))
+		r.add(cell.Chance < 100, "chance", fmt.Sprintf("%d %%", cell.Chance), "played")
+	}
+	r.list = append(r.list, part.kind.Reasons(p, part, lane, note)...)
+	r.add(true, "velocity", step, fmt.Sprint(note.Velocity))
+	r.add(t.from != 0, "glide", p.Key.Named(int(note.Pitch)+int(t.from)), p.Name(note))
+	r.add(t.ends != note.Pitch, "wheel", p.Name(note), fmt.Sprintf("%+d semitones by the tied glide", int(t.ends)-int(note.Pitch)))
+	nudged := t.grid
+	if t.repeats > 1 {
+		nudged = t.grid + beat.Time(t.repeat-1)*p.Piece.StepLength(lane)/beat.Time(t.repeats)
+		r.add(true, "ratchet", fmt.Sprintf("%d in the step", t.repeats), fmt.Sprintf("repeat %d", t.repeat))
+		r.add(nudged != t.grid, "ratchet", r.tick(t.grid), r.tick(nudged))
+	}
+	r.add(t.joined, "joined", "the step before", "legato, on the grid")
+	r.add(nudged != t.onset, "nudge", r.tick(nudged), r.tick(t.onset))
+	length := r.ticks(t.onset, t.end)
+	switch {
+	case t.reaches:
+		r.add(true, "tie", step+" over the clip's end", length)
+	case t.legato:
+		r.add(true, "legato", "1/128 into the next note", length)
+	case t.more && t.held:
+		r.add(true, "tie", fmt.Sprintf("%s to step %d, gate %d %%", step, t.lastStep+1, t.gate), length)
+	case t.repeats > 1 && !t.held:
+		r.add(true, "gate", fmt.Sprintf("%d %% of the repeat", t.gate), length)
+	default:
+		r.add(true, "gate", fmt.Sprintf("%d %% of the step", t.gate), length)
+	}
+	straight := [2]beat.Time{t.onset, t.end}
+	swung := [2]beat.Time{p.Swing.Warp(t.onset), p.Swing.Warp(t.end)}
+	r.moved("swing", straight, swung)
+	begun := [2]beat.Time{max(swung[0], 0), swung[1]}
+	r.moved("start", swung, begun)
+	at, ticks := p.Span(note, p.PPQ)
+	if was, is := r.ticks(begun[0], begun[1]), fmt.Sprintf("%d ticks", ticks); was != is {
+		r.add(true, cutters[t.cutBy], was, is)
+	}
+	r.add(at != begun[0].Export(p.PPQ), "start", r.tick(begun[0]), fmt.Sprintf("tick %d", at))
+	return r.list
+}
+
+// cutters name what ended a note early; a note that nothing cut was too short
+// for a tick.
+var cutters = [...]string{uncut: "shortest", cutByNote: "cut", cutByKey: "key", cutByEnd: "end"}
 
 func rounds(r *piece.Rounds) string {
 	if r == nil {
@@ -86,68 +132,25 @@ func rounds(r *piece.Rounds) string {
 	return fmt.Sprintf("plays in %v of %d", r.On, r.Of)
 }
 
-// tick writes a position for people, in ticks of the usual 960 a quarter.
-func tick(t beat.Time) string { return fmt.Sprintf("tick %d", t.Export(960)) }
-
-func ticks(t beat.Time, repeats int) string {
-	if repeats > 1 {
-		return fmt.Sprintf("%d ticks each", t.Export(960))
-	}
-	return fmt.Sprintf("%d ticks", t.Export(960))
-}
-
-func (p *Performance) before(part *Part, note *Note) *Note {
-	for i := len(part.Notes) - 1; i >= 0; i-- {
-		if n := &part.Notes[i]; n.trace.run < note.trace.run {
-			return n
-		}
-	}
-	return nil
-}
-
-func (p *Performance) slidesInto(lane *piece.Lane, part *Part, note *Note) bool {
-	from := p.slideFrom(lane, part, note)
-	return note.trace.repeat == 1 && from != "" && from != p.Name(note)
-}
-
-func (p *Performance) slideFrom(lane *piece.Lane, part *Part, note *Note) string {
-	glide := lane.Steps[note.Step-1].Glide
-	if glide == nil {
-		return ""
-	}
-	if glide.From != nil {
-		from := int(note.Pitch) + *glide.From
-		return p.Key.Spell(from, 0).In(from)
-	}
-	before := p.before(part, note)
-	if before == nil {
-		return ""
-	}
-	return p.Key.Spell(before.EndPitch(), 0).In(before.EndPitch())
-}
-
 // Explain writes the reasons as one plain sentence with real signs: "Step 3,
 // round 2: degree 5 of F♯ dorian is C♯3; lock moved D3 to C♯3."
-func (p *Performance) Explain(clip *piece.Clip, part *Part, note *Note) string {
-	text := fmt.Sprintf("Step %d, round %d: ", note.Step, note.Round)
-	first := true
-	for _, r := range p.Why(clip, part, note) {
-		if !first {
-			text += "; "
-		}
-		first = false
-		text += r.sentence(p.Key)
+func (p *Performance) Explain(part *Part, note *Note) string {
+	var out []string
+	for _, r := range p.Why(part, note) {
+		out = append(out, r.sentence(p.Key))
 	}
-	return pitch.Pretty(text) + "."
+	text := strings.Join(out, "; ")
+	return pitch.Pretty(strings.ToUpper(text[:1])+text[1:]) + "."
 }
 
 // sentences word each rule.
 var sentences = map[string]string{
-	"alter": "altered from %s to %s", "lock": "lock moved %s to %s", "fold": "folded by octaves from %s to %s",
-	"tie": "tied on from %s to %s", "legato": "runs from %s %s", "joined": "joined to %s (%s)",
-	"gate": "gate %s is %s", "glide": "glides from %s to %s", "wheel": "a tied glide takes it from %s to %s", "bend": "bends along %s %s",
-	"ratchet": "ratchet of %s, %s", "nudge": "nudged by %s to %s", "swing": "swing moved %s to %s",
-	"start": "moved from %s to the clip's start, %s", "cut": "cut by %s at %s",
+	"step": "%s is at %s", "alter": "altered from %s to %s", "lock": "lock moved %s to %s", "fold": "folded by octaves from %s to %s",
+	"note": "%s of the lane is %s", "tie": "tied from %s, %s", "legato": "runs %s, %s", "joined": "joined to %s (%s)", "velocity": "%s has velocity %s",
+	"gate": "gate %s is %s", "glide": "glides from %s to %s", "wheel": "from %s the wheel goes %s",
+	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s",
+	"start": "moved from %s to the clip's start, %s", "cut": "the next note cuts %s to %s", "key": "its key is struck again: %s become %s",
+	"end": "the clip's end cuts %s to %s", "shortest": "no note is shorter than a tick: %s become %s",
 	"chance": "chance %s, %s", "rounds": "%s, %s",
 }
 

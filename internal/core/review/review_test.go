@@ -9,21 +9,22 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/review"
 )
 
-func reviewed(t *testing.T, lanes string) (*piece.Piece, []review.Finding) {
+func reviewed(t *testing.T, lanes string) (*piece.Piece, []render.Finding) {
 	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[` + lanes + `]}]}`))
 	require.NoError(t, err)
 	return p, findings(t, p)
 }
 
-func findings(t *testing.T, p *piece.Piece) []review.Finding {
-	performance, err := render.Clip(p, &p.Clips[0], render.Options{Bars: 1})
+func findings(t *testing.T, p *piece.Piece) []render.Finding {
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: 1})
 	require.NoError(t, err)
-	return review.Clip(p, &p.Clips[0], performance)
+	return review.Clip(performance)
 }
 
 func TestWhatAReviewFinds(t *testing.T) {
@@ -39,6 +40,9 @@ func TestWhatAReviewFinds(t *testing.T) {
 		{`{"name":"Low","octave":9,"steps":[{"on":true,"octave":1}]}`, "folded", "Step 1 of Low asks for MIDI pitch 132; allowed: 0..127, so it was folded by octaves to 120."},
 		{`{"name":"Low","rate":"1/2","steps":[{"on":true},{"on":true,"degree":4}]}`, "seam", "Low ends on F3, which does not lead back to its first note C3: it is neither tonic nor fifth nor a step away."},
 		{`{"name":"Low","lock":"chord","steps":[{"on":true}]}`, "no-harmony", "Low is locked to chords, but the clip has none; it keeps to the scale."},
+		{`{"name":"Low","rate":"1/2","steps":[{"on":true},{"on":true,"rounds":{"of":3,"on":[3]}}]}`, "rounds", "Step 2 of Low waits for round 3 of 3, but the clip has only 1 of its rounds."},
+		{`{"name":"Low","rate":"1/2","steps":[{"on":true,"glide":{}},{"on":true,"degree":5}]}`, "glide-start", "Step 1 of Low glides, but the clip starts fresh, so the first time there is nothing to glide from."},
+		{`{"name":"Low","channel":2,"rate":"1/2","steps":[{"on":true,"glide":{"from":-5}}]},{"name":"Reed","channel":2,"steps":[{"on":true}]}`, "channel", "Low bends, and shares channel 2 with Reed: the wheel would bend both."},
 	} {
 		_, found := reviewed(t, row.lanes)
 		require.NotEmpty(t, found, row.lanes)
@@ -58,7 +62,10 @@ func TestLoopsThatCloseAreLeftAlone(t *testing.T) {
 func TestMendsMend(t *testing.T) {
 	for _, lanes := range []string{
 		`{"mute":true,"steps":[{"on":true}]}`,
-		`{"steps":[{"on":true,"chance":0}]}`,
+		`{"steps":[{"on":true,"chance":0},{"on":true,"chance":0},{"on":true,"chance":0}]}`,
+		`{"rate":"1/2","steps":[{"on":true},{"on":true,"rounds":{"of":3,"on":[3]}}]}`,
+		`{"rate":"1/2","steps":[{"on":true,"glide":{}},{"on":true,"degree":5}]}`,
+		`{"channel":2,"rate":"1/2","steps":[{"on":true,"glide":{"from":-5}}]},{"channel":2,"steps":[{"on":true}]}`,
 		`{"rate":"1/2","glide":{"range":2},"steps":[{"on":true},{"on":true,"degree":5,"glide":{}}]}`,
 		`{"octave":9,"steps":[{"on":true,"octave":1}]}`,
 		`{"rate":"1/2","steps":[{"on":true},{"on":true,"degree":4}]}`,
@@ -89,5 +96,5 @@ func TestLanesThatNeverMeet(t *testing.T) {
 	assert.Equal(t, "Give L0 16 steps: they meet after 143 bars", last.Mend.Label)
 	next, err := edit.Apply(p, last.Mend.Ops)
 	require.NoError(t, err)
-	assert.Equal(t, "143", render.CycleOf(next, &next.Clips[0]).RealignBars().String())
+	assert.Equal(t, "143", lane.Cycle(next, &next.Clips[0]).RealignBars().String())
 }

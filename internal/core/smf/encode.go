@@ -9,47 +9,38 @@ import (
 	"gitlab.com/gomidi/midi/v2/smf"
 
 	"agrimony/internal/core/beat"
-	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
 
-// Options say how a file is written.
-type Options struct {
-	PPQ  int // 96, 480 or 960 ticks a quarter note
-	Type int // 1: a conductor track and one track a lane; 0: one track
-}
+// DefaultType is the file type where none is given.
+const DefaultType = 1
 
-// Defaults are the options where none are given.
-var Defaults = Options{PPQ: 960, Type: 1}
-
-// Check refuses options that are not allowed.
-func (o Options) Check() error {
-	if !slices.Contains(beat.Resolutions, o.PPQ) {
-		return fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", o.PPQ)
-	}
-	if o.Type != 0 && o.Type != 1 {
-		return fmt.Errorf("type: %d is not allowed; allowed: 0, 1", o.Type)
+// CheckType refuses file types that are not written.
+func CheckType(fileType int) error {
+	if fileType != 0 && fileType != 1 {
+		return fmt.Errorf("type: %d is not allowed; allowed: 0, 1", fileType)
 	}
 	return nil
 }
 
-// Encode writes a clip's performance as a Standard MIDI File. Every track ends
+// Encode writes a performance as a Standard MIDI File at its PPQ. Type 1 has a
+// conductor track and one track a lane; type 0 has one track. Every track ends
 // exactly where the clip does. The same input gives the same bytes.
-func Encode(p *piece.Piece, clip *piece.Clip, performance *render.Performance, o Options) ([]byte, error) {
-	if err := o.Check(); err != nil {
+func Encode(performance *render.Performance, fileType int) ([]byte, error) {
+	if err := CheckType(fileType); err != nil {
 		return nil, err
 	}
 	file := smf.NewSMF1()
-	if o.Type == 0 {
+	if fileType == 0 {
 		file = smf.New()
 	}
-	file.TimeFormat = smf.MetricTicks(o.PPQ)
-	end := performance.Length.Export(o.PPQ)
-	conductor := head(p, clip, performance)
-	if o.Type == 0 {
+	file.TimeFormat = smf.MetricTicks(performance.PPQ)
+	end := performance.Length.Export(performance.PPQ)
+	conductor := head(performance)
+	if fileType == 0 {
 		var all []event
 		for i := range performance.Lanes {
-			all = append(all, events(performance, &performance.Lanes[i], o.PPQ, end)...)
+			all = append(all, events(performance, &performance.Lanes[i], performance.PPQ, end)...)
 		}
 		slices.SortStableFunc(all, func(a, b event) int {
 			if a.at != b.at {
@@ -57,13 +48,25 @@ func Encode(p *piece.Piece, clip *piece.Clip, performance *render.Performance, o
 			}
 			return int(a.rank) - int(b.rank)
 		})
-		file.Tracks = []smf.Track{track(conductor, all, end)}
+		made, err := track(conductor, all, end)
+		if err != nil {
+			return nil, err
+		}
+		file.Tracks = []smf.Track{made}
 	} else {
-		file.Tracks = append(file.Tracks, track(conductor, nil, end))
+		made, err := track(conductor, nil, end)
+		if err != nil {
+			return nil, err
+		}
+		file.Tracks = append(file.Tracks, made)
 		for i := range performance.Lanes {
 			part := &performance.Lanes[i]
 			name := []smf.Message{smf.MetaTrackSequenceName(part.Name)}
-			file.Tracks = append(file.Tracks, track(name, events(performance, part, o.PPQ, end), end))
+			made, err := track(name, events(performance, part, performance.PPQ, end), end)
+			if err != nil {
+				return nil, fmt.Errorf("lane %q: %w", part.Name, err)
+			}
+			file.Tracks = append(file.Tracks, made)
 		}
 	}
 	var out bytes.Buffer
@@ -75,16 +78,16 @@ func Encode(p *piece.Piece, clip *piece.Clip, performance *render.Performance, o
 
 // head is what stands first in the file: name, meter, tempo, and the key
 // signature where one exists.
-func head(p *piece.Piece, clip *piece.Clip, performance *render.Performance) []smf.Message {
-	meter, err := beat.ParseMeter(p.Meter)
+func head(performance *render.Performance) []smf.Message {
+	meter, err := beat.ParseMeter(performance.Piece.Meter)
 	if err != nil {
 		panic(err) // a checked piece has a meter
 	}
 	clocks := min(24*4/meter.Unit, 255) // a metronome click for each unit
 	out := []smf.Message{
-		smf.MetaTrackSequenceName(clip.Name),
+		smf.MetaTrackSequenceName(performance.Clip.Name),
 		smf.MetaTimeSig(uint8(meter.Count), uint8(meter.Unit), uint8(clocks), 8),
-		smf.MetaTempo(p.Tempo),
+		smf.MetaTempo(performance.Piece.Tempo),
 	}
 	if sharps, minor, ok := performance.Key.Signature(); ok {
 		out = append(out, smf.MetaKey(0, !minor, uint8(max(sharps, -sharps)), sharps < 0))
@@ -157,8 +160,9 @@ func merge(a, b []event) []event {
 	return append(append(out, a...), b...)
 }
 
-// track builds a track of the library's from messages at its start and events.
-func track(first []smf.Message, events []event, end int64) smf.Track {
+// track builds a track of the library's from messages at its start and events. The
+// error says that an event comes after the end or before the one before it.
+func track(first []smf.Message, events []event, end int64) (smf.Track, error) {
 	out := make(smf.Track, 0, len(first)+len(events)+1)
 	for _, message := range first {
 		out = append(out, smf.Event{Message: message})
@@ -166,8 +170,11 @@ func track(first []smf.Message, events []event, end int64) smf.Track {
 	at := int64(0)
 	for i := range events {
 		e := &events[i]
+		if e.at < at || e.at > end {
+			return nil, fmt.Errorf("an event at tick %d after one at %d, with the end at %d", e.at, at, end)
+		}
 		out = append(out, smf.Event{Delta: uint32(e.at - at), Message: e.message[:]})
 		at = e.at
 	}
-	return append(out, smf.Event{Delta: uint32(end - at), Message: smf.EOT})
+	return append(out, smf.Event{Delta: uint32(end - at), Message: smf.EOT}), nil
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/smf"
@@ -23,17 +24,17 @@ const sample = `{"format":"agrimony-piece","version":1,"tempo":104,"meter":"7/8"
 func performed(t require.TestingT, doc string, options render.Options) (*piece.Piece, *render.Performance) {
 	p, err := piece.Read([]byte(doc))
 	require.NoError(t, err)
-	performance, err := render.Clip(p, &p.Clips[0], options)
+	performance, err := lane.Render(p, &p.Clips[0], options)
 	require.NoError(t, err)
 	return p, performance
 }
 
 func TestAFileHoldsThePerformance(t *testing.T) {
-	p, performance := performed(t, sample, render.Options{})
-	for _, options := range []smf.Options{{PPQ: 960, Type: 1}, {PPQ: 480, Type: 1}, {PPQ: 96, Type: 1}, {PPQ: 960, Type: 0}, {PPQ: 96, Type: 0}} {
-		data, err := smf.Encode(p, &p.Clips[0], performance, options)
+	for _, options := range []struct{ PPQ, Type int }{{960, 1}, {480, 1}, {96, 1}, {960, 0}, {96, 0}} {
+		_, performance := performed(t, sample, render.Options{PPQ: options.PPQ})
+		data, err := smf.Encode(performance, options.Type)
 		require.NoError(t, err)
-		again, err := smf.Encode(p, &p.Clips[0], performance, options)
+		again, err := smf.Encode(performance, options.Type)
 		require.NoError(t, err)
 		assert.Equal(t, data, again, "the same bytes")
 
@@ -48,7 +49,7 @@ func TestAFileHoldsThePerformance(t *testing.T) {
 		assert.InDelta(t, 104, head.Tempos[0].BPM, 0.001)
 
 		want := map[string]int{}
-		events := performance.Events(&p.Clips[0], options.PPQ)
+		events := performance.Events()
 		for _, n := range events.Notes {
 			want[fmt.Sprint(n.At, n.Length, n.Channel, n.Pitch, n.Velocity)]++
 		}
@@ -80,15 +81,15 @@ func TestAFileHoldsThePerformance(t *testing.T) {
 
 func TestOptionsThatAreRefused(t *testing.T) {
 	p, performance := performed(t, sample, render.Options{})
-	for _, options := range []smf.Options{{PPQ: 100, Type: 1}, {PPQ: 960, Type: 2}, {}} {
-		_, err := smf.Encode(p, &p.Clips[0], performance, options)
-		assert.ErrorContains(t, err, "allowed:")
-	}
+	_, err := smf.Encode(performance, 2)
+	assert.EqualError(t, err, "type: 2 is not allowed; allowed: 0, 1")
+	_, err = lane.Render(p, &p.Clips[0], render.Options{PPQ: 100})
+	assert.EqualError(t, err, "ppq: 100 is not allowed; allowed: 96, 480, 960")
 }
 
 func TestScalesWithoutASignatureHaveNone(t *testing.T) {
-	p, performance := performed(t, strings.Replace(sample, "dorian", "hungarian minor", 1), render.Options{})
-	data, err := smf.Encode(p, &p.Clips[0], performance, smf.Defaults)
+	_, performance := performed(t, strings.Replace(sample, "dorian", "hungarian minor", 1), render.Options{})
+	data, err := smf.Encode(performance, smf.DefaultType)
 	require.NoError(t, err)
 	file, err := smf.Decode(data)
 	require.NoError(t, err)
@@ -125,9 +126,9 @@ func TestBrokenFilesSayWhatAndWhere(t *testing.T) {
 }
 
 func FuzzDecode(f *testing.F) {
-	p, performance := performed(f, sample, render.Options{})
-	for _, options := range []smf.Options{{PPQ: 96, Type: 0}, {PPQ: 96, Type: 1}} {
-		data, err := smf.Encode(p, &p.Clips[0], performance, options)
+	_, performance := performed(f, sample, render.Options{PPQ: 96})
+	for _, fileType := range []int{0, 1} {
+		data, err := smf.Encode(performance, fileType)
 		require.NoError(f, err)
 		f.Add(data)
 	}
@@ -172,11 +173,11 @@ func BenchmarkRenderAndEncode(b *testing.B) {
 	for _, bars := range []int{16, 64, 256} {
 		p, performance := performed(b, heavy(b), render.Options{Bars: bars})
 		encode := func(performance *render.Performance) {
-			_, err := smf.Encode(p, &p.Clips[0], performance, smf.Defaults)
+			_, err := smf.Encode(performance, smf.DefaultType)
 			require.NoError(b, err)
 		}
 		both := func() {
-			performance, err := render.Clip(p, &p.Clips[0], render.Options{Bars: bars})
+			performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: bars})
 			require.NoError(b, err)
 			encode(performance)
 		}

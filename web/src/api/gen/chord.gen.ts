@@ -8,9 +8,14 @@ and by numeral.
 */
 
 /**
- * quality is a kind of chord: its intervals above the root in semitones, how its
- * symbol continues after the root, and how its numeral is written.
+ * Quality is a kind of chord, as lead sheets write it.
  */
+export interface Quality {
+  Degrees: string; // its tones above the root against the major scale: they spell it
+  Symbol: string; // how its symbol goes on after the root
+  Numeral: string; // how its numeral goes on; a minor third makes the figure lower case
+  Aliases: string[]; // other writings of the symbol that are read
+}
 /**
  * Named is a chord with its names.
  */

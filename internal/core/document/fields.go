@@ -1,0 +1,247 @@
+package document
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+)
+
+// Scalar builds a field of a comparable value: parse takes it from JSON, and
+// wrong says what is wrong with a value, "" when nothing is.
+func Scalar[T any, V comparable](name, doc string, initial V, at func(*T) *V, parse func(*At, any) V, wrong func(V) string, schema, facts Object) Field[T] {
+	return Field[T]{
+		Name: name, Title: titleOf(name), Doc: doc,
+		reset: func(into *T) { *at(into) = initial },
+		read: func(a *At, value any, into *T) {
+			got := parse(a, value)
+			if problem := wrong(got); problem != "" {
+				a.Refuse("%s", problem)
+			}
+			*at(into) = got
+		},
+		check: func(a *At, into *T) {
+			// What a field starts with may stand for "absent" and lie outside.
+			if got := *at(into); got != initial {
+				if problem := wrong(got); problem != "" {
+					a.Field(name).Refuse("%s", problem)
+				}
+			}
+		},
+		write: func(from *T) (any, bool) { v := *at(from); return v, v != initial },
+		schema: func() Object {
+			if wrong(initial) != "" {
+				return schema // absent is not the same as any value
+			}
+			return append(slices.Clone(schema), Member{"default", initial})
+		},
+		facts: func() Object {
+			if wrong(initial) != "" {
+				return facts
+			}
+			return append(slices.Clone(facts), Member{"initial", initial})
+		},
+	}
+}
+
+func titleOf(name string) string { return strings.ToUpper(name[:1]) + name[1:] }
+
+func within[N int | float64](low, high N) func(N) string {
+	return func(got N) string {
+		switch {
+		case got < low:
+			return fmt.Sprintf("%v is below %v; allowed: %v..%v", got, low, low, high)
+		case got > high:
+			return fmt.Sprintf("%v is above %v; allowed: %v..%v", got, high, low, high)
+		}
+		return ""
+	}
+}
+
+// Whole is a whole number within low..high.
+func Whole[T any](name string, low, high, initial int, doc string, at func(*T) *int) Field[T] {
+	return Scalar(name, doc, initial, at, WholeOf, within(low, high),
+		Object{{"type", "integer"}, {"minimum", low}, {"maximum", high}}, Object{{"low", low}, {"high", high}})
+}
+
+// Flag is true or false; false unless stated.
+func Flag[T any](name, doc string, at func(*T) *bool) Field[T] {
+	return Scalar(name, doc, false, at, flagOf, func(bool) string { return "" }, Object{{"type", "boolean"}}, Object{})
+}
+
+// Number is a number within low..high.
+func Number[T any](name string, low, high, initial float64, doc string, at func(*T) *float64) Field[T] {
+	return Scalar(name, doc, initial, at, numberOf, within(low, high),
+		Object{{"type", "number"}, {"minimum", low}, {"maximum", high}}, Object{{"low", low}, {"high", high}})
+}
+
+// Choice is one of the allowed words.
+func Choice[T any](name string, allowed []string, initial, doc string, at func(*T) *string) Field[T] {
+	return Scalar(name, doc, initial, at, TextOf, func(text string) string {
+		if !slices.Contains(allowed, text) {
+			return strconv.Quote(text) + " is not allowed; allowed: " + strings.Join(allowed, ", ")
+		}
+		return ""
+	}, Object{{"type", "string"}, {"enum", allowed}}, Object{{"choices", allowed}})
+}
+
+// Text is a free text of at most limit characters.
+func Text[T any](name string, limit int, initial, doc string, at func(*T) *string) Field[T] {
+	return Scalar(name, doc, initial, at, TextOf, func(got string) string {
+		if count := utf8.RuneCountInString(got); count > limit {
+			return fmt.Sprintf("%d characters are above %d; allowed: 0..%d", count, limit, limit)
+		}
+		if strings.ContainsFunc(got, func(r rune) bool { return r < ' ' || r == 0x7f }) {
+			return "holds a control character; allowed: printable text"
+		}
+		return ""
+	}, Object{{"type", "string"}, {"maxLength", limit}, {"pattern", "^[^\\u0000-\\u001f\\u007f]*$"}}, Object{{"longest", limit}})
+}
+
+// Parsed is a text that must pass a parser, such as a meter; its schema is what
+// JSON Schema can say of that.
+func Parsed[T any](name, initial, doc string, parse func(string) error, at func(*T) *string, schema Object) Field[T] {
+	facts := Object{}
+	if words, ok := schema.get("enum"); ok {
+		facts = Object{{"choices", words}}
+	}
+	return Scalar(name, doc, initial, at, TextOf, func(text string) string {
+		if err := parse(text); err != nil {
+			return err.Error()
+		}
+		return ""
+	}, append(Object{{"type", "string"}}, schema...), facts)
+}
+
+// Inner is an object that is always there.
+func Inner[T, U any](name, doc string, s *Shape[U], at func(*T) *U) Field[T] {
+	return Field[T]{
+		Name: name, Title: titleOf(name), Doc: doc,
+		reset: func(into *T) { *at(into) = s.Fresh() },
+		read: func(a *At, value any, into *T) {
+			s.Patch(a, value, at(into))
+			s.across(a, at(into))
+		},
+		check:  func(a *At, into *T) { s.Verify(a.Field(name), at(into)) },
+		write:  func(from *T) (any, bool) { out := s.Write(at(from)); return out, len(out) > 0 },
+		schema: s.schema,
+		facts:  func() Object { return Object{{"fields", s.Facts()}} },
+	}
+}
+
+// Optional is an object that may be missing; null takes it away.
+func Optional[T, U any](name, doc string, s *Shape[U], at func(*T) **U) Field[T] {
+	return Field[T]{
+		Name: name, Title: titleOf(name), Doc: doc,
+		reset: func(into *T) { *at(into) = nil },
+		read: func(a *At, value any, into *T) {
+			*at(into) = nil
+			if value != nil {
+				read := s.Read(a, value)
+				*at(into) = &read
+			}
+		},
+		check: func(a *At, into *T) {
+			if *at(into) != nil {
+				s.Verify(a.Field(name), *at(into))
+			}
+		},
+		write: func(from *T) (any, bool) {
+			if *at(from) == nil {
+				return nil, false
+			}
+			return s.Write(*at(from)), true
+		},
+		schema: func() Object { return Object{{"anyOf", []any{s.schema(), Object{{"type", "null"}}}}} },
+		facts:  func() Object { return Object{{"fields", s.Facts()}} },
+	}
+}
+
+// OptionalWhole is a whole number within low..high that may be missing; null
+// takes it away.
+func OptionalWhole[T any](name string, low, high int, doc string, at func(*T) **int) Field[T] {
+	wrong := within(low, high)
+	return Field[T]{
+		Name: name, Title: titleOf(name), Doc: doc,
+		reset: func(into *T) { *at(into) = nil },
+		read: func(a *At, value any, into *T) {
+			*at(into) = nil
+			if value != nil {
+				got := WholeOf(a, value)
+				if problem := wrong(got); problem != "" {
+					a.Refuse("%s", problem)
+				}
+				*at(into) = &got
+			}
+		},
+		check: func(a *At, into *T) {
+			if got := *at(into); got != nil && wrong(*got) != "" {
+				a.Field(name).Refuse("%s", wrong(*got))
+			}
+		},
+		write: func(from *T) (any, bool) {
+			if *at(from) == nil {
+				return nil, false
+			}
+			return **at(from), true
+		},
+		schema: func() Object {
+			return Object{{"type", []string{"integer", "null"}}, {"minimum", low}, {"maximum", high}}
+		},
+		facts: func() Object { return Object{{"low", low}, {"high", high}} },
+	}
+}
+
+// List is an array of low..high objects. initial makes it when it is absent.
+func List[T, U any](name string, low, high int, doc string, s *Shape[U], initial func() []U, at func(*T) *[]U) Field[T] {
+	return Items(name, low, high, doc, s.Read, s.Verify, s.Write, s.schema, s.Facts, initial, at)
+}
+
+// Items is an array of low..high values that are read, checked and written by
+// the functions given.
+func Items[T, U any, W any](name string, low, high int, doc string, read func(*At, any) U, verify func(*At, *U), write func(*U) W,
+	schema, facts func() Object, initial func() []U, at func(*T) *[]U) Field[T] {
+	return Field[T]{
+		Name: name, Title: titleOf(name), Doc: doc,
+		reset: func(into *T) { *at(into) = initial() },
+		read: func(a *At, value any, into *T) {
+			items := ListOf(a, value, low, high)
+			out := make([]U, len(items))
+			for i, item := range items {
+				out[i] = read(a.Item(i), item)
+			}
+			*at(into) = out
+		},
+		check: func(a *At, into *T) {
+			items := *at(into)
+			list := a.Field(name)
+			count(list, len(items), low, high)
+			for i := range items {
+				verify(list.Item(i), &items[i])
+			}
+		},
+		write: func(from *T) (any, bool) {
+			out := make([]any, len(*at(from)))
+			for i := range *at(from) {
+				out[i] = write(&(*at(from))[i])
+			}
+			return out, len(out) > 0
+		},
+		schema: func() Object {
+			return Object{{"type", "array"}, {"minItems", low}, {"maxItems", high}, {"items", schema()}}
+		},
+		facts: func() Object { return Object{{"low", low}, {"high", high}, {"fields", facts()}} },
+	}
+}
+
+// None is the initial value of a list that starts empty.
+func None[U any]() []U { return []U{} }
+
+// Own is a field whose every part is given, for what no builder covers.
+func Own[T any](name, doc string, reset func(*T), read func(*At, any, *T), check func(*At, *T), write func(*T) (any, bool), schema func() Object) Field[T] {
+	return Field[T]{
+		Name: name, Title: titleOf(name), Doc: doc, reset: reset, read: read, check: check, write: write,
+		schema: schema, facts: func() Object { return Object{} },
+	}
+}

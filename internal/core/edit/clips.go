@@ -1,0 +1,176 @@
+package edit
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+)
+
+func setPiece(t *target, o op.SetPiece) error { return piece.PatchPiece("", o.Patch, t.piece) }
+
+func (t *target) clipID(name string) string {
+	return fresh(name, func(id string) bool {
+		return slices.ContainsFunc(t.piece.Clips, func(c piece.Clip) bool { return c.ID == id })
+	})
+}
+
+// room refuses one more item where there are as many as there may be.
+func (t *target) room(have, most int, what string) error {
+	if have >= most {
+		return &piece.Fault{Path: t.edit, Problem: fmt.Sprintf("there are %d %s already; allowed: at most %d", have, what, most)}
+	}
+	return nil
+}
+
+func addClip(t *target, o op.AddClip) error {
+	if err := t.room(len(t.piece.Clips), piece.MaxClips, "clips"); err != nil {
+		return err
+	}
+	if o.Name == "" {
+		o.Name = fmt.Sprintf("Clip %d", len(t.piece.Clips)+1)
+	}
+	clip := piece.NewClip(t.clipID(o.Name), o.Name)
+	if o.Key != nil {
+		key, err := piece.ReadKey(o.Key)
+		if err != nil {
+			return err
+		}
+		clip.Key = key
+	}
+	low := t.newLane(piece.DefaultKind, "low", "Low")
+	if err := piece.PatchLane("", []byte(lowest), &low); err != nil {
+		return err
+	}
+	clip.Lanes = []piece.Lane{low}
+	t.piece.Clips = append(t.piece.Clips, clip)
+	return nil
+}
+
+// lowest is what a clip's first lane begins with: the octave of a bass.
+const lowest = `{"octave":2}`
+
+func setClip(t *target, o op.SetClip) error { return piece.PatchClip(t.path, o.Patch, t.clip) }
+
+func removeClip(t *target, _ op.RemoveClip) error {
+	t.piece.Clips = slices.Delete(t.piece.Clips, t.at, t.at+1)
+	return nil
+}
+
+func copyClip(t *target, _ op.CopyClip) error {
+	if err := t.room(len(t.piece.Clips), piece.MaxClips, "clips"); err != nil {
+		return err
+	}
+	twin := t.clip.Clone()
+	twin.ID, twin.Name = t.clipID(twin.ID), twin.Name+" again"
+	t.piece.Clips = slices.Insert(t.piece.Clips, t.at+1, twin)
+	return nil
+}
+
+func moveClip(t *target, o op.MoveClip) error { return move(t, t.piece.Clips, t.at, o.To) }
+
+func (t *target) laneID(name string) string {
+	return fresh(name, func(id string) bool {
+		return slices.ContainsFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == id })
+	})
+}
+
+func addLane(t *target, o op.AddLane) error {
+	if err := t.room(len(t.clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
+		return err
+	}
+	if o.Kind == "" {
+		o.Kind = piece.DefaultKind
+	}
+	if !slices.ContainsFunc(piece.Kinds, func(k piece.Kind) bool { return k.Name == o.Kind }) {
+		return t.wrong("kind", "%q is not allowed; allowed: %s", o.Kind, piece.KindNames())
+	}
+	if o.Name == "" {
+		o.Name = fmt.Sprintf("Lane %d", len(t.clip.Lanes)+1)
+	}
+	added := t.newLane(o.Kind, t.laneID(o.Name), o.Name)
+	if o.Patch == nil && o.Kind == piece.DefaultKind && len(t.clip.Lanes) == 0 {
+		o.Patch = json.RawMessage(lowest)
+	}
+	if o.Patch != nil {
+		if err := piece.PatchLane(fmt.Sprintf("%s.lanes[%d]", t.path, len(t.clip.Lanes)), o.Patch, &added); err != nil {
+			return err
+		}
+	}
+	t.clip.Lanes = append(t.clip.Lanes, added)
+	return nil
+}
+
+// newLane is a lane of rests that lasts one bar of the piece's meter.
+func (t *target) newLane(kind, id, name string) piece.Lane {
+	lane := piece.NewLane(kind, id, name)
+	if steps := lane.Content.Slots(); steps != nil {
+		steps.Resize(int(min(max(t.piece.Bar()/t.piece.StepLength(&lane), 1), piece.MaxSteps)))
+	}
+	return lane
+}
+
+func setLane(t *target, o op.SetLane) error { return piece.PatchLane(t.path, o.Patch, t.lane) }
+
+func removeLane(t *target, _ op.RemoveLane) error {
+	t.clip.Lanes = slices.Delete(t.clip.Lanes, t.at, t.at+1)
+	return nil
+}
+
+func copyLane(t *target, _ op.CopyLane) error {
+	if err := t.room(len(t.clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
+		return err
+	}
+	twin := t.lane.Clone()
+	twin.ID, twin.Name = t.laneID(twin.ID), twin.Name+" again"
+	t.clip.Lanes = slices.Insert(t.clip.Lanes, t.at+1, twin)
+	return nil
+}
+
+func moveLane(t *target, o op.MoveLane) error { return move(t, t.clip.Lanes, t.at, o.To) }
+
+// resizeLane sets the step count. A window that no longer fits is cut, or dropped
+// when nothing is left.
+func resizeLane(t *target, o op.ResizeLane) error {
+	if o.Count < 1 || o.Count > piece.MaxSteps {
+		return t.wrong("count", "%d steps; allowed: 1..%d", o.Count, piece.MaxSteps)
+	}
+	steps := t.slots()
+	if steps == nil {
+		return t.wrong("lane", "%s lanes have no steps", t.lane.Kind)
+	}
+	steps.Resize(o.Count)
+	if w := t.lane.Window; w != nil {
+		if w.Start > o.Count {
+			t.lane.Window = nil
+		} else {
+			t.lane.Window = &piece.Window{Start: w.Start, Count: min(w.Count, o.Count-w.Start+1)}
+		}
+	}
+	return nil
+}
+
+// doubleLane writes the lane's steps a second time after themselves. A window
+// over all steps grows with them.
+func doubleLane(t *target, _ op.DoubleLane) error {
+	steps := t.slots()
+	if steps == nil {
+		return t.wrong("lane", "%s lanes have no steps", t.lane.Kind)
+	}
+	n := steps.Len()
+	if 2*n > piece.MaxSteps {
+		return t.wrong("lane", "doubled, it would have %d steps; allowed: 1..%d", 2*n, piece.MaxSteps)
+	}
+	steps.Resize(2 * n)
+	first, second := make([]int, n), make([]int, n)
+	for i := range n {
+		first[i], second[i] = i, n+i
+	}
+	steps.Arrange(second, first)
+	if w := t.lane.Window; w != nil && w.Start == 1 && w.Count == n {
+		t.lane.Window = &piece.Window{Start: 1, Count: 2 * n}
+	}
+	return nil
+}

@@ -1,0 +1,54 @@
+package line
+
+import (
+	"fmt"
+
+	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// Findings reviews a line: whether its last note leads back to its first, and
+// whether it leans on chords that are not there.
+func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
+	out := pitched.Harmless(&of(lane).Pitched, p.Clip.ID, lane)
+	if len(part.Notes) < 2 {
+		return out
+	}
+	octave := of(lane).Octave
+	first, last := &part.Notes[0], &part.Notes[len(part.Notes)-1]
+	start, end := int(first.Pitch), last.EndPitch()
+	if leads(p.Key, octave, end, start) {
+		return out
+	}
+	finding := render.Finding{Rule: "seam", Lane: lane.ID, Step: int(last.Step), Message: fmt.Sprintf(
+		"%s ends on %s, which does not lead back to its first note %s: it is neither tonic nor fifth nor a step away.",
+		lane.Name, pitch.Pretty(p.Key.Named(end)), pitch.Pretty(p.Key.Named(start)))}
+	if home, ok := p.Key.Find(start, octave); ok {
+		lead := p.Key.Move(home, 1)
+		steps := op.OnSteps{Clip: p.Clip.ID, Lane: lane.ID, Steps: []int{int(last.Step)}}
+		if pitched.Check(p.Key, lead) == nil {
+			finding.Mend = render.MendBy(fmt.Sprintf("End on %s, a step above the start", pitch.Pretty(p.Key.Named(p.Key.Pitch(lead, octave)))),
+				op.FillContour{OnSteps: steps, Places: []*pitch.Place{&lead}})
+		}
+	}
+	return append(out, finding)
+}
+
+// leads tells whether a pitch leads to the one that follows over the seam: from
+// the tonic, the fifth, or within a step of the key.
+func leads(key pitch.Key, octave, end, start int) bool {
+	place, ok := key.Find(end, octave)
+	if ok {
+		if number := key.Scale.Degrees[place.Degree-1].Number; number == 1 || number == 5 || key.Semitones(place.Degree) == 7 {
+			return true
+		}
+	}
+	if home, both := key.Find(start, octave); ok && both {
+		away := key.Size()*(home.Octave-place.Octave) + home.Degree - place.Degree
+		return away >= -1 && away <= 1
+	}
+	return start-end >= -2 && start-end <= 2
+}

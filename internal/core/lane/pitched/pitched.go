@@ -1,0 +1,116 @@
+// Package pitched is what kinds of lanes share whose notes are degrees of a key:
+// how a place becomes a pitch under the lane's lock, why, and how it changes with
+// the key.
+//
+// Lock chord and follow root count from the sounding chord. A clip without a
+// chords lane has none, and lanes then keep to the scale and the key.
+package pitched
+
+import (
+	"fmt"
+
+	"agrimony/internal/core/document"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// Placed is a place's pitch on its way through the rules, in MIDI numbers.
+type Placed struct {
+	Degree int   // the unaltered degree's
+	Raw    int   // altered
+	Locked int   // after the lock
+	Pitch  uint8 // folded into 0..127
+}
+
+// At works a place out in a lane: its degree, its alteration, the lock, the fold.
+func At(lane *piece.Pitched, key pitch.Key, at pitch.Place) Placed {
+	raw := key.Pitch(at, lane.Octave)
+	p := Placed{Degree: raw - at.Alter, Raw: raw, Locked: raw}
+	if lane.Lock != "off" {
+		p.Locked = key.Snap(raw, pitch.Snap(lane.Snap))
+	}
+	p.Pitch = uint8(pitch.Fold(p.Locked))
+	return p
+}
+
+// Folded tells whether the pitch had to be folded into 0..127.
+func (p Placed) Folded() bool { return int(p.Pitch) != p.Locked }
+
+// Reasons tells how a place came to its pitch.
+func Reasons(lane *piece.Pitched, key pitch.Key, at pitch.Place) []render.Reason {
+	p := At(lane, key, at)
+	out := []render.Reason{{Rule: "degree", From: fmt.Sprint(at.Degree), To: key.Named(p.Degree)}}
+	add := func(rule string, from, to int) {
+		if from != to {
+			out = append(out, render.Reason{Rule: rule, From: key.Named(from), To: key.Named(to)})
+		}
+	}
+	add("alter", p.Degree, p.Raw)
+	add("lock", p.Raw, p.Locked)
+	add("fold", p.Locked, int(p.Pitch))
+	return out
+}
+
+// Rekey gives a place's counterpart in another key. Keeping degrees, a degree
+// that the new scale lacks goes to its nearest pitch; otherwise the sounding pitch
+// is expressed anew, snapped where the new scale lacks it.
+func Rekey(lane *piece.Pitched, from, to pitch.Key, at pitch.Place, keepDegrees bool) pitch.Place {
+	if keepDegrees {
+		degree, octave := pitch.KeepDegree(from.Scale, to.Scale, at.Degree)
+		return pitch.Place{Degree: degree, Octave: within(at.Octave + octave), Alter: at.Alter}
+	}
+	sounding := int(At(lane, from, at).Pitch)
+	place, ok := to.Find(sounding, lane.Octave)
+	if !ok && lane.Lock == "off" {
+		place = to.Express(sounding, lane.Octave)
+	} else if !ok {
+		place, _ = to.Find(to.Snap(sounding, pitch.Snap(lane.Snap)), lane.Octave)
+	}
+	place.Octave = within(place.Octave)
+	return place
+}
+
+func within(octave int) int { return min(max(octave, -4), 4) }
+
+// Units are what a place can be moved by.
+var Units = []string{"degree", "semitone", "octave"}
+
+// Move moves a place by so many of a unit. A semitone that leaves the key is
+// written as an alteration. The error's path is that of the place's field.
+func Move(lane *piece.Pitched, key pitch.Key, at pitch.Place, unit string, by int) (pitch.Place, error) {
+	switch unit {
+	case "degree":
+		at = key.Move(at, by)
+	case "semitone":
+		at = key.Express(key.Pitch(at, lane.Octave)+by, lane.Octave)
+	case "octave":
+		at.Octave += by
+	}
+	return at, Check(key, at)
+}
+
+// Check refuses a place that the key does not have or a step cannot hold.
+func Check(key pitch.Key, at pitch.Place) error {
+	for _, field := range []struct {
+		name           string
+		got, low, high int
+	}{{"degree", at.Degree, 1, key.Size()}, {"octave", at.Octave, -4, 4}, {"alter", at.Alter, -11, 11}} {
+		if field.got < field.low || field.got > field.high {
+			return &document.Fault{Path: field.name, Problem: fmt.Sprintf("%d is out of reach; allowed: %d..%d", field.got, field.low, field.high)}
+		}
+	}
+	return nil
+}
+
+// Ladder is the rows on which a lane's notes are placed: two octaves below its
+// tonic to three above, and as far as its notes reach. It depends on the notes
+// only beyond that, so that placing one moves no row.
+func Ladder(lane *piece.Pitched, key pitch.Key, sounding []int) []pitch.Rung {
+	home := key.Pitch(pitch.Place{Degree: 1}, lane.Octave)
+	low, high := home-24, home+36
+	for _, p := range sounding {
+		low, high = min(low, p), max(high, p)
+	}
+	return key.Ladder(lane.Octave, low, high, lane.Lock == "off")
+}

@@ -1,0 +1,320 @@
+package piece
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/document"
+	"agrimony/internal/core/pitch"
+)
+
+// Lane is one sequence with its own step count, rate, direction and window. Its
+// kind decides what its content is.
+type Lane struct {
+	Common
+	Content Content
+}
+
+// Content is what a kind of lane holds beside what all lanes hold.
+type Content interface {
+	// Slots are the steps; nil for kinds without.
+	Slots() Steps
+	// Clone copies so deeply that changing the copy leaves the original alone.
+	Clone() Content
+	// CheckKey refuses, with its path, what the clip's key does not have.
+	CheckKey(at *document.At, key pitch.Key)
+}
+
+// Leaning is the content of a lane whose notes depend on other lanes.
+type Leaning interface {
+	// Needs lists the ids of those lanes, each with the field that names it.
+	Needs() []Need
+}
+
+// Need is a lane that another one needs.
+type Need struct{ Field, Lane string }
+
+// Kind describes a kind of lane in the document.
+type Kind struct {
+	Name string
+	Doc  string
+
+	shape *document.Shape[Lane]
+	step  func() document.Object // what forms need of its steps
+	fresh func() Content
+}
+
+// Types names the Go types of the kind's content and of its step ("" without), for
+// whoever writes them in another language.
+func (k Kind) Types() (content, step string) {
+	t := reflect.TypeOf(k.fresh()).Elem()
+	if steps, ok := t.FieldByName("Steps"); ok {
+		step = steps.Type.Elem().Name()
+	}
+	return t.Name(), step
+}
+
+// DefaultKind is the kind that is meant when none is stated.
+const DefaultKind = "line"
+
+// Kinds are all kinds of lanes. To add one, add a row.
+var Kinds = []Kind{lineKind}
+
+func kindNamed(name string) (Kind, bool) {
+	for _, k := range Kinds {
+		if k.Name == name {
+			return k, true
+		}
+	}
+	return Kind{}, false
+}
+
+// KindNames lists the names of all kinds.
+func KindNames() string {
+	out := make([]string, len(Kinds))
+	for i, k := range Kinds {
+		out[i] = k.Name
+	}
+	return strings.Join(out, ", ")
+}
+
+// Define describes a kind of lane that has steps: where its content keeps them,
+// what a step holds, and its own fields. voice is what it is heard with at first.
+func Define[C any, S any, P interface {
+	*C
+	Content
+}](name, doc, voice string, steps func(*C) *[]S, step *document.Shape[S], own []document.Field[C]) Kind {
+	content := func(l *Lane) *C { return (*C)(l.Content.(P)) }
+	all := append(slices.Clone(own), document.List("steps", 1, MaxSteps, "The steps; absent: 16 rests.", step, func() []S { return newSteps(step, 16) }, steps))
+	lifted := document.Lift(content, all...)
+	last := len(lifted) - 1
+	fields := slices.Concat(identity(name), timing(), lifted[:last], listening(voice), lifted[last:])
+	return Kind{
+		Name: name, Doc: doc,
+		fresh: func() Content { return P(new(C)) },
+		shape: &document.Shape[Lane]{Doc: doc, Fields: fields, Check: checkWindow},
+		step:  step.Facts,
+	}
+}
+
+// identity are the fields that tell lanes apart.
+func identity(kind string) []document.Field[Lane] {
+	return []document.Field[Lane]{
+		id("Its id, alone of its kind in the clip; absent: lane1, lane2 ..", func(l *Lane) *string { return &l.ID }),
+		document.Text("name", 80, "", "Its name; absent: its id.", func(l *Lane) *string { return &l.Name }),
+		document.Own("kind", "What the lane holds; it cannot be changed.",
+			func(*Lane) {},
+			func(at *document.At, value any, l *Lane) {
+				if named := document.TextOf(at, value); named != kind {
+					at.Refuse("%s is not what this lane is; allowed: %s", strconv.Quote(named), kind)
+				}
+			},
+			func(*document.At, *Lane) {},
+			func(*Lane) (any, bool) { return kind, kind != DefaultKind },
+			func() document.Object {
+				schema := document.Pairs("const", kind)
+				if kind == DefaultKind {
+					schema = append(schema, document.Member{Key: "default", Value: kind})
+				}
+				return schema
+			}),
+	}
+}
+
+// timing are the fields of lanes that walk their steps in time.
+func timing() []document.Field[Lane] {
+	return []document.Field[Lane]{
+		document.Parsed("rate", "1/16", "The length of one step.", func(text string) error {
+			_, err := beat.Rate(text, beat.Meter{Count: 4, Unit: 4})
+			return err
+		}, func(l *Lane) *string { return &l.Rate }, document.Pairs("enum", beat.Rates)),
+		document.Choice("direction", Directions, "forward", "The order of the steps.", func(l *Lane) *string { return &l.Direction }).Titled("Way"),
+		document.Optional("window", "The run of steps that plays; absent: all.", windowShape, func(l *Lane) **Window { return &l.Window }),
+		document.Whole("restart", 0, 64, 0, "The pattern begins again after so many bars; 0: never.", func(l *Lane) *int { return &l.Restart }).In("bars"),
+	}
+}
+
+// listening are the fields of lanes that sound.
+func listening(voice string) []document.Field[Lane] {
+	return []document.Field[Lane]{
+		document.Whole("channel", 0, 16, 0, "The MIDI channel, 1..16; 0 or absent: by position, leaving 10 out.", func(l *Lane) *int { return &l.Channel }),
+		document.Flag("mute", "Leaves the lane out.", func(l *Lane) *bool { return &l.Mute }),
+		document.Flag("solo", "Leaves out every lane that is not solo.", func(l *Lane) *bool { return &l.Solo }),
+		document.Inner("sound", "The voice for listening.", soundShape(voice), func(l *Lane) *Sound { return &l.Sound }),
+	}
+}
+
+var windowShape = &document.Shape[Window]{
+	Doc: "The run of steps that plays.",
+	Fields: []document.Field[Window]{
+		document.Whole("start", 1, MaxSteps, 1, "The first step, from 1.", func(w *Window) *int { return &w.Start }),
+		document.Whole("count", 1, MaxSteps, MaxSteps, "How many steps; absent: to the last.", func(w *Window) *int { return &w.Count }),
+	},
+}
+
+func checkWindow(at *document.At, l *Lane) {
+	if l.Window == nil {
+		return
+	}
+	steps := l.Content.Slots().Len()
+	w := *l.Window
+	if w.Start > steps {
+		at.Field("window").Field("start").Refuse("%d is above %d; allowed: 1..%d, the lane's steps", w.Start, steps, steps)
+	}
+	rest := steps - w.Start + 1
+	if w.Count == MaxSteps && rest < MaxSteps {
+		w.Count = rest
+	}
+	if w.Count > rest {
+		at.Field("window").Field("count").Refuse("%d is above %d; allowed: 1..%d, the steps from %d on", w.Count, rest, rest, w.Start)
+	}
+	if w != *l.Window {
+		l.Window = &w
+	}
+}
+
+// newLane is a lane of a kind with everything at its default.
+func (k Kind) newLane() Lane {
+	lane := Lane{Common: Common{Kind: k.Name}, Content: k.fresh()}
+	k.shape.Reset(&lane)
+	return lane
+}
+
+// NewLane is a lane of a kind with 16 rests. The kind must be one of Kinds.
+func NewLane(kind, id, name string) Lane {
+	k, ok := kindNamed(kind)
+	if !ok {
+		panic("no kind " + kind)
+	}
+	lane := k.newLane()
+	lane.ID, lane.Name = id, name
+	return lane
+}
+
+// Clone copies the lane with its content.
+func (l *Lane) Clone() Lane {
+	out := *l
+	out.Content = l.Content.Clone()
+	return out
+}
+
+// Same tells whether two lanes are one and the same: edits leave what they do not
+// touch as it is, down to the pointers. It never takes different lanes for the
+// same, but may miss that they are.
+func (l *Lane) Same(other *Lane) bool { return l.Common == other.Common && l.Content == other.Content }
+
+func readLane(at *document.At, value any) Lane {
+	name := DefaultKind
+	if given := document.Get(value, "kind"); given != nil {
+		name = document.TextOf(at.Field("kind"), given)
+	}
+	k, ok := kindNamed(name)
+	if !ok {
+		at.Field("kind").Refuse("%s is not allowed; allowed: %s", strconv.Quote(name), KindNames())
+	}
+	lane := k.newLane()
+	k.shape.ReadInto(at, value, &lane)
+	return lane
+}
+
+func (l *Lane) kind() Kind {
+	k, _ := kindNamed(l.Kind)
+	return k
+}
+
+func checkLane(at *document.At, l *Lane)      { l.kind().shape.Verify(at, l) }
+func writeLane(l *Lane) document.Object       { return l.kind().shape.Write(l) }
+func patchLane(l *Lane) *document.Shape[Lane] { return l.kind().shape }
+func laneSchema() document.Object {
+	kinds := make([]any, len(Kinds))
+	for i, k := range Kinds {
+		s := k.shape.Schema()
+		if k.Name != DefaultKind {
+			s = append(s, document.Member{Key: "required", Value: []string{"kind"}})
+		}
+		kinds[i] = s
+	}
+	return document.Pairs("oneOf", kinds)
+}
+
+// checkNeeds refuses a lane that needs one that is not there, and lanes that
+// need each other in a circle.
+func checkNeeds(at *document.At, lanes []Lane) {
+	index := map[string]int{}
+	for i := range lanes {
+		index[lanes[i].ID] = i
+	}
+	const (
+		unseen = iota
+		open
+		done
+	)
+	state := make([]int, len(lanes))
+	var visit func(i int, way []string)
+	visit = func(i int, way []string) {
+		state[i] = open
+		way = append(way, lanes[i].ID)
+		leaning, _ := lanes[i].Content.(Leaning)
+		if leaning == nil {
+			state[i] = done
+			return
+		}
+		for _, need := range leaning.Needs() {
+			field := at.Item(i).Field(need.Field)
+			next, there := index[need.Lane]
+			switch {
+			case !there:
+				field.Refuse("no lane %q in the clip", need.Lane)
+			case state[next] == open:
+				from := slices.Index(way, need.Lane)
+				field.Refuse("needs itself: %s", strings.Join(append(slices.Clone(way[from:]), need.Lane), " needs "))
+			case state[next] == unseen:
+				visit(next, way)
+			}
+		}
+		state[i] = done
+	}
+	for i := range lanes {
+		if state[i] == unseen {
+			visit(i, nil)
+		}
+	}
+}
+
+// MarshalJSON writes the lane with every field stated, its kind first, as the
+// screens use it.
+func (l Lane) MarshalJSON() ([]byte, error) {
+	common, err := json.Marshal(l.Common)
+	if err != nil {
+		return nil, err
+	}
+	content, err := json.Marshal(l.Content)
+	if err != nil {
+		return nil, err
+	}
+	out := fmt.Appendf(nil, `{"kind":%q,`, l.Kind)
+	out = append(append(out, common[1:len(common)-1]...), ',')
+	return append(out, bytes.TrimPrefix(content, []byte("{"))...), nil
+}
+
+const idLimit = 64
+
+func id[T any](doc string, at func(*T) *string) document.Field[T] {
+	return document.Parsed("id", "", doc, func(text string) error {
+		for _, r := range text {
+			if !strings.ContainsRune("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_.~", r) {
+				return fmt.Errorf("%q is not an id; allowed: letters, digits and -_.~", text)
+			}
+		}
+		if len(text) == 0 || len(text) > idLimit {
+			return fmt.Errorf("%d characters are not an id; allowed: 1..%d of letters, digits and -_.~", len(text), idLimit)
+		}
+		return nil
+	}, at, document.Pairs("pattern", fmt.Sprintf("^[A-Za-z0-9_.~-]{1,%d}$", idLimit)))
+}

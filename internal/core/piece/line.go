@@ -1,0 +1,70 @@
+package piece
+
+import (
+	"agrimony/internal/core/document"
+	"agrimony/internal/core/pitch"
+)
+
+// Line is the content of a line lane: one note at a time, a pitch a step.
+type Line struct {
+	Pitched `tstype:",extends"`
+	Glide   GlideMode  `json:"glide"`
+	Steps   []LineStep `json:"steps"`
+}
+
+// LineStep is one slot of a line.
+type LineStep struct {
+	Cell   `tstype:",extends"`
+	Degree int     `json:"degree"` // from 1
+	Octave int     `json:"octave"` // relative to the lane's
+	Alter  int     `json:"alter"`  // semitones
+	Glide  *Glide  `json:"glide" tstype:"Glide | null,required"`
+	Bend   []Point `json:"bend"`
+}
+
+var lineStep = &document.Shape[LineStep]{
+	Doc: "One slot of a line.",
+	Fields: stepFields(Cell{Velocity: 100, Gate: 75, Chance: 100, Ratchet: 1}, func(s *LineStep) *Cell { return &s.Cell },
+		placeFields(func(s *LineStep) (degree, octave, alter *int) { return &s.Degree, &s.Octave, &s.Alter }),
+		[]document.Field[LineStep]{
+			document.Optional("glide", "Slides into the step's pitch.", glideShape, func(s *LineStep) **Glide { return &s.Glide }),
+			document.List("bend", 0, 16, "A bend over the sounding note, in rising order of at.", pointShape, document.None[Point], func(s *LineStep) *[]Point { return &s.Bend }),
+		}),
+	Check: func(at *document.At, s *LineStep) {
+		for i := 1; i < len(s.Bend); i++ {
+			if s.Bend[i].At < s.Bend[i-1].At {
+				at.Field("bend").Item(i).Field("at").Refuse("%d is below %d, the point before; allowed: rising order", s.Bend[i].At, s.Bend[i-1].At)
+			}
+		}
+	},
+}
+
+var lineKind = Define("line", "One note at a time, with a pitch for each step.", "bass",
+	func(l *Line) *[]LineStep { return &l.Steps }, lineStep,
+	append(document.Lift(func(l *Line) *Pitched { return &l.Pitched }, pitchedFields("scale")...),
+		document.Inner("glide", "How glides are written.", glideModeShape, func(l *Line) *GlideMode { return &l.Glide })))
+
+// Slots gives the steps to whatever works on steps of any kind.
+func (l *Line) Slots() Steps { return stepsOf(&l.Steps, lineStep) }
+
+// Clone copies the line and its steps.
+func (l *Line) Clone() Content {
+	out := *l
+	out.Steps = append([]LineStep{}, l.Steps...)
+	return &out
+}
+
+// CheckKey refuses a degree that the key does not have.
+func (l *Line) CheckKey(at *document.At, key pitch.Key) {
+	for i := range l.Steps {
+		checkDegree(at.Field("steps").Item(i), key, l.Steps[i].Degree)
+	}
+}
+
+// Place is where the step's note stands.
+func (s *LineStep) Place() pitch.Place {
+	return pitch.Place{Degree: s.Degree, Octave: s.Octave, Alter: s.Alter}
+}
+
+// SetPlace moves the step's note.
+func (s *LineStep) SetPlace(p pitch.Place) { s.Degree, s.Octave, s.Alter = p.Degree, p.Octave, p.Alter }

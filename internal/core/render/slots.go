@@ -1,0 +1,212 @@
+package render
+
+import (
+	"math"
+	"math/big"
+	"slices"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+)
+
+// Slot is one place in a lane's unrolled time, with what its step is there: what
+// chance and rounds decided, and what its values come to. No later stage reads
+// the step's own.
+type Slot struct {
+	At       beat.Time // on the grid
+	Cut      beat.Time // from here on nothing of it begins; Uncut when nothing cuts it
+	Step     int32     // index
+	Round    int32     // from 0
+	Gate     int16     // % of the step
+	Velocity uint8
+	Ratchet  uint8
+	Nudge    int8 // % of the step
+	Sounds   bool // on, and let through by chance and rounds
+	Tie      bool
+}
+
+// Uncut is the Cut of a slot that no restart cuts.
+const Uncut = beat.Time(math.MaxInt64)
+
+// Pattern is how a lane walks its steps, worked out once.
+type Pattern struct {
+	Active  []int32   // indexes of the steps of a round
+	Step    beat.Time // length of one
+	Restart beat.Time // 0: never
+	lane    *piece.Lane
+	cells   []*piece.Cell
+	draws   draws
+}
+
+// PatternOf works a stepped lane's pattern out.
+func PatternOf(p *piece.Piece, clip string, lane *piece.Lane) *Pattern {
+	steps := lane.Content.Slots()
+	out := &Pattern{
+		Active: Active(lane), Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(),
+		lane: lane, cells: make([]*piece.Cell, steps.Len()), draws: newDraws(p.Seed, clip, lane.ID),
+	}
+	for i := range out.cells {
+		out.cells[i] = steps.Cell(i)
+	}
+	if round := out.RoundLength(); round != 0 && out.Restart%round == 0 {
+		out.Restart = 0 // it cuts no round
+	}
+	return out
+}
+
+// Active lists the indexes of the steps that a lane's rounds go through: those
+// in its window, less the skipped ones.
+func Active(lane *piece.Lane) []int32 {
+	steps := lane.Content.Slots()
+	first, count := 0, steps.Len()
+	if lane.Window != nil {
+		first, count = lane.Window.Start-1, lane.Window.Count
+	}
+	active := make([]int32, 0, count)
+	for i := first; i < first+count; i++ {
+		if !steps.Cell(i).Skip {
+			active = append(active, int32(i))
+		}
+	}
+	return active
+}
+
+// order is a direction: how one round's active steps are put in playing order,
+// and how many slots that makes. draws is used by those that differ by round.
+type order struct {
+	arrange func(active []int32, draws draws, round int32) []int32
+	slots   func(n int) int
+	drawn   bool // rounds differ
+}
+
+func all(n int) int { return n }
+
+// orders are the directions. To add one, add it here and to piece.Directions.
+var orders = map[string]order{
+	"forward": {func(active []int32, _ draws, _ int32) []int32 { return active }, all, false},
+	"reverse": {func(active []int32, _ draws, _ int32) []int32 { return reversed(active) }, all, false},
+	"pendulum": {func(active []int32, _ draws, _ int32) []int32 {
+		if len(active) < 2 {
+			return active
+		}
+		return append(slices.Clone(active), reversed(active[1:len(active)-1])...)
+	}, func(n int) int { return max(2*n-2, min(n, 1)) }, false},
+	"shuffle": {func(active []int32, draws draws, round int32) []int32 {
+		order := slices.Clone(active)
+		// Each step draws its own place, so that changing one moves no other's draw.
+		slices.SortFunc(order, func(a, b int32) int {
+			x, y := draws.draw(a, round, forOrder), draws.draw(b, round, forOrder)
+			if x != y {
+				if x < y {
+					return -1
+				}
+				return 1
+			}
+			return int(a - b)
+		})
+		return order
+	}, all, true},
+}
+
+func reversed(steps []int32) []int32 {
+	out := slices.Clone(steps)
+	slices.Reverse(out)
+	return out
+}
+
+// RoundSlots is how many slots one round has.
+func (p *Pattern) RoundSlots() int { return orders[p.lane.Direction].slots(len(p.Active)) }
+
+// RoundLength is the length of one round that nothing cuts.
+func (p *Pattern) RoundLength() beat.Time { return beat.Time(p.RoundSlots()) * p.Step }
+
+// Period is the shortest time after which the place in the pattern and the round
+// numbers, by the rounds of the sounding steps, recur; zero when no step is
+// active. Chance and shuffle never repeat and do not count.
+func (p *Pattern) Period() *big.Int {
+	rounds := big.NewInt(1)
+	for _, i := range p.Active {
+		if cell := p.cells[i]; cell.On && cell.Rounds != nil {
+			rounds = beat.Common(rounds, big.NewInt(int64(cell.Rounds.Of)))
+		}
+	}
+	round := p.RoundLength()
+	if round == 0 {
+		return new(big.Int)
+	}
+	if p.Restart == 0 {
+		return rounds.Mul(rounds, big.NewInt(int64(round)))
+	}
+	// Every restart goes through so many rounds, the last of them cut short.
+	each := big.NewInt(int64((p.Restart + round - 1) / round))
+	restarts := new(big.Int).Div(rounds, new(big.Int).GCD(nil, nil, rounds, each))
+	return restarts.Mul(restarts, big.NewInt(int64(p.Restart)))
+}
+
+// Each gives the slots up to a length in order, until yield says no. A round
+// that a restart cuts counts as one.
+func (p *Pattern) Each(length beat.Time, yield func(Slot) bool) {
+	if len(p.Active) == 0 {
+		return
+	}
+	direction := orders[p.lane.Direction]
+	order := direction.arrange(p.Active, p.draws, 0)
+	round := int32(0)
+	for start := beat.Time(0); start < length; {
+		end, cut := length, Uncut
+		if p.Restart != 0 && start+p.Restart < length {
+			end, cut = start+p.Restart, start+p.Restart
+		}
+		for at := start; at < end; round++ {
+			if direction.drawn && round > 0 {
+				order = direction.arrange(p.Active, p.draws, round)
+			}
+			for _, index := range order {
+				if at >= end {
+					break
+				}
+				slot := p.resolve(at, index, round)
+				if at+p.Step > cut {
+					slot.Cut = cut
+				}
+				if !yield(slot) {
+					return
+				}
+				at += p.Step
+			}
+		}
+		start = end
+	}
+}
+
+// resolve works out what a step is in a round.
+func (p *Pattern) resolve(at beat.Time, index, round int32) Slot {
+	cell := p.cells[index]
+	return Slot{
+		At: at, Cut: Uncut, Step: index, Round: round, Gate: int16(cell.Gate), Velocity: uint8(cell.Velocity),
+		Ratchet: uint8(cell.Ratchet), Nudge: int8(cell.Nudge), Tie: cell.Tie,
+		Sounds: cell.On && plays(cell, p.draws, index, round),
+	}
+}
+
+// Slots are all slots up to a length.
+func (p *Pattern) Slots(length beat.Time) []Slot { return p.AppendSlots(nil, length) }
+
+// AppendSlots appends all slots up to a length.
+func (p *Pattern) AppendSlots(out []Slot, length beat.Time) []Slot {
+	out = slices.Grow(out, int(p.count(length)))
+	p.Each(length, func(s Slot) bool { out = append(out, s); return true })
+	return out
+}
+
+// count is how many slots there are up to a length.
+func (p *Pattern) count(length beat.Time) int64 {
+	if len(p.Active) == 0 {
+		return 0
+	}
+	slots := func(length beat.Time) int64 { return int64((length + p.Step - 1) / p.Step) }
+	if p.Restart == 0 {
+		return slots(length)
+	}
+	return int64(length/p.Restart)*slots(p.Restart) + slots(length%p.Restart)
+}

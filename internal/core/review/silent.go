@@ -1,0 +1,108 @@
+package review
+
+import (
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// silent finds lanes of which nothing sounds, and says why.
+func silent(l *look) {
+	plays := map[int]int{}
+	for i := range l.performance.Lanes {
+		part := &l.performance.Lanes[i]
+		plays[part.Lane] = len(part.Notes)
+	}
+	solo := render.AnySolo(l.clip)
+	for i := range l.clip.Lanes {
+		lane := &l.clip.Lanes[i]
+		if plays[i] > 0 {
+			continue
+		}
+		why, mend := l.whySilent(lane, solo)
+		l.add("silent", lane, 0, mend, "%s is silent: %s.", lane.Name, why)
+	}
+}
+
+func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
+	steps := lane.Content.Slots()
+	switch {
+	case lane.Mute:
+		return "it is muted", l.laneMend("Unmute it", lane, map[string]any{"mute": false})
+	case solo && !lane.Solo:
+		return "another lane is solo", l.laneMend("Make it solo too", lane, map[string]any{"solo": true})
+	case steps == nil:
+		return "it has nothing to play", nil
+	}
+	active := render.Active(lane)
+	if len(active) == 0 {
+		return "every step of its window is skipped", nil
+	}
+	on, rounds := 0, 0
+	var never []int
+	for _, i := range active {
+		cell := steps.Cell(int(i))
+		if !cell.On {
+			continue
+		}
+		on++
+		if cell.Chance == 0 {
+			never = append(never, int(i)+1)
+		} else if cell.Rounds != nil {
+			rounds++
+		}
+	}
+	anywhere := false
+	for i := range steps.Len() {
+		anywhere = anywhere || steps.Cell(i).On
+	}
+	switch {
+	case on == 0 && anywhere && lane.Window != nil:
+		return "its notes lie outside its window or on skipped steps", l.laneMend("Open the window", lane, map[string]any{"window": nil})
+	case on == 0 && anywhere:
+		return "its notes are on skipped steps", nil
+	case on == 0:
+		return "no step is on", nil
+	case len(never) == on:
+		return "the chance of every note is 0 %", render.MendBy("Set the chance to 100 %",
+			op.SetSteps{OnSteps: l.onSteps(lane, never...), Patch: asJSON(map[string]any{"chance": 100})})
+	case rounds+len(never) == on:
+		return "its notes wait for rounds that the clip is too short to reach", nil
+	}
+	return "chance left out every note, or the clip ends before the first", nil
+}
+
+// waiting finds steps that wait for rounds which the clip is too short to reach.
+func waiting(l *look) {
+	for i := range l.performance.Lanes {
+		part := &l.performance.Lanes[i]
+		lane := &l.clip.Lanes[part.Lane]
+		steps := lane.Content.Slots()
+		if steps == nil || !anyRounds(steps) {
+			continue
+		}
+		reached := make([]bool, steps.Len()) // steps with a round that lets them play
+		rounds := int32(0)
+		render.PatternOf(l.piece, l.clip.ID, lane).Each(l.performance.Length, func(s render.Slot) bool {
+			rounds = s.Round + 1
+			cell := steps.Cell(int(s.Step))
+			reached[s.Step] = reached[s.Step] || cell.Rounds == nil || render.InRound(cell.Rounds, s.Round)
+			return true
+		})
+		for _, k := range render.Active(lane) {
+			if cell := steps.Cell(int(k)); cell.On && cell.Rounds != nil && !reached[k] && len(part.Notes) > 0 {
+				l.add("rounds", lane, int(k)+1, render.MendBy("Let it play in every round", op.SetSteps{OnSteps: l.onSteps(lane, int(k)+1), Patch: asJSON(map[string]any{"rounds": nil})}),
+					"Step %d of %s waits for round %d of %d, but the clip has only %d of its rounds.", k+1, lane.Name, cell.Rounds.On[0], cell.Rounds.Of, rounds)
+			}
+		}
+	}
+}
+
+func anyRounds(steps piece.Steps) bool {
+	for i := range steps.Len() {
+		if cell := steps.Cell(i); cell.On && cell.Rounds != nil {
+			return true
+		}
+	}
+	return false
+}

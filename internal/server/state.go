@@ -1,0 +1,141 @@
+package server
+
+import (
+	"slices"
+	"sync"
+
+	"agrimony/internal/core/piece"
+	"agrimony/internal/store"
+	"agrimony/internal/view"
+)
+
+// Same stands for a clip or a lane that is as the asker already holds it.
+type Same struct {
+	ID   string `json:"id"`
+	Same bool   `json:"same"` // always true
+}
+
+// pieceState, clipState and viewState are a piece, a clip and a view in which Same
+// may stand for parts.
+type (
+	pieceState struct {
+		*piece.Piece
+		Clips []any `json:"clips"`
+	}
+	clipState struct {
+		*piece.Clip
+		Lanes []any `json:"lanes"`
+	}
+	viewState struct {
+		*view.Clip
+		Lanes []any `json:"lanes"`
+	}
+)
+
+// views keeps the views given out last. An edit works out only what it touches,
+// and sends only that to whoever holds the rest.
+type views struct {
+	mutex sync.Mutex
+	kept  []keptView
+}
+
+type keptView struct {
+	id      string
+	version int64
+	view    *view.Clip
+}
+
+// maxViews bounds how many are kept.
+const maxViews = 6
+
+func (v *views) get(id string, version int64, clip string) *view.Clip {
+	v.mutex.Lock()
+	defer v.mutex.Unlock()
+	for _, k := range v.kept {
+		if k.id == id && k.version == version && k.view.ID == clip {
+			return k.view
+		}
+	}
+	return nil
+}
+
+func (v *views) put(id string, version int64, shown *view.Clip) {
+	v.mutex.Lock()
+	defer v.mutex.Unlock()
+	v.kept = slices.DeleteFunc(v.kept, func(k keptView) bool { return k.id == id && k.view.ID == shown.ID })
+	v.kept = append(v.kept, keptView{id, version, shown})
+	if len(v.kept) > maxViews {
+		v.kept = slices.Delete(v.kept, 0, 1)
+	}
+}
+
+// state writes a piece with the view of a clip, the first one when clip names none
+// of its clips. held is the view that the asker holds, with the piece it is of;
+// nil: nothing.
+func (s *server) state(from *store.State, clip string, before *view.Clip, holds bool) (*State, error) {
+	out := &State{ID: from.ID, Version: from.Version, Undo: from.Undo, Redo: from.Redo}
+	var held *piece.Piece
+	if holds && before != nil {
+		held = before.Performance().Piece
+	}
+	out.Piece = stateOf(from.Piece, held)
+	if len(from.Piece.Clips) == 0 {
+		return out, nil
+	}
+	shown, err := from.Piece.Clip(clip)
+	if err != nil {
+		shown = &from.Piece.Clips[0]
+	}
+	seen, err := view.Of(from.Piece, shown, before)
+	if err != nil {
+		return nil, err
+	}
+	s.views.put(from.ID, from.Version, seen)
+	lanes := make([]any, len(seen.Lanes))
+	for i, lane := range seen.Lanes {
+		lanes[i] = lane
+		if holds && before != nil && slices.Contains(before.Lanes, lane) {
+			lanes[i] = Same{lane.ID, true}
+		}
+	}
+	out.View = viewState{seen, lanes}
+	return out, nil
+}
+
+func stateOf(p, held *piece.Piece) pieceState {
+	out := pieceState{p, make([]any, len(p.Clips))}
+	for i := range p.Clips {
+		clip := &p.Clips[i]
+		var was *piece.Clip
+		if held != nil {
+			was, _ = held.Clip(clip.ID)
+		}
+		out.Clips[i] = clipStateOf(clip, was)
+	}
+	return out
+}
+
+func clipStateOf(clip, was *piece.Clip) any {
+	lanes := make([]any, len(clip.Lanes))
+	same := was != nil && len(was.Lanes) == len(clip.Lanes) && alike(clip, was)
+	for i := range clip.Lanes {
+		lanes[i] = clip.Lanes[i]
+		at := -1
+		if was != nil {
+			at = slices.IndexFunc(was.Lanes, func(l piece.Lane) bool { return l.Same(&clip.Lanes[i]) })
+		}
+		if at >= 0 {
+			lanes[i] = Same{clip.Lanes[i].ID, true}
+		}
+		same = same && at == i
+	}
+	if same {
+		return Same{clip.ID, true}
+	}
+	return clipState{clip, lanes}
+}
+
+// alike tells whether two clips differ in nothing but lanes.
+func alike(a, b *piece.Clip) bool {
+	return a.ID == b.ID && a.Name == b.Name && a.Bars == b.Bars && a.Until == b.Until && a.Seam == b.Seam && a.Key == b.Key
+}

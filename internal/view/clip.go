@@ -1,0 +1,190 @@
+// Package view works out all that a screen needs to draw and play a clip: its
+// lanes unrolled, ladders, names, the performance and the review. A screen only
+// draws, hit-tests and plays what stands here.
+package view
+
+import (
+	"errors"
+	"fmt"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+	"agrimony/internal/core/review"
+)
+
+// PPQ is the resolution of all positions in a view, in ticks a quarter note.
+const PPQ = 960
+
+// Bounds of what a view holds; the file of a longer clip still holds all of it.
+const (
+	MaxBars   = 128
+	maxSlots  = 200_000
+	maxEvents = 400_000
+)
+
+// Clip is a clip ready to be drawn and played.
+type Clip struct {
+	ID        string           `json:"id"`
+	Key       string           `json:"key"`      // "F♯ dorian"
+	KeyNotes  []string         `json:"keyNotes"` // with real signs
+	OwnKey    bool             `json:"ownKey"`
+	Ticks     int64            `json:"ticks"` // length of what is shown
+	BarTicks  int64            `json:"barTicks"`
+	BeatTicks int64            `json:"beatTicks"`
+	Bars      string           `json:"bars"`    // the clip's exact length in bars, "7" or "21/4"
+	Whole     bool             `json:"whole"`   // false: the clip is longer than what is shown
+	Realign   string           `json:"realign"` // when the lanes meet, in words
+	MeetTicks int64            `json:"meetTicks"`
+	TooLong   string           `json:"tooLong"` // why the clip's own length cannot be rendered; empty: it can
+	Lanes     []*Lane          `json:"lanes" tstype:"Lane[]"`
+	Findings  []render.Finding `json:"findings"`
+
+	performance *render.Performance
+}
+
+// Performance is what the view shows.
+func (c *Clip) Performance() *render.Performance { return c.performance }
+
+// perform renders a clip for the screen: its own length as far as the bounds
+// allow, and otherwise its beginning.
+func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance) (performance *render.Performance, whole bool, tooLong string, err error) {
+	limit := barLimit(p, clip)
+	cycle := lane.Cycle(p, clip)
+	bars := clip.Bars
+	if bars == 0 {
+		length := cycle.Realign
+		if clip.Until == "cycle" {
+			length = cycle.Full
+		}
+		switch {
+		case cycle.Cycle.Over(length):
+			_, err := lane.Render(p, clip, render.Options{})
+			tooLong = err.Error()
+			bars = limit + 1
+		case length.Int64() > int64(p.Bar())*int64(limit):
+			bars = limit + 1
+		}
+	}
+	whole = bars <= limit
+	options := render.Options{Events: maxEvents, Before: before}
+	if !whole {
+		options.Bars = limit
+	}
+	for shown := limit; ; shown /= 2 {
+		performance, err = lane.Render(p, clip, options)
+		var many *render.TooManyError
+		if !errors.As(err, &many) {
+			return performance, whole, tooLong, err
+		}
+		whole, tooLong = false, many.Error()
+		if options.Bars = shown; shown <= 1 { // not even a bar can be shown
+			options.Bars, options.Lanes = 1, []string{}
+		}
+	}
+}
+
+func barLimit(p *piece.Piece, clip *piece.Clip) int {
+	slots := beat.Time(0)
+	for i := range clip.Lanes {
+		slots += p.Bar()/p.StepLength(&clip.Lanes[i]) + 1
+	}
+	return max(1, min(MaxBars, maxSlots/int(max(slots, 1))))
+}
+
+// Of makes the view of a clip. Lanes that are the same as in before, a view of an
+// earlier state or nil, are taken from there: they are the same pointers.
+func Of(p *piece.Piece, clip *piece.Clip, before *Clip) (*Clip, error) {
+	var earlier *render.Performance
+	if before != nil {
+		earlier = before.performance
+	}
+	performance, whole, tooLong, err := perform(p, clip, earlier)
+	if err != nil {
+		return nil, err
+	}
+	key := performance.Key
+	out := &Clip{
+		ID: clip.ID, Key: pitch.Pretty(key.String()), OwnKey: clip.Key != nil,
+		Ticks: performance.Length.Export(PPQ), BarTicks: p.Bar().Export(PPQ), BeatTicks: p.BeatLength().Export(PPQ),
+		Bars: lengthInBars(performance, clip, whole), Whole: whole, TooLong: tooLong,
+		Lanes: make([]*Lane, len(clip.Lanes)), Findings: review.Clip(performance), performance: performance,
+	}
+	for _, name := range key.Names() {
+		out.KeyNotes = append(out.KeyNotes, pitch.Pretty(name.String()))
+	}
+	out.Realign, out.MeetTicks = meeting(performance.Cycle)
+	channels := render.Channels(clip)
+	parts := make([]*render.Part, len(clip.Lanes))
+	for i := range performance.Lanes {
+		parts[performance.Lanes[i].Lane] = &performance.Lanes[i]
+	}
+	for i := range clip.Lanes {
+		if same := unchanged(before, performance, &clip.Lanes[i], parts[i], channels[i]); same != nil {
+			out.Lanes[i] = same
+			continue
+		}
+		out.Lanes[i] = laneOf(performance, &clip.Lanes[i], parts[i])
+		out.Lanes[i].Channel = channels[i]
+	}
+	return out, nil
+}
+
+// unchanged finds a lane's earlier view, where nothing that it shows has changed.
+func unchanged(before *Clip, now *render.Performance, own *piece.Lane, part *render.Part, channel int) *Lane {
+	if before == nil || !before.performance.Alike(now) {
+		return nil
+	}
+	for i := range before.performance.Clip.Lanes {
+		was := &before.performance.Clip.Lanes[i]
+		shown := before.Lanes[i]
+		if was.ID != own.ID || !was.Same(own) || shown.Channel != channel || shown.Audible != (part != nil) {
+			continue
+		}
+		if part != nil && (part.Settled() || shown.settled) {
+			return nil
+		}
+		return shown
+	}
+	return nil
+}
+
+func lengthInBars(performance *render.Performance, clip *piece.Clip, whole bool) string {
+	switch {
+	case whole:
+		return performance.BarsLong().RatString()
+	case clip.Bars != 0:
+		return fmt.Sprint(clip.Bars)
+	}
+	return performance.Cycle.RealignBars().String()
+}
+
+// meeting says in words when the lanes meet again.
+func meeting(cycle render.Cycle) (text string, ticks int64) {
+	if len(cycle.Periods) == 0 {
+		return "No lane plays yet", 0
+	}
+	bars := func(n string) string {
+		if n == "1" {
+			return "1 bar"
+		}
+		return n + " bars"
+	}
+	realign := cycle.RealignBars().String()
+	if len(realign) > 9 {
+		about, _ := cycle.RealignBars().Float64()
+		return fmt.Sprintf("All lanes meet again only after %.2e bars", about), 0
+	}
+	if cycle.Over() {
+		return "All lanes meet on a bar again only after " + bars(realign), 0
+	}
+	if exact := beat.ExportBig(cycle.Full, PPQ); exact != nil {
+		ticks = *exact
+	}
+	if full := cycle.Bars(); full != realign {
+		return fmt.Sprintf("All lanes meet again after %s, and on a bar line after %s", bars(full), bars(realign)), ticks
+	}
+	return "All lanes meet again after " + bars(realign), ticks
+}

@@ -1,0 +1,107 @@
+package view
+
+import (
+	"fmt"
+
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// Lane is one lane of a view, sounding or not. Positions are in PPQ ticks.
+type Lane struct {
+	ID        string       `json:"id"`
+	Channel   int          `json:"channel"`
+	StepTicks int64        `json:"stepTicks"`
+	Round     int          `json:"round"`   // slots in a round that nothing cuts
+	Period    string       `json:"period"`  // "7 × 1/16"
+	Slots     []int        `json:"slots"`   // the step (from 0) of each slot
+	SlotAt    []int64      `json:"slotAt"`  // where each slot begins
+	Rounds    []int        `json:"rounds"`  // the round (from 0) of each slot
+	Sounds    []bool       `json:"sounds"`  // which slots sound: on, and let through by chance and rounds
+	Active    []bool       `json:"active"`  // which steps take part in the round
+	Pitches   []int        `json:"pitches"` // the sounding pitch of each step
+	Names     []string     `json:"names"`   // its name, "C♯2"
+	Ladder    []pitch.Rung `json:"ladder"`
+	Audible   bool         `json:"audible"`
+	Notes     []Note       `json:"notes"`
+	Bends     []Bend       `json:"bends"`
+	Controls  []Control    `json:"controls"`
+	Range     int          `json:"range"` // of the wheel, semitones
+
+	settled bool
+}
+
+// Note is a sounding note. Its place in the list is its place in the performance.
+type Note struct {
+	At       int64 `json:"at"`
+	Length   int64 `json:"length"`
+	Pitch    int   `json:"pitch"`
+	Velocity int   `json:"velocity"`
+	Step     int   `json:"step"` // from 0
+}
+
+// Bend sets the wheel, -8192..8191.
+type Bend struct {
+	At    int64 `json:"at"`
+	Value int   `json:"value"`
+}
+
+// Control sets a controller, both 0..127.
+type Control struct {
+	At         int64 `json:"at"`
+	Controller int   `json:"controller"`
+	Value      int   `json:"value"`
+}
+
+// laneOf views a lane; part is nil where it does not play.
+func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part) *Lane {
+	key := performance.Key
+	kind := lane.Of(own)
+	out := &Lane{
+		ID: own.ID, Pitches: kind.Pitches(own, key), Ladder: kind.Ladder(own, key), Range: 1,
+		Slots: []int{}, SlotAt: []int64{}, Rounds: []int{}, Sounds: []bool{}, Active: []bool{}, Names: []string{},
+		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{},
+	}
+	for _, name := range lane.Names(own, key) {
+		out.Names = append(out.Names, pitch.Pretty(name))
+	}
+	if own.Content.Slots() != nil {
+		out.unroll(performance, own)
+	}
+	if part == nil {
+		return out
+	}
+	out.Audible, out.Range, out.settled = true, max(part.Range, 1), part.Settled()
+	out.Notes = make([]Note, len(part.Notes))
+	for i := range part.Notes {
+		note := &part.Notes[i]
+		at, length := performance.Span(note, PPQ)
+		out.Notes[i] = Note{at, length, int(note.Pitch), int(note.Velocity), int(note.Step) - 1}
+	}
+	for _, bend := range part.Bends {
+		out.Bends = append(out.Bends, Bend{bend.At.Export(PPQ), int(bend.Value)})
+	}
+	for _, control := range part.Controls {
+		out.Controls = append(out.Controls, Control{control.At.Export(PPQ), int(control.Controller), int(control.Value)})
+	}
+	return out
+}
+
+func (l *Lane) unroll(performance *render.Performance, own *piece.Lane) {
+	pattern := render.PatternOf(performance.Piece, performance.Clip.ID, own)
+	l.StepTicks, l.Round = pattern.Step.Export(PPQ), pattern.RoundSlots()
+	l.Period = fmt.Sprintf("%d × %s", l.Round, own.Rate)
+	l.Active = make([]bool, own.Content.Slots().Len())
+	for _, i := range pattern.Active {
+		l.Active[i] = true
+	}
+	pattern.Each(performance.Length, func(s render.Slot) bool {
+		l.Slots = append(l.Slots, int(s.Step))
+		l.SlotAt = append(l.SlotAt, s.At.Export(PPQ))
+		l.Rounds = append(l.Rounds, int(s.Round))
+		l.Sounds = append(l.Sounds, s.Sounds)
+		return true
+	})
+}

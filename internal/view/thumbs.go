@@ -1,0 +1,67 @@
+package view
+
+import (
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+)
+
+// Thumb is a clip's result in miniature, for the index.
+type Thumb struct {
+	ID    string      `json:"id"`
+	Name  string      `json:"name"`
+	Bars  string      `json:"bars"`
+	Ticks int64       `json:"ticks"`
+	Key   string      `json:"key"`
+	Notes []ThumbNote `json:"notes"`
+	Lanes int         `json:"lanes"`
+	Plays bool        `json:"plays"`
+}
+
+// ThumbNote is a note of a miniature.
+type ThumbNote struct {
+	At     int64 `json:"at"`
+	Length int64 `json:"length"`
+	Pitch  int   `json:"pitch"`
+}
+
+// maxThumbNotes bounds a miniature; more could not be told apart.
+const maxThumbNotes = 400
+
+// ThumbOf is the miniature of a clip.
+func ThumbOf(p *piece.Piece, clip *piece.Clip) (*Thumb, error) {
+	performance, whole, _, err := perform(p, clip, nil)
+	if err != nil {
+		return nil, err
+	}
+	t := &Thumb{
+		ID: clip.ID, Name: clip.Name, Bars: lengthInBars(performance, clip, whole), Ticks: performance.Length.Export(PPQ),
+		Key: pitch.Pretty(performance.Key.String()), Notes: []ThumbNote{}, Lanes: len(clip.Lanes),
+	}
+	if len(t.Bars) > 9 {
+		t.Bars = "endless"
+	}
+	for l := range performance.Lanes {
+		for n := range performance.Lanes[l].Notes {
+			note := &performance.Lanes[l].Notes[n]
+			if len(t.Notes) < maxThumbNotes {
+				at, length := performance.Span(note, PPQ)
+				t.Notes = append(t.Notes, ThumbNote{at, length, int(note.Pitch)})
+			}
+		}
+	}
+	t.Plays = len(t.Notes) > 0
+	return t, nil
+}
+
+// Thumbs are the miniatures of all clips of a piece.
+func Thumbs(p *piece.Piece) ([]*Thumb, error) {
+	out := []*Thumb{}
+	for i := range p.Clips {
+		t, err := ThumbOf(p, &p.Clips[i])
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, t)
+	}
+	return out, nil
+}

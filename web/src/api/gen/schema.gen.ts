@@ -1,0 +1,518 @@
+// Written by make types. Do not edit.
+import type { Common, Line, LineStep } from "./piece.gen";
+import type { AddClip, CopyClip, MoveClip, RemoveClip, SetClip, FillContour, FillEven, FillEvery, FillFrom, FillPattern, SetKey, AddLane, CopyLane, DoubleLane, MoveLane, RemoveLane, ResizeLane, SetLane, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
+
+/** A lane of any kind. */
+export type Lane = (Common & Line & { kind: "line" });
+
+/** A step of any kind of lane. */
+export type Step = LineStep;
+
+/** An edit. */
+export type Op = ({ op: "clip.add" } & AddClip) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
+
+/** What forms and rails need of each field: ranges, defaults, units, choices. */
+export const facts = {
+  "piece": {
+    "$schema": {"title": "$schema", "doc": "Where its schema is; ignored.", "longest": 2000, "initial": ""},
+    "format": {"title": "Format", "doc": "Always agrimony-piece.", "choices": ["agrimony-piece"]},
+    "version": {"title": "Version", "doc": "The version of the format.", "low": 1, "high": 1},
+    "title": {"title": "Title", "doc": "Its title.", "longest": 120, "initial": "Untitled"},
+    "tempo": {
+      "title": "Tempo",
+      "doc": "Quarter notes a minute.",
+      "unit": "bpm",
+      "low": 20,
+      "high": 400,
+      "initial": 120
+    },
+    "meter": {"title": "Meter", "doc": "N/D with N 1..32 and D 1, 2, 4, 8 or 16.", "initial": "4/4"},
+    "key": {
+      "title": "Key",
+      "doc": "Its key.",
+      "fields": {
+        "tonic": {"title": "Tonic", "doc": "A letter A..G with at most one # or b.", "initial": "C"},
+        "scale": {
+          "title": "Scale",
+          "doc": "The name of a scale, or its degrees against the major scale, rising from \"1\"."
+        }
+      }
+    },
+    "seed": {
+      "title": "Seed",
+      "doc": "What every draw of chance depends on.",
+      "low": 0,
+      "high": 9007199254740991,
+      "initial": 1
+    },
+    "groove": {
+      "title": "Groove",
+      "doc": "Its feel.",
+      "fields": {
+        "swing": {
+          "title": "Swing",
+          "doc": "Where the second of each pair of grid steps falls, in % of the pair.",
+          "unit": "%",
+          "low": 50,
+          "high": 75,
+          "initial": 50
+        },
+        "grid": {
+          "title": "Pairs of",
+          "doc": "The steps that swing pairs.",
+          "choices": ["1/8", "1/16"],
+          "initial": "1/16"
+        }
+      }
+    },
+    "beat": {
+      "title": "Beat",
+      "doc": "The drum beat under it.",
+      "fields": {
+        "pattern": {
+          "title": "Beat",
+          "doc": "Four on the floor, half-time, broken, or none.",
+          "choices": ["off", "four", "half", "broken"],
+          "initial": "off"
+        },
+        "level": {"title": "Level", "doc": "Loudness in %.", "unit": "%", "low": 0, "high": 100, "initial": 60}
+      }
+    },
+    "clips": {
+      "title": "Clips",
+      "doc": "Its clips.",
+      "low": 0,
+      "high": 64,
+      "fields": {
+        "id": {"title": "Id", "doc": "Its id, alone of its kind in the piece; absent: clip1, clip2 .."},
+        "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
+        "bars": {"title": "Bars", "doc": "Its length in bars.", "low": 1, "high": 1024},
+        "until": {
+          "title": "Until",
+          "doc": "Or where it ends: when its lanes' full cycle does, or when that meets the bar (realign, the default).",
+          "choices": ["cycle", "realign"]
+        },
+        "seam": {
+          "title": "Seam",
+          "doc": "Whether it starts fresh, or as if the loop had come round: a glide into a lane's first note then comes from the pitch that the lane ends on.",
+          "choices": ["fresh", "loop"],
+          "initial": "fresh"
+        },
+        "key": {
+          "title": "Key",
+          "doc": "Its own key; absent: the piece's.",
+          "fields": {
+            "tonic": {"title": "Tonic", "doc": "A letter A..G with at most one # or b.", "initial": "C"},
+            "scale": {
+              "title": "Scale",
+              "doc": "The name of a scale, or its degrees against the major scale, rising from \"1\"."
+            }
+          }
+        },
+        "lanes": {"title": "Lanes", "doc": "Its lanes.", "low": 0, "high": 32, "fields": {}}
+      }
+    }
+  },
+  "clip": {
+    "id": {"title": "Id", "doc": "Its id, alone of its kind in the piece; absent: clip1, clip2 .."},
+    "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
+    "bars": {"title": "Bars", "doc": "Its length in bars.", "low": 1, "high": 1024},
+    "until": {
+      "title": "Until",
+      "doc": "Or where it ends: when its lanes' full cycle does, or when that meets the bar (realign, the default).",
+      "choices": ["cycle", "realign"]
+    },
+    "seam": {
+      "title": "Seam",
+      "doc": "Whether it starts fresh, or as if the loop had come round: a glide into a lane's first note then comes from the pitch that the lane ends on.",
+      "choices": ["fresh", "loop"],
+      "initial": "fresh"
+    },
+    "key": {
+      "title": "Key",
+      "doc": "Its own key; absent: the piece's.",
+      "fields": {
+        "tonic": {"title": "Tonic", "doc": "A letter A..G with at most one # or b.", "initial": "C"},
+        "scale": {
+          "title": "Scale",
+          "doc": "The name of a scale, or its degrees against the major scale, rising from \"1\"."
+        }
+      }
+    },
+    "lanes": {"title": "Lanes", "doc": "Its lanes.", "low": 0, "high": 32, "fields": {}}
+  },
+  "lane": {
+    "line": {
+      "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
+      "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
+      "kind": {"title": "Kind", "doc": "What the lane holds; it cannot be changed."},
+      "rate": {
+        "title": "Rate",
+        "doc": "The length of one step.",
+        "choices": ["4bar", "2bar", "1bar", "1/1D", "1/1", "1/1T", "1/2D", "1/2", "1/2T", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16", "1/16T", "1/32D", "1/32", "1/32T", "1/64D", "1/64", "1/64T"],
+        "initial": "1/16"
+      },
+      "direction": {
+        "title": "Way",
+        "doc": "The order of the steps.",
+        "choices": ["forward", "reverse", "pendulum", "shuffle"],
+        "initial": "forward"
+      },
+      "window": {
+        "title": "Window",
+        "doc": "The run of steps that plays; absent: all.",
+        "fields": {
+          "start": {"title": "Start", "doc": "The first step, from 1.", "low": 1, "high": 512, "initial": 1},
+          "count": {
+            "title": "Count",
+            "doc": "How many steps; absent: to the last.",
+            "low": 1,
+            "high": 512,
+            "initial": 512
+          }
+        }
+      },
+      "restart": {
+        "title": "Restart",
+        "doc": "The pattern begins again after so many bars; 0: never.",
+        "unit": "bars",
+        "low": 0,
+        "high": 64,
+        "initial": 0
+      },
+      "octave": {
+        "title": "Octave",
+        "doc": "The octave of the tonic at step octave 0; middle C is C4.",
+        "low": -1,
+        "high": 9,
+        "initial": 3
+      },
+      "lock": {
+        "title": "Lock",
+        "doc": "What altered pitches are snapped to when rendering.",
+        "choices": ["scale", "chord", "off"],
+        "initial": "scale"
+      },
+      "snap": {
+        "title": "Snap",
+        "doc": "Which way they are snapped; nearest takes the lower of two.",
+        "choices": ["nearest", "up", "down"],
+        "initial": "nearest"
+      },
+      "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "glide": {
+        "title": "Glide",
+        "doc": "How glides are written.",
+        "fields": {
+          "mode": {
+            "title": "Written",
+            "doc": "With the bend wheel, or as overlapping notes with portamento.",
+            "choices": ["bend", "legato"],
+            "initial": "bend"
+          },
+          "range": {
+            "title": "Range",
+            "doc": "The bend wheel's range in semitones.",
+            "unit": "semitones",
+            "low": 1,
+            "high": 24,
+            "initial": 12
+          }
+        }
+      },
+      "channel": {
+        "title": "Channel",
+        "doc": "The MIDI channel, 1..16; 0 or absent: by position, leaving 10 out.",
+        "low": 0,
+        "high": 16,
+        "initial": 0
+      },
+      "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
+      "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "sound": {
+        "title": "Sound",
+        "doc": "The voice for listening.",
+        "fields": {
+          "voice": {
+            "title": "Voice",
+            "doc": "Which stand-in plays the lane.",
+            "choices": ["bass", "pluck"],
+            "initial": "bass"
+          },
+          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "cutoff": {
+            "title": "Cutoff",
+            "doc": "The filter's cutoff, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 45
+          },
+          "resonance": {
+            "title": "Resonance",
+            "doc": "The filter's resonance, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 30
+          },
+          "envelope": {
+            "title": "Envelope",
+            "doc": "How far the envelope opens the filter, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "decay": {
+            "title": "Decay",
+            "doc": "The envelope's decay, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 40
+          },
+          "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+        }
+      },
+      "steps": {
+        "title": "Steps",
+        "doc": "The steps; absent: 16 rests.",
+        "low": 1,
+        "high": 512,
+        "fields": {
+          "on": {"title": "On", "doc": "Whether a note starts here.", "initial": false},
+          "degree": {
+            "title": "Degree",
+            "doc": "The degree of the key, from 1 up to its number of degrees.",
+            "low": 1,
+            "high": 12,
+            "initial": 1
+          },
+          "octave": {"title": "Octave", "doc": "Octaves from the lane's.", "low": -4, "high": 4, "initial": 0},
+          "alter": {
+            "title": "Alter",
+            "doc": "Semitones from the degree.",
+            "unit": "semitones",
+            "low": -11,
+            "high": 11,
+            "initial": 0
+          },
+          "glide": {
+            "title": "Glide",
+            "doc": "Slides into the step's pitch.",
+            "fields": {
+              "time": {
+                "title": "Time",
+                "doc": "How long it takes, in % of the step.",
+                "unit": "%",
+                "low": 0,
+                "high": 400,
+                "initial": 50
+              },
+              "curve": {
+                "title": "Curve",
+                "doc": "0 linear, above starts slowly, below starts fast.",
+                "low": -100,
+                "high": 100,
+                "initial": 0
+              },
+              "from": {
+                "title": "From",
+                "doc": "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.",
+                "unit": "semitones",
+                "low": -24,
+                "high": 24
+              }
+            }
+          },
+          "bend": {
+            "title": "Bend",
+            "doc": "A bend over the sounding note, in rising order of at.",
+            "low": 0,
+            "high": 16,
+            "fields": {
+              "at": {
+                "title": "At",
+                "doc": "Where, in % of the note's length.",
+                "unit": "%",
+                "low": 0,
+                "high": 100,
+                "initial": 0
+              },
+              "by": {
+                "title": "By",
+                "doc": "How far, in semitones.",
+                "unit": "semitones",
+                "low": -24,
+                "high": 24,
+                "initial": 0
+              },
+              "curve": {
+                "title": "Curve",
+                "doc": "The curve of the way to this point.",
+                "low": -100,
+                "high": 100,
+                "initial": 0
+              }
+            }
+          },
+          "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
+          "gate": {
+            "title": "Gate",
+            "doc": "How long, in % of the step.",
+            "unit": "%",
+            "low": 1,
+            "high": 400,
+            "initial": 75
+          },
+          "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
+          "chance": {
+            "title": "Chance",
+            "doc": "In what share of rounds it plays, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "rounds": {
+            "title": "Rounds",
+            "doc": "Plays only in some rounds.",
+            "fields": {
+              "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+              "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+            }
+          },
+          "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8, "initial": 1},
+          "nudge": {
+            "title": "Nudge",
+            "doc": "Earlier or later, in % of the step.",
+            "unit": "%",
+            "low": -50,
+            "high": 50,
+            "initial": 0
+          },
+          "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
+        }
+      }
+    }
+  },
+  "step": {
+    "line": {
+      "on": {"title": "On", "doc": "Whether a note starts here.", "initial": false},
+      "degree": {
+        "title": "Degree",
+        "doc": "The degree of the key, from 1 up to its number of degrees.",
+        "low": 1,
+        "high": 12,
+        "initial": 1
+      },
+      "octave": {"title": "Octave", "doc": "Octaves from the lane's.", "low": -4, "high": 4, "initial": 0},
+      "alter": {
+        "title": "Alter",
+        "doc": "Semitones from the degree.",
+        "unit": "semitones",
+        "low": -11,
+        "high": 11,
+        "initial": 0
+      },
+      "glide": {
+        "title": "Glide",
+        "doc": "Slides into the step's pitch.",
+        "fields": {
+          "time": {
+            "title": "Time",
+            "doc": "How long it takes, in % of the step.",
+            "unit": "%",
+            "low": 0,
+            "high": 400,
+            "initial": 50
+          },
+          "curve": {
+            "title": "Curve",
+            "doc": "0 linear, above starts slowly, below starts fast.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.",
+            "unit": "semitones",
+            "low": -24,
+            "high": 24
+          }
+        }
+      },
+      "bend": {
+        "title": "Bend",
+        "doc": "A bend over the sounding note, in rising order of at.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "at": {
+            "title": "At",
+            "doc": "Where, in % of the note's length.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          },
+          "by": {
+            "title": "By",
+            "doc": "How far, in semitones.",
+            "unit": "semitones",
+            "low": -24,
+            "high": 24,
+            "initial": 0
+          },
+          "curve": {
+            "title": "Curve",
+            "doc": "The curve of the way to this point.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          }
+        }
+      },
+      "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
+      "gate": {
+        "title": "Gate",
+        "doc": "How long, in % of the step.",
+        "unit": "%",
+        "low": 1,
+        "high": 400,
+        "initial": 75
+      },
+      "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
+      "chance": {
+        "title": "Chance",
+        "doc": "In what share of rounds it plays, in %.",
+        "unit": "%",
+        "low": 0,
+        "high": 100,
+        "initial": 100
+      },
+      "rounds": {
+        "title": "Rounds",
+        "doc": "Plays only in some rounds.",
+        "fields": {
+          "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+          "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+        }
+      },
+      "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8, "initial": 1},
+      "nudge": {
+        "title": "Nudge",
+        "doc": "Earlier or later, in % of the step.",
+        "unit": "%",
+        "low": -50,
+        "high": 50,
+        "initial": 0
+      },
+      "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
+    }
+  }
+} as const;
