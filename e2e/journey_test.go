@@ -79,7 +79,7 @@ func TestALineByMouse(t *testing.T) {
 	p.saved()
 
 	p.fill("Steps of Low", "7")
-	p.press("Add a lane")
+	p.press("Add a line")
 	p.click("lane-2", 1, 57)
 	p.until(`document.querySelector('[aria-label="When lanes meet"]').textContent.includes("All lanes meet again after 7 bars")`)
 
@@ -114,8 +114,8 @@ func TestALineByMouse(t *testing.T) {
 	p.until(`document.querySelector('[aria-label="When lanes meet"]')?.textContent.includes("after 7 bars")`)
 	p.click("low", 3, 52)
 	p.until(`document.querySelector("[data-testid=step-name]").textContent === "E3"`)
-	p.until(`document.querySelector("[data-testid=why]").textContent.includes("degree 5 of A natural minor is E3; tied on from step 3 to step 4")`)
-	low := s.piece(t, p.id()).Clips[0].Lanes[0]
+	p.until(`document.querySelector("[data-testid=why]").textContent.includes("degree 5 of A natural minor is E3; step 3 has velocity 100; tied from step 3 to step 4")`)
+	low := line(s.piece(t, p.id()).Clips[0].Lanes[0])
 	assert.True(t, low.Steps[2].Tie)
 	assert.Equal(t, 100, low.Steps[0].Velocity, "the undone accent is gone")
 
@@ -236,7 +236,7 @@ func TestAStaleTabIsAskedAndLosesNothing(t *testing.T) {
 	second.press("Put my edit on top of it")
 	second.until(`!document.querySelector("[role=dialog]")`)
 	second.saved()
-	steps := s.piece(t, first.id()).Clips[0].Lanes[0].Steps
+	steps := line(s.piece(t, first.id()).Clips[0].Lanes[0]).Steps
 	assert.Equal(t, []bool{true, false, true, false, true}, []bool{steps[0].On, steps[1].On, steps[2].On, steps[3].On, steps[4].On})
 
 	first.front()
@@ -244,9 +244,9 @@ func TestAStaleTabIsAskedAndLosesNothing(t *testing.T) {
 	first.until(`document.body.innerText.includes("This piece has moved on")`)
 	first.press("Show the newer piece, drop my edit")
 	first.until(`!document.querySelector("[role=dialog]")`)
-	assert.False(t, s.piece(t, first.id()).Clips[0].Lanes[0].Steps[6].On)
+	assert.False(t, line(s.piece(t, first.id()).Clips[0].Lanes[0]).Steps[6].On)
 	first.click("low", 9, 38)
-	assert.True(t, s.piece(t, first.id()).Clips[0].Lanes[0].Steps[8].On, "and work goes on")
+	assert.True(t, line(s.piece(t, first.id()).Clips[0].Lanes[0]).Steps[8].On, "and work goes on")
 }
 
 func TestDrawingOnTheSheet(t *testing.T) {
@@ -256,7 +256,7 @@ func TestDrawingOnTheSheet(t *testing.T) {
 	p.press("Begin")
 	lane := func() []int {
 		var out []int
-		for _, step := range s.piece(t, p.id()).Clips[0].Lanes[0].Steps {
+		for _, step := range line(s.piece(t, p.id()).Clips[0].Lanes[0]).Steps {
 			if step.On {
 				out = append(out, step.Degree)
 			} else {
@@ -285,7 +285,7 @@ func TestDrawingOnTheSheet(t *testing.T) {
 		return point{X: at.X, Y: box.Y - 4*29 + 13 + (0.5-share)*24}
 	}
 	p.drag(shift, rail(1, 1), rail(13, 0))
-	velocity := func(step int) int { return s.piece(t, p.id()).Clips[0].Lanes[0].Steps[step-1].Velocity }
+	velocity := func(step int) int { return line(s.piece(t, p.id()).Clips[0].Lanes[0]).Steps[step-1].Velocity }
 	assert.InDelta(t, 127, velocity(1), 4)
 	assert.InDelta(t, 64, velocity(7), 6, "half way on a straight line")
 	assert.InDelta(t, 1, velocity(13), 4)

@@ -7,14 +7,15 @@ import (
 
 // Thumb is a clip's result in miniature, for the index.
 type Thumb struct {
-	ID    string      `json:"id"`
-	Name  string      `json:"name"`
-	Bars  string      `json:"bars"`
-	Ticks int64       `json:"ticks"`
-	Key   string      `json:"key"`
-	Notes []ThumbNote `json:"notes"`
-	Lanes int         `json:"lanes"`
-	Plays bool        `json:"plays"`
+	ID       string      `json:"id"`
+	Name     string      `json:"name"`
+	Bars     string      `json:"bars"`
+	Ticks    int64       `json:"ticks"`
+	BarTicks int64       `json:"barTicks"`
+	Key      string      `json:"key"`
+	Notes    []ThumbNote `json:"notes"`
+	Lanes    int         `json:"lanes"`
+	Plays    bool        `json:"plays"`
 }
 
 // ThumbNote is a note of a miniature.
@@ -34,7 +35,7 @@ func ThumbOf(p *piece.Piece, clip *piece.Clip) (*Thumb, error) {
 		return nil, err
 	}
 	t := &Thumb{
-		ID: clip.ID, Name: clip.Name, Bars: lengthInBars(performance, clip, whole), Ticks: performance.Length.Export(PPQ),
+		ID: clip.ID, Name: clip.Name, Bars: lengthInBars(performance, clip, whole), Ticks: performance.Length.Export(PPQ), BarTicks: performance.Bar.Export(PPQ),
 		Key: pitch.Pretty(performance.Key.String()), Notes: []ThumbNote{}, Lanes: len(clip.Lanes),
 	}
 	if len(t.Bars) > 9 {

@@ -125,7 +125,7 @@ func TestWordsOfferWhatDocumentsAllow(t *testing.T) {
 	words := view.Words()
 	for _, tonic := range words.Tonics {
 		for _, scale := range words.Scales {
-			_, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"key":{"tonic":%q,"scale":%q}}`, tonic, scale.Name)))
+			_, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"key":{"tonic":%q,"scale":%q}}`, tonic.Tonic, scale.Name)))
 			assert.NoError(t, err)
 		}
 	}

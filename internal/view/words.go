@@ -4,15 +4,23 @@ import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
 )
 
 // Vocabulary is what choosers offer beside the choices of the document's fields.
 type Vocabulary struct {
-	Tonics   []string      `json:"tonics"` // as documents write them
-	Scales   []ScaleChoice `json:"scales"`
-	Patterns []Pattern     `json:"patterns"`
-	PPQs     []int         `json:"ppqs"`
-	MaxBars  int           `json:"maxBars"`
+	Tonics     []TonicChoice `json:"tonics"`
+	Scales     []ScaleChoice `json:"scales"`
+	Patterns   []Pattern     `json:"patterns"`
+	PPQs       []int         `json:"ppqs"`
+	Portamento []float64     `json:"portamento"` // how many seconds each value of controller 5 is
+	MaxBars    int           `json:"maxBars"`
+}
+
+// TonicChoice is a tonic as documents write it, and its name with real signs.
+type TonicChoice struct {
+	Tonic string `json:"tonic"`
+	Name  string `json:"name"`
 }
 
 // ScaleChoice is a named scale with its degrees.
@@ -28,9 +36,12 @@ type Pattern struct {
 
 // Words gives the vocabulary.
 func Words() Vocabulary {
-	out := Vocabulary{
-		Tonics: []string{"C", "C#", "Db", "D", "D#", "Eb", "E", "F", "F#", "Gb", "G", "G#", "Ab", "A", "A#", "Bb", "B", "Cb"},
-		PPQs:   beat.Resolutions, MaxBars: beat.MaxBars,
+	out := Vocabulary{PPQs: beat.Resolutions, MaxBars: beat.MaxBars}
+	for _, tonic := range []string{"C", "C#", "Db", "D", "D#", "Eb", "E", "F", "F#", "Gb", "G", "G#", "Ab", "A", "A#", "Bb", "B", "Cb"} {
+		out.Tonics = append(out.Tonics, TonicChoice{tonic, pitch.Pretty(tonic)})
+	}
+	for value := range 128 {
+		out.Portamento = append(out.Portamento, render.PortamentoSeconds(uint8(value)))
 	}
 	for _, tones := range edit.Patterns {
 		out.Patterns = append(out.Patterns, Pattern{tones})

@@ -6,11 +6,15 @@ import "@mantine/core/styles.css";
 import "./tokens.css";
 import { MantineProvider } from "@mantine/core";
 import { createRoot } from "react-dom/client";
+import { QueryClientProvider } from "@tanstack/react-query";
+import { queries } from "./api/queries";
 import { App } from "./app/App";
 import { theme } from "./theme";
 
 createRoot(document.getElementById("root")!).render(
   <MantineProvider theme={theme} defaultColorScheme="light">
-    <App />
+    <QueryClientProvider client={queries}>
+      <App />
+    </QueryClientProvider>
   </MantineProvider>,
 );

@@ -1,9 +1,31 @@
 import { createTheme, type MantineColorsTuple } from "@mantine/core";
 
-const ink: MantineColorsTuple = ["#f1f4f0", "#dfe5de", "#bfcabf", "#9dae9f", "#7f9483", "#66806d", "#4a6453", "#33493c", "#1b2a22", "#111c16"];
+const ink: MantineColorsTuple = [
+  "#f1f4f0",
+  "#dfe5de",
+  "#bfcabf",
+  "#9dae9f",
+  "#7f9483",
+  "#66806d",
+  "#4a6453",
+  "#33493c",
+  "#1b2a22",
+  "#111c16",
+];
 
 /** Greys of paper, so that no part of the component library looks cold. */
-const gray: MantineColorsTuple = ["#f8f5ec", "#f1ecdf", "#e7e0cf", "#d5ccb7", "#c4baa3", "#a99f88", "#8f8873", "#6c6755", "#47534a", "#1b2a22"];
+const gray: MantineColorsTuple = [
+  "#f8f5ec",
+  "#f1ecdf",
+  "#e7e0cf",
+  "#d5ccb7",
+  "#c4baa3",
+  "#a99f88",
+  "#8f8873",
+  "#6c6755",
+  "#47534a",
+  "#1b2a22",
+];
 
 /** The dye hues that lanes take by position. */
 export const dyes = ["madder", "woad", "walnut", "lichen", "heather", "slate"] as const;
@@ -24,7 +46,9 @@ export const theme = createTheme({
   fontSizes: { xs: "12px", sm: "13px", md: "14px", lg: "16px", xl: "19px" },
   components: {
     Tooltip: { defaultProps: { openDelay: 500, withArrow: true, color: "ink.8" } },
-    Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.25 }, transitionProps: { duration: 80 } } },
+    Modal: {
+      defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.25 }, transitionProps: { duration: 80 } },
+    },
     Popover: { defaultProps: { shadow: "sm", transitionProps: { duration: 60 } } },
     Menu: { defaultProps: { shadow: "sm", transitionProps: { duration: 60 } } },
   },

@@ -90,10 +90,18 @@ func portamento(notes []Note, starts []start, tempo float64, frame *Frame) []Con
 	return out
 }
 
-// portamentoTime writes a length as the value of controller 5, for which the
-// specification sets no unit: here 127 is two seconds, and the scale is
-// quadratic, so that short glides are finely told apart.
+// longestPortamento is what controller 5 means at 127, in seconds. The specification
+// sets no unit; the scale is quadratic, so that short glides are finely told apart.
+const longestPortamento = 2
+
+// portamentoTime writes a length as the value of controller 5.
 func portamentoTime(length beat.Time, tempo float64) uint8 {
 	seconds := float64(length) / float64(beat.Quarter) * 60 / tempo
-	return uint8(min(math.Floor(127*math.Sqrt(seconds/2)+0.5), 127))
+	return uint8(min(math.Floor(127*math.Sqrt(seconds/longestPortamento)+0.5), 127))
+}
+
+// PortamentoSeconds is how long a value of controller 5 lets a glide last.
+func PortamentoSeconds(value uint8) float64 {
+	share := float64(value) / 127
+	return longestPortamento * share * share
 }

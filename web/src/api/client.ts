@@ -1,4 +1,6 @@
-import type { Op, KeyPreview } from "./gen/edit.gen";
+import type { KeyPreview } from "./gen/edit.gen";
+import type { SetKey } from "./gen/op.gen";
+import type { Op } from "./gen/schema.gen";
 import type { Report } from "./gen/chord.gen";
 import type { CreateRequest, Explanation, FileSummary, Problem, State } from "./gen/server.gen";
 import type { Summary } from "./gen/store.gen";
@@ -69,12 +71,16 @@ export const api = {
   openDemo: () => call<State>("POST", "/pieces/demo"),
   open: (id: string, clipId: string) => call<State>("GET", `${piece(id)}?clip=${encodeURIComponent(clipId)}`),
   remove: (id: string) => call<void>("DELETE", piece(id)),
-  edit: (id: string, version: number, clipId: string, ops: Op[]) => call<State>("POST", `${piece(id)}/edits`, { version, clip: clipId, ops }),
-  walk: (id: string, way: "undo" | "redo", version: number, clipId: string) => call<State>("POST", `${piece(id)}/${way}`, { version, clip: clipId }),
-  previewKey: (id: string, op: Op) => call<KeyPreview>("POST", `${piece(id)}/key-preview`, { op }),
+  edit: (id: string, version: number, clipId: string, ops: Op[]) =>
+    call<State>("POST", `${piece(id)}/edits`, { version, clip: clipId, holds: true, ops }),
+  walk: (id: string, way: "undo" | "redo", version: number, clipId: string) =>
+    call<State>("POST", `${piece(id)}/${way}`, { version, clip: clipId, holds: true }),
+  previewKey: (id: string, op: SetKey) => call<KeyPreview>("POST", `${piece(id)}/key-preview`, { op }),
   thumbs: (id: string) => call<Thumb[]>("GET", `${piece(id)}/thumbs`),
-  why: (id: string, clipId: string, lane: string, note: number) => call<Explanation>("GET", `${clip(id, clipId)}/why?lane=${encodeURIComponent(lane)}&note=${note}`),
-  summary: (id: string, order: FileOrder) => call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
+  why: (id: string, clipId: string, lane: string, note: number) =>
+    call<Explanation>("GET", `${clip(id, clipId)}/why?lane=${encodeURIComponent(lane)}&note=${note}`),
+  summary: (id: string, order: FileOrder) =>
+    call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,
   documentUrl: (id: string) => `/api${piece(id)}/document`,
 };

@@ -1,46 +1,72 @@
 import * as Tone from "tone";
-import { PPQ } from "../api/gen/view.gen";
 
-type Drum = "kick" | "snare" | "hat";
-
-/** The beats, as places in a bar of four quarters; other meters take as much of
- * it as fits. To add a beat, add it here and to the document's list. */
-const beats: Record<string, [number, Drum, number][]> = {
-  four: [0, 1, 2, 3].flatMap((q): [number, Drum, number][] => [[q, "kick", 1], [q + 0.5, "hat", 0.7], [q + 0.25, "hat", 0.25], [q + 0.75, "hat", 0.3]]).concat([[1, "snare", 0.5], [3, "snare", 0.55]]),
-  half: [[0, "kick", 1], [1.75, "kick", 0.6], [2, "snare", 0.9], ...[0, 0.5, 1, 1.5, 2, 2.5, 3, 3.5].map((q): [number, Drum, number] => [q, "hat", q % 1 ? 0.3 : 0.55])],
-  broken: [[0, "kick", 1], [1, "snare", 0.85], [1.75, "kick", 0.55], [2.5, "kick", 0.9], [2.25, "snare", 0.2], [3, "snare", 0.9], [3.75, "snare", 0.25], ...[0, 0.5, 1, 1.5, 2, 2.5, 3, 3.5].map((q): [number, Drum, number] => [q, "hat", q % 1 ? 0.5 : 0.35])],
-};
-
-/** The stand-in drum machine under a clip. */
-export class Drums {
-  private readonly level = new Tone.Gain(0.5);
-  private readonly kick = new Tone.MembraneSynth({ pitchDecay: 0.03, octaves: 5, envelope: { attack: 0.001, decay: 0.32, sustain: 0, release: 0.1 } });
-  private readonly snare = new Tone.NoiseSynth({ noise: { type: "white" }, envelope: { attack: 0.001, decay: 0.14, sustain: 0 } });
-  private readonly hat = new Tone.NoiseSynth({ noise: { type: "white" }, envelope: { attack: 0.001, decay: 0.035, sustain: 0 } });
-  private readonly last: Record<Drum, number> = { kick: 0, snare: 0, hat: 0 };
-
-  constructor(out: Tone.InputNode) {
-    this.kick.connect(this.level);
-    this.snare.chain(new Tone.Filter(1400, "bandpass"), new Tone.Gain(0.9), this.level);
-    this.hat.chain(new Tone.Filter(7000, "highpass"), new Tone.Gain(0.45), this.level);
-    this.level.connect(out);
-  }
-
-  /** Schedules the hits from tick low up to high of the clip. */
-  schedule(pattern: string, level: number, barTicks: number, low: number, high: number, timeAt: (tick: number) => number): void {
-    const hits = beats[pattern];
-    if (!hits) return;
-    this.level.gain.rampTo((level / 100) ** 1.5 * 0.8, 0.02);
-    for (let bar = Math.floor(low / barTicks); bar * barTicks < high; bar++) {
-      for (const [quarter, drum, force] of hits) {
-        const tick = bar * barTicks + quarter * PPQ;
-        if (quarter * PPQ >= barTicks || tick < low || tick >= high) continue;
-        // A source takes its starts in strictly rising order.
-        const time = Math.max(timeAt(tick), this.last[drum] + 0.001);
-        this.last[drum] = time;
-        if (drum === "kick") this.kick.triggerAttackRelease("C1", 0.2, time, force);
-        else this[drum].triggerAttackRelease(0.1, time, force);
-      }
-    }
-  }
+/** One drum of the kit: a sound that is struck, tuned by so many semitones. */
+export interface Drum {
+  hit(time: number, force: number, tuned: number): void;
+  dispose(): void;
 }
+
+/** A struck skin: a falling tone. */
+function skin(out: Tone.InputNode, hertz: number, octaves: number, decay: number): Drum {
+  const synth = new Tone.MembraneSynth({
+    pitchDecay: 0.03,
+    octaves,
+    envelope: { attack: 0.001, decay, sustain: 0, release: 0.1 },
+  });
+  synth.connect(out);
+  return {
+    hit: (time, force, tuned) => synth.triggerAttackRelease(hertz * 2 ** (tuned / 12), decay, time, force),
+    dispose: () => synth.dispose(),
+  };
+}
+
+/** Filtered noise: brushes, hats, claps. */
+function noise(
+  out: Tone.InputNode,
+  kind: "highpass" | "bandpass",
+  hertz: number,
+  decay: number,
+  level: number,
+  strokes = 1,
+): Drum {
+  const synth = new Tone.NoiseSynth({ noise: { type: "white" }, envelope: { attack: 0.001, decay, sustain: 0 } });
+  const filter = new Tone.Filter(hertz, kind);
+  const gain = new Tone.Gain(level);
+  synth.chain(filter, gain, out);
+  return {
+    hit: (time, force, tuned) => {
+      filter.frequency.setValueAtTime(Math.min(hertz * 2 ** (tuned / 12), 18000), time);
+      for (let k = 0; k < strokes; k++)
+        synth.triggerAttackRelease(decay, time + k * 0.011, force * (k === strokes - 1 ? 1 : 0.6));
+    },
+    dispose: () => [synth, filter, gain].forEach((part) => part.dispose()),
+  };
+}
+
+/** A short tone: rim and click. */
+function tick(out: Tone.InputNode, hertz: number, decay: number, level: number): Drum {
+  const synth = new Tone.Synth({
+    oscillator: { type: "triangle" },
+    envelope: { attack: 0.0005, decay, sustain: 0, release: 0.02 },
+  });
+  const gain = new Tone.Gain(level);
+  synth.chain(gain, out);
+  return {
+    hit: (time, force, tuned) => synth.triggerAttackRelease(hertz * 2 ** (tuned / 12), decay, time, force),
+    dispose: () => [synth, gain].forEach((part) => part.dispose()),
+  };
+}
+
+/** The drums of the kit, at their usual MIDI numbers; others sound like the nearest
+ * of them, tuned. */
+export const drums: Readonly<Record<number, (out: Tone.InputNode) => Drum>> = {
+  33: (out) => tick(out, 1900, 0.03, 0.5),
+  36: (out) => skin(out, 33, 5, 0.32),
+  37: (out) => tick(out, 820, 0.05, 0.9),
+  38: (out) => noise(out, "bandpass", 1400, 0.14, 0.9),
+  39: (out) => noise(out, "bandpass", 1100, 0.12, 0.9, 3),
+  42: (out) => noise(out, "highpass", 7000, 0.035, 0.45),
+  45: (out) => skin(out, 98, 2, 0.28),
+  46: (out) => noise(out, "highpass", 6500, 0.28, 0.4),
+  49: (out) => noise(out, "highpass", 4200, 0.9, 0.4),
+};

@@ -1,9 +1,11 @@
 import * as Tone from "tone";
-import type { Lane as LaneDoc } from "../api/gen/piece.gen";
+import type { Lane } from "../api/gen/schema.gen";
 import { PPQ } from "../api/gen/view.gen";
 import { clipOf, useApp } from "../state/store";
-import { Drums } from "./drums";
-import { Voice } from "./voice";
+import { lastAt } from "../drawing/geometry";
+import { Backing } from "./backing";
+import { make } from "./make";
+import type { Voice } from "./voices";
 
 /** How far ahead sound is scheduled, in seconds. What is further off is read
  * from whatever performance is newest by then. */
@@ -23,9 +25,9 @@ export class Engine {
   playing = false;
   /** Notes scheduled since the page was opened. */
   scheduled = 0;
-  private readonly voices = new Map<string, Voice>();
+  private readonly voices = new Map<string, { name: string; voice: Voice }>();
   private readonly master = new Tone.Limiter(-1).toDestination();
-  private readonly drums = new Drums(this.master);
+  private readonly backing = new Backing(this.master);
   private readonly turn = () => this.schedule();
   /** Position in ticks, never wrapped, at a moment of the audio clock. */
   private anchor = { tick: 0, time: 0, rate: 1 };
@@ -61,12 +63,12 @@ export class Engine {
   stop(): void {
     this.playing = false;
     Tone.getContext().off("tick", this.turn);
-    for (const voice of this.voices.values()) voice.silence(this.now);
+    for (const { voice } of this.voices.values()) voice.silence(this.now);
   }
 
   seek(tick: number): void {
     if (!this.playing) return;
-    for (const voice of this.voices.values()) voice.silence(this.now);
+    for (const { voice } of this.voices.values()) voice.silence(this.now);
     this.anchor = { tick, time: this.now + 0.03, rate: this.rate };
     this.done = tick;
   }
@@ -77,20 +79,24 @@ export class Engine {
     return this.playing ? Math.max(this.tickAt(this.now), 0) % ticks : 0;
   }
 
-  audition(lane: LaneDoc, pitch: number): void {
+  audition(lane: Lane, pitch: number): void {
     const voice = this.voiceOf(lane);
     voice.strike(this.now + 0.01, this.now + 0.28, pitch, 96);
     voice.settle(this.now + 1);
   }
 
-  private voiceOf(lane: LaneDoc): Voice {
-    let voice = this.voices.get(lane.id);
-    if (!voice) {
-      voice = new Voice(this.master);
-      this.voices.set(lane.id, voice);
+  private voiceOf(lane: Lane): Voice {
+    const name = lane.sound.voice;
+    let own = this.voices.get(lane.id);
+    if (own?.name !== name) {
+      own?.voice.dispose();
+      const maker = make[name];
+      if (!maker) throw new Error(`there is no voice ${name}`);
+      own = { name, voice: maker({ out: this.master, portamento: useApp.getState().words?.portamento ?? [] }) };
+      this.voices.set(lane.id, own);
     }
-    voice.set(lane.sound);
-    return voice;
+    own.voice.set(lane.sound);
+    return own.voice;
   }
 
   private schedule(): void {
@@ -104,7 +110,7 @@ export class Engine {
     const until = this.tickAt(this.now + AHEAD);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.tickAt(this.now - 0.05));
-    for (let start = from; start < until; ) {
+    for (let start = from; start < until;) {
       const base = Math.floor(start / view.ticks) * view.ticks;
       const end = Math.min(until, base + view.ticks);
       this.stretch(base, start - base, end - base);
@@ -114,7 +120,7 @@ export class Engine {
     const horizon = this.timeAt(this.done);
     const heard = new Set<string>();
     view.lanes.forEach((lane) => lane.audible && heard.add(lane.id));
-    for (const [id, voice] of this.voices) {
+    for (const [id, { voice }] of this.voices) {
       voice.settle(horizon);
       if (!clip.lanes.some((l) => l.id === id)) {
         voice.dispose();
@@ -129,36 +135,35 @@ export class Engine {
     const { view, piece } = useApp.getState();
     const clip = clipOf(useApp.getState());
     if (!view || !clip || !piece) return;
-    const within = (at: number) => at >= low && at < high;
+    const time = (at: number) => this.timeAt(base + at);
     view.lanes.forEach((lane, i) => {
       const doc = clip.lanes[i];
-      if (!lane.audible || !doc || doc.id !== lane.id) return;
+      if (!lane.audible || doc?.id !== lane.id) return;
       const voice = this.voiceOf(doc);
-      for (let k = firstAt(lane.controls, low); k < lane.controls.length && within(lane.controls[k][0]); k++) {
-        voice.control(this.timeAt(base + lane.controls[k][0]), lane.controls[k][1], lane.controls[k][2]);
-      }
-      for (let k = firstAt(lane.bends, low); k < lane.bends.length && within(lane.bends[k][0]); k++) {
-        voice.bend(this.timeAt(base + lane.bends[k][0]), lane.bends[k][1]);
-      }
-      for (let k = firstAt(lane.notes, low); k < lane.notes.length && within(lane.notes[k][0]); k++) {
-        const [at, length, pitch, velocity] = lane.notes[k];
-        voice.settle(this.timeAt(base + at) - 1e-4);
-        voice.strike(this.timeAt(base + at), this.timeAt(base + at + length), pitch, velocity);
+      between(lane.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
+      between(lane.bends, low, high, (b) => voice.bend(time(b.at), b.value));
+      between(lane.notes, low, high, (n) => {
+        voice.settle(time(n.at) - 1e-4);
+        voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity);
         this.scheduled++;
-      }
+      });
     });
-    this.drums.schedule(piece.beat.pattern, piece.beat.level, view.barTicks, low, high, (tick) => this.timeAt(base + tick));
+    this.backing.schedule(piece.beat.pattern, piece.beat.level, view.barTicks, low, high, (tick) =>
+      this.timeAt(base + tick),
+    );
   }
 }
 
-/** The index of the first event at or after a tick; events are in order. */
-function firstAt(events: readonly (readonly number[])[], tick: number): number {
-  let low = 0;
-  let high = events.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (events[middle][0] < tick) low = middle + 1;
-    else high = middle;
+/** Calls back for every event from a tick up to another; events are in order. */
+function between<T extends { at: number }>(
+  events: readonly T[],
+  low: number,
+  high: number,
+  each: (event: T) => void,
+): void {
+  for (let k = lastAt(events, (e) => e.at, low - 0.5) + 1; k < events.length; k++) {
+    const event = events[k]!;
+    if (event.at >= high) return;
+    if (event.at >= low) each(event);
   }
-  return low;
 }

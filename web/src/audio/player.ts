@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { Lane as LaneDoc } from "../api/gen/piece.gen";
+import type { Lane } from "../api/gen/schema.gen";
 import { message, useApp } from "../state/store";
 import type { Engine } from "./engine";
 
@@ -30,7 +30,7 @@ export async function togglePlay(): Promise<void> {
 }
 
 /** Lets a note be heard in its lane's voice, if that is wanted. */
-export function audition(lane: LaneDoc, pitch: number): void {
+export function audition(lane: Lane, pitch: number): void {
   if (!useApp.getState().audition || usePlayer.getState().playing) return;
   void load()
     .then((e) => e.audition(lane, pitch))

@@ -1,11 +1,13 @@
-import { useEffect, useState } from "react";
-import { api } from "../api/client";
-import type { Explanation } from "../api/gen/server.gen";
-import type { Finding } from "../api/gen/review.gen";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useState } from "react";
+import type { Finding } from "../api/gen/render.gen";
+import type { Lane as LaneView } from "../api/gen/view.gen";
+import { useWhy } from "../api/queries";
+import { kindOf } from "../lanes/kinds";
+import { StepTools } from "../lanes/steps/Tools";
+import { useSheet } from "../state/sheet";
 import { laneOf, laneViewOf, useApp } from "../state/store";
-import { StepFields } from "./StepFields";
 import { SoundFields } from "./SoundFields";
-import { ManyTools } from "./ManyTools";
 import css from "./Margin.module.css";
 
 /** The margin: what is selected, why it sounds so, and what the review found. */
@@ -15,23 +17,32 @@ export function Margin() {
   const selection = useApp((s) => s.selection);
   const findings = useApp((s) => s.view?.findings);
   const [part, setPart] = useState<"steps" | "sound">("steps");
+  const kind = lane && kindOf(lane);
   return (
     <aside className={css.margin} aria-label="Margin">
-      {lane && view && (
+      {lane && view && kind && (
         <section>
-          <div className={css.tabs} role="tablist">
-            <button role="tab" aria-selected={part === "steps"} onClick={() => setPart("steps")}>Steps</button>
-            <button role="tab" aria-selected={part === "sound"} onClick={() => setPart("sound")}>Sound of {lane.name}</button>
+          <div className={css.tabs} role="tablist" aria-label="What the margin shows">
+            <button role="tab" aria-selected={part === "steps"} onClick={() => setPart("steps")}>
+              Steps
+            </button>
+            <button role="tab" aria-selected={part === "sound"} onClick={() => setPart("sound")}>
+              Sound of {lane.name}
+            </button>
           </div>
-          {part === "sound" ? <SoundFields lane={lane} /> : selection.length ? (
-            <>
-              <StepFields lane={lane} view={view} selection={selection} />
-              <ManyTools count={selection.length} />
-            </>
+          {part === "sound" ? (
+            <SoundFields key={lane.id} lane={lane} />
           ) : (
             <>
-              <p className={css.hint}>Nothing is selected in {lane.name}. Click a note to see its numbers, or click an empty place on the ladder to put one there.</p>
-              <ManyTools count={0} />
+              {selection.length ? (
+                <kind.Fields lane={lane} view={view} selection={selection} />
+              ) : (
+                <p className={css.hint}>
+                  Nothing is selected in {lane.name}. Click a note to see its numbers, or an empty place to put one
+                  there.
+                </p>
+              )}
+              <StepTools count={selection.length} own={<kind.Tools lane={lane} view={view} />} />
             </>
           )}
         </section>
@@ -42,46 +53,32 @@ export function Margin() {
   );
 }
 
+/** The note that a step sounds in: its own, or one that a tie runs through it. */
+function noteOf(view: LaneView, step: number): number {
+  const own = view.notes.findIndex((n) => n.step === step);
+  if (own >= 0) return own;
+  const at = view.slotAt[view.slots.indexOf(step)];
+  return at === undefined ? -1 : view.notes.findIndex((n) => n.at <= at && n.at + n.length > at);
+}
+
 /** Why the hovered note, or else the selected one, is there. */
 function Why() {
   const hover = useApp((s) => s.hover);
   const id = useApp((s) => s.id);
   const clip = useApp((s) => s.clip);
   const version = useApp((s) => s.version);
+  const lane = useApp((s) => s.lane);
   const selected = useApp((s) => {
     const view = laneViewOf(s);
-    if (!view || s.selection.length !== 1) return -1;
-    // A step that a tie joined has no note of its own: the one that runs through it speaks.
-    const slot = view.slots.indexOf(s.selection[0]);
-    const note = view.notes.find((n) => n[4] === s.selection[0]) ?? view.notes.find((n) => slot >= 0 && n[0] <= slot * view.stepTicks && n[0] + n[1] > slot * view.stepTicks);
-    return note ? note[5] : -1;
+    const [only, more] = s.selection;
+    return view && only !== undefined && more === undefined ? noteOf(view, only) : -1;
   });
-  const lane = useApp((s) => s.lane);
-  const [why, setWhy] = useState<Explanation | null>(null);
-  const [trouble, setTrouble] = useState("");
-  const target = hover ?? (selected >= 0 ? { lane, note: selected } : null);
-  const key = target ? `${target.lane} ${target.note} ${version} ${clip}` : "";
-  useEffect(() => {
-    if (!target) {
-      setWhy(null);
-      return;
-    }
-    let current = true;
-    const timer = window.setTimeout(() => {
-      api.why(id, clip, target.lane, target.note).then(
-        (w) => current && (setWhy(w), setTrouble("")),
-        (problem: Error) => current && (setWhy(null), setTrouble(problem.message)),
-      );
-    }, 60);
-    return () => {
-      current = false;
-      window.clearTimeout(timer);
-    };
-  }, [key]);
+  const [target] = useDebouncedValue(hover ?? (selected >= 0 ? { lane, note: selected } : null), 60);
+  const { data, error } = useWhy(id, version, clip, target);
   return (
     <section className={css.why}>
-      <h3>Why it sounds so</h3>
-      <p data-testid="why">{trouble || why?.text || "Point at a note to read which rules made it."}</p>
+      <h2>Why it sounds so</h2>
+      <p data-testid="why">{error?.message ?? data?.text ?? "Point at a note to read which rules made it."}</p>
     </section>
   );
 }
@@ -89,14 +86,16 @@ function Why() {
 function Review({ findings }: { findings: Finding[] }) {
   const app = useApp.getState;
   const jump = (f: Finding) => {
-    if (!f.lane) return;
-    app().openLane(f.lane);
+    app().goTo(f.lane);
+    useSheet.getState().show(f.lane);
     if (f.step) app().select([f.step - 1], f.step - 1);
   };
   return (
     <section className={css.review}>
-      <h3>Review {findings.length ? <span className="mono">{findings.length}</span> : null}</h3>
-      {findings.length === 0 && <p className={css.hint}>Nothing to remark: every lane sounds, and the loop leads back to its start.</p>}
+      <h2>Review {findings.length ? <span className="mono">{findings.length}</span> : null}</h2>
+      {findings.length === 0 && (
+        <p className={css.hint}>Nothing to remark: every lane sounds, and the loop leads back to its start.</p>
+      )}
       <ul>
         {findings.map((f, i) => (
           <li key={`${f.rule} ${f.lane} ${f.step} ${i}`}>

@@ -1,34 +1,112 @@
-import type { Lane as LaneDoc, Sound } from "../api/gen/piece.gen";
-import { NumberBox } from "../app/NumberBox";
+import type { Sound } from "../api/gen/piece.gen";
+import type { Lane } from "../api/gen/schema.gen";
+import { ChoiceField } from "../controls/Field";
+import { facts } from "../controls/facts";
+import { NumberBox } from "../controls/NumberBox";
+import { voices } from "../audio/voices";
 import { setLane } from "../state/actions";
-import { useApp } from "../state/store";
-import { Choice } from "../sheet/LaneHeader";
 import css from "./Margin.module.css";
 
-const sliders: [keyof Omit<Sound, "voice" | "wave">, string][] = [
-  ["level", "Level"], ["cutoff", "Cutoff"], ["resonance", "Resonance"], ["envelope", "Envelope"], ["decay", "Decay"], ["drive", "Drive"], ["delay", "Echo"],
+type Slider = Exclude<keyof Sound, "voice" | "wave">;
+
+/** What belongs together in a sound, each with what it is for. */
+const groups: { name: string; help: string; fields: Slider[] }[] = [
+  { name: "What it is", help: "The voice, and how loud it stands beside the others.", fields: ["level"] },
+  {
+    name: "How it opens",
+    help: "How bright a note begins, how far it opens when struck, how soon it closes.",
+    fields: ["cutoff", "envelope", "decay"],
+  },
+  {
+    name: "How it bites",
+    help: "A ring at the edge of the brightness, and roughness on top.",
+    fields: ["resonance", "drive"],
+  },
+  { name: "The room", help: "What comes back after a note.", fields: ["delay"] },
 ];
 
 /** The built-in voice of a lane; it is saved with the lane and never in a file. */
-export function SoundFields({ lane }: { lane: LaneDoc }) {
-  const words = useApp((s) => s.words);
+export function SoundFields({ lane }: { lane: Lane }) {
+  const fact = facts.lane[lane.kind].sound.fields;
   const set = (part: Partial<Sound>) => setLane(lane.id, { sound: part });
+  const voice = voices[lane.sound.voice];
   return (
     <>
-      <div className={css.sliders}>
-        <label htmlFor="voice">Voice</label>
-        <Choice id="voice" label="Voice" value={lane.sound.voice} all={words?.voices ?? []} onChange={(voice) => set({ voice })} />
-        <label htmlFor="wave">Wave</label>
-        <Choice id="wave" label="Wave" value={lane.sound.wave} all={words?.waves ?? []} onChange={(wave) => set({ wave })} />
-        {sliders.map(([name, label]) => [
-          <label key={`${name}l`} htmlFor={`s-${name}`}>{label}</label>,
-          <input key={`${lane.id} ${name} ${lane.sound[name]}`} id={`s-${name}`} type="range" min={0} max={100} defaultValue={lane.sound[name]}
-            onPointerUp={(e) => set({ [name]: Number(e.currentTarget.value) })}
-            onKeyUp={(e) => Number(e.currentTarget.value) !== lane.sound[name] && set({ [name]: Number(e.currentTarget.value) })} />,
-          <NumberBox key={name} label={`${label} in percent`} value={lane.sound[name]} low={0} high={100} onChange={(v) => set({ [name]: v })} />,
-        ])}
-      </div>
-      <p className={css.hint}>A stand-in for your own synth, to judge the line by. The MIDI file carries notes, bends and portamento, not this sound.</p>
+      {groups.map(({ name, help, fields }, g) => {
+        const shown = fields.filter((f) => voice?.uses.includes(f));
+        if (!shown.length) return null;
+        return (
+          <fieldset key={name} className={css.group}>
+            <legend>{name}</legend>
+            <p className={css.help}>{g === 0 && voice ? voice.help : help}</p>
+            <div className={css.sliders}>
+              {g === 0 && (
+                <>
+                  <ChoiceField
+                    id="voice"
+                    fact={fact.voice}
+                    value={lane.sound.voice}
+                    onChange={(v) => set({ voice: v })}
+                  />
+                  {voice?.uses.includes("wave") && (
+                    <ChoiceField
+                      id="wave"
+                      fact={fact.wave}
+                      value={lane.sound.wave}
+                      onChange={(wave) => set({ wave })}
+                    />
+                  )}
+                </>
+              )}
+              {shown.map((field) => (
+                <Slide
+                  key={field}
+                  field={field}
+                  value={lane.sound[field]}
+                  fact={fact[field]}
+                  onChange={(v) => set({ [field]: v })}
+                />
+              ))}
+            </div>
+          </fieldset>
+        );
+      })}
+      <p className={css.hint}>
+        A stand-in for your own instrument, to judge the lane by. The MIDI file carries notes, bends and controllers,
+        not this sound.
+      </p>
+    </>
+  );
+}
+
+interface SlideProps {
+  field: Slider;
+  value: number;
+  fact: { title: string; doc: string; low: number; high: number };
+  onChange: (value: number) => void;
+}
+
+function Slide({ field, value, fact, onChange }: SlideProps) {
+  const send = (e: React.SyntheticEvent<HTMLInputElement>) => {
+    const next = Number(e.currentTarget.value);
+    if (next !== value) onChange(next);
+  };
+  return (
+    <>
+      <label htmlFor={`s-${field}`} title={fact.doc}>
+        {fact.title}
+      </label>
+      <input
+        key={value}
+        id={`s-${field}`}
+        type="range"
+        min={fact.low}
+        max={fact.high}
+        defaultValue={value}
+        onPointerUp={send}
+        onKeyUp={send}
+      />
+      <NumberBox label={`${fact.title} in percent`} value={value} low={fact.low} high={fact.high} onChange={onChange} />
     </>
   );
 }

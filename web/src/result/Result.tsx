@@ -1,59 +1,74 @@
-import { useLayoutEffect, useRef } from "react";
+import { useLayoutEffect, useMemo, useRef } from "react";
+import type { Clip as ClipView } from "../api/gen/view.gen";
 import { seek } from "../audio/player";
+import { bendAt, notesBetween } from "../drawing/geometry";
+import { GUTTER } from "../drawing/ground";
+import { Playhead } from "../sheet/Playhead";
+import { HEADER, useSheet, zoomOf } from "../state/sheet";
 import { useApp } from "../state/store";
 import { dyes, token } from "../theme";
-import { bendAt } from "../sheet/geometry";
-import { Playhead } from "../sheet/Playhead";
-import { GUTTER, HEADER, useSheet } from "../sheet/sheetState";
 import css from "./Result.module.css";
 
 const HEIGHT = 84;
 
-/** What will be in the file: all lanes that play, in true time, and nothing else. */
+/** The lowest and the highest pitch that sounds. */
+function spanOf(view: ClipView): [number, number] {
+  let [low, high] = [127, 0];
+  for (const lane of view.lanes)
+    for (const n of lane.notes) [low, high] = [Math.min(low, n.pitch), Math.max(high, n.pitch)];
+  return [low, high];
+}
+
+/** What will be in the file: all lanes that play, in true time on the sheet's axis,
+ * and nothing else. */
 export function Result() {
   const view = useApp((s) => s.view);
   const width = useSheet((s) => s.width);
-  const zoom = useSheet((s) => s.zoom);
+  const zoom = useSheet(zoomOf);
   const scroll = useSheet((s) => s.scroll);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const span = useMemo(() => (view ? spanOf(view) : null), [view]);
   useLayoutEffect(() => {
     const el = canvas.current;
     const pen = el?.getContext("2d");
-    if (!el || !pen || !view || !width) return;
+    if (!el || !pen || !view || !span || !zoom) return;
     const ratio = window.devicePixelRatio || 1;
     el.width = Math.round(width * ratio);
     el.height = Math.round(HEIGHT * ratio);
     pen.setTransform(ratio, 0, 0, ratio, 0, 0);
     pen.clearRect(0, 0, width, HEIGHT);
-    const x = (t: number) => (t / view.ticks) * width;
-    let [low, high] = [127, 0];
-    for (const lane of view.lanes) for (const n of lane.notes) [low, high] = [Math.min(low, n[2]), Math.max(high, n[2])];
+    const x = (t: number) => t * zoom - scroll;
+    const [low, high] = span;
     const y = (pitch: number) => HEIGHT - 8 - ((pitch - low) / Math.max(high - low, 12)) * (HEIGHT - 16);
-    if (width / zoom < view.ticks * 0.999) {
-      pen.fillStyle = token("paper-3");
-      pen.fillRect(x(scroll / zoom), 0, Math.max((width / zoom / view.ticks) * width, 2), HEIGHT);
-    }
-    const every = Math.max(1, Math.ceil(view.ticks / view.barTicks / (width / 12)));
+    const [from, to] = [scroll / zoom, Math.min(view.ticks, (scroll + width) / zoom)];
+    const every = Math.max(1, Math.ceil(12 / (view.barTicks * zoom)));
     pen.fillStyle = token("rule");
-    for (let t = 0; t <= view.ticks; t += view.barTicks * every) pen.fillRect(x(t), 0, 1, HEIGHT);
+    const first = Math.floor(from / view.barTicks / every) * every;
+    for (let t = first * view.barTicks; t <= to; t += view.barTicks * every) pen.fillRect(x(t) - 0.5, 0, 1, HEIGHT);
     view.lanes.forEach((lane, i) => {
-      pen.strokeStyle = pen.fillStyle = token(dyes[i % dyes.length]);
-      for (const [at, length, pitch, velocity] of lane.notes) {
-        pen.globalAlpha = 0.45 + (velocity / 127) * 0.55;
+      pen.strokeStyle = pen.fillStyle = token(dyes[i % dyes.length]!);
+      notesBetween(lane, from, to, (n) => {
+        const [left, right] = [x(n.at), x(n.at + n.length)];
+        pen.globalAlpha = 0.45 + (n.velocity / 127) * 0.55;
         if (!lane.bends.length) {
-          pen.fillRect(x(at), y(pitch) - 1.3, Math.max(x(at + length) - x(at) - 0.4, 1), 2.6);
-          continue;
+          pen.fillRect(left, y(n.pitch) - 1.3, Math.max(right - left - 0.4, 1), 2.6);
+          return;
         }
+        const height = (t: number) => y(n.pitch + bendAt(lane, t));
         pen.lineWidth = 2.6;
         pen.beginPath();
-        pen.moveTo(x(at), y(pitch + bendAt(lane, at)));
-        const pieces = Math.max(1, Math.min(24, Math.round((x(at + length) - x(at)) / 2)));
-        for (let k = 1; k <= pieces; k++) pen.lineTo(x(at + (length * k) / pieces), y(pitch + bendAt(lane, at + (length * k) / pieces - 1)));
+        pen.moveTo(left, height(n.at));
+        const pieces = Math.max(1, Math.min(24, Math.round((right - left) / 2)));
+        for (let k = 1; k <= pieces; k++) {
+          pen.lineTo(left + ((right - left) * k) / pieces, height(n.at + (n.length * k) / pieces - 1));
+        }
         pen.stroke();
-      }
+      });
     });
     pen.globalAlpha = 1;
-  });
+    pen.fillStyle = token("rule-strong");
+    if (x(view.ticks) <= width) pen.fillRect(x(view.ticks) - 1, 0, 1, HEIGHT);
+  }, [view, span, width, zoom, scroll]);
   if (!view) return null;
   const notes = view.lanes.reduce((sum, lane) => sum + lane.notes.length, 0);
   return (
@@ -61,19 +76,28 @@ export function Result() {
       <div className={css.head} style={{ width: HEADER + GUTTER + 4 }}>
         <b>Result</b>
         <span className="quiet">what the file holds</span>
-        <span className="mono" style={{ fontSize: 11.5 }}>{view.whole ? view.bars : Math.round(view.ticks / view.barTicks)} bars · {notes} notes</span>
+        <span className="mono" style={{ fontSize: 11.5 }}>
+          {view.whole ? view.bars : Math.round(view.ticks / view.barTicks)} bars · {notes} notes
+        </span>
       </div>
       <div style={{ position: "relative" }}>
-        {notes === 0 && <div className={css.silent}>{view.lanes.length ? "Nothing sounds: no lane has a note that plays. Click on a ladder above." : "Nothing sounds: the clip has no lanes yet."}</div>}
-        <canvas ref={canvas} style={{ width, height: HEIGHT, display: "block", cursor: "pointer" }} aria-hidden
+        {notes === 0 && (
+          <div className={css.silent}>
+            {view.lanes.length
+              ? "Nothing sounds: no lane has a note that plays. Click on a ladder above."
+              : "Nothing sounds: the clip has no lanes yet."}
+          </div>
+        )}
+        <canvas
+          ref={canvas}
+          style={{ width, height: HEIGHT, display: "block", cursor: "pointer" }}
+          aria-hidden
           onPointerDown={(e) => {
-            const box = e.currentTarget.getBoundingClientRect();
-            const tick = ((e.clientX - box.left) / box.width) * view.ticks;
-            seek(tick);
-            const bar = document.querySelector<HTMLElement>('[aria-label="Time"]');
-            if (bar) bar.scrollLeft = tick * zoom - width / 2;
-          }} />
-        <Playhead left={0} inSheet={false} />
+            const tick = (e.clientX - e.currentTarget.getBoundingClientRect().left + scroll) / zoom;
+            if (tick < view.ticks) seek(tick);
+          }}
+        />
+        <Playhead left={0} main={false} />
       </div>
     </section>
   );

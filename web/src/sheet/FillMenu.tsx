@@ -1,45 +1,81 @@
 import { Button, Popover } from "@mantine/core";
 import { useState } from "react";
-import type { Lane as LaneDoc } from "../api/gen/piece.gen";
-import { NumberBox } from "../app/NumberBox";
-import { onSteps } from "../state/actions";
-import { useApp } from "../state/store";
-import css from "./Sheet.module.css";
-import fill from "./FillMenu.module.css";
+import { Choice } from "../controls/Choice";
+import { NumberBox } from "../controls/NumberBox";
+import { facts } from "../controls/facts";
+import { onChosen } from "../state/actions";
+import { clipOf, placesOf, useApp } from "../state/store";
+import type { LaneProps } from "../lanes/kind";
+import { kindOf } from "../lanes/kinds";
+import css from "../lanes/steps/steps.module.css";
 
-/** Patterns of chord tones that a pitch fill offers. */
-const patterns = [["root"], ["root", "fifth"], ["root", "third", "fifth"], ["root", "root", "octave"], ["root", "third", "fifth", "octave"], ["root", "low fifth"], ["root", "fifth", "octave", "seventh"]];
-
-/** Fills: rhythm fills leave the pitches alone, pitch fills the rhythm. */
-export function FillMenu({ lane }: { lane: LaneDoc }) {
+/** Fills: rhythm fills leave the pitches alone; a kind's own come after them. */
+export function FillMenu({ lane, view, className }: LaneProps & { className?: string }) {
   const chosen = useApp((s) => s.selection.length);
-  const total = chosen || lane.steps.length;
+  const others = useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && placesOf(l) > 0) ?? [];
+  const count = placesOf(lane);
+  const total = chosen || count;
   const [every, setEvery] = useState(2);
   const [hits, setHits] = useState(5);
   const [turn, setTurn] = useState(0);
+  const [from, setFrom] = useState("");
+  const source = others.find((l) => l.id === from) ?? others[0];
+  const most = facts.lane[lane.kind].steps.high;
+  const { Fills } = kindOf(lane);
   return (
-    <Popover position="bottom-start" trapFocus width={292}>
-      <Popover.Target><button className={css.toggle} aria-label={`Fill ${lane.name}`}>Fill ▾</button></Popover.Target>
-      <Popover.Dropdown className={fill.box}>
-        <div className="quiet">{chosen ? `On the ${chosen} selected steps` : `On all ${lane.steps.length} steps`}</div>
+    <Popover position="bottom-start" trapFocus width={304}>
+      <Popover.Target>
+        <button className={className} aria-label={`Fill ${lane.name}`}>
+          Fill ▾
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown className={css.box}>
+        <div className="quiet">{chosen ? `On the ${chosen} selected steps` : `On all ${count} steps`}</div>
         <h4>Rhythm – pitches stay</h4>
-        <div className={fill.row}>
+        <div className={css.row}>
           <span>Every</span>
-          <NumberBox label="Every so many steps" value={every} low={1} high={64} onChange={setEvery} />
+          <NumberBox label="Every so many steps" value={every} low={1} high={most} onChange={setEvery} />
           <span>steps</span>
-          <Button size="compact-xs" variant="default" onClick={() => onSteps("fill.every", { by: every })}>Set every</Button>
+          <Button
+            size="compact-xs"
+            variant="default"
+            onClick={() => onChosen((on) => ({ op: "fill.every", ...on, every }))}
+          >
+            Set every
+          </Button>
         </div>
-        <div className={fill.row}>
+        <div className={css.row}>
           <NumberBox label="Hits" value={Math.min(hits, total)} low={0} high={total} onChange={setHits} />
           <span>hits, turned by</span>
           <NumberBox label="Rotation" value={turn} low={-64} high={64} onChange={setTurn} />
-          <Button size="compact-xs" variant="default" onClick={() => onSteps("fill.even", { by: Math.min(hits, total), pattern: [String(turn)] })}>Spread</Button>
+          <Button
+            size="compact-xs"
+            variant="default"
+            onClick={() => onChosen((on) => ({ op: "fill.even", ...on, hits: Math.min(hits, total), turn }))}
+          >
+            Spread
+          </Button>
         </div>
-        <h4>Pitch – rhythm stays</h4>
-        <div className={fill.patterns}>
-          {patterns.map((p) => <Button key={p.join()} size="compact-xs" variant="default" onClick={() => onSteps("fill.pattern", { pattern: p })}>{p.join(" · ")}</Button>)}
-        </div>
-        <div className="quiet">Or hold Alt and draw a contour across the ladder.</div>
+        {source && (
+          <div className={css.row}>
+            <span>From</span>
+            <Choice
+              label="Lane to take the rhythm from"
+              value={source.id}
+              all={others.map((l) => l.id)}
+              words={Object.fromEntries(others.map((l) => [l.id, l.name]))}
+              onChange={setFrom}
+            />
+            <Button
+              size="compact-xs"
+              variant="default"
+              onClick={() => onChosen((on) => ({ op: "fill.from", ...on, from: source.id }))}
+            >
+              Take its rhythm
+            </Button>
+          </div>
+        )}
+        <Fills lane={lane} view={view} />
       </Popover.Dropdown>
     </Popover>
   );

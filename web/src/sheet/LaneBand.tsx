@@ -1,31 +1,33 @@
-import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { audition } from "../audio/player";
-import type { Lane as LaneDoc } from "../api/gen/piece.gen";
+import type { Lane } from "../api/gen/schema.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
+import { noteAt, slotAt, yOf } from "../drawing/geometry";
+import { GUTTER } from "../drawing/ground";
+import type { Draft, Gesture, Ground, Point } from "../gestures/gesture";
+import { kindOf } from "../lanes/kinds";
 import { useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";
-import { draw } from "./draw";
-import { begin, type Draft, type Gesture, type Ground, type Point } from "./gestures";
-import { bandOf, noteAt, slotAt, yOf } from "./geometry";
-import { GUTTER, useSheet } from "./sheetState";
+import { lookOf, useSheet, zoomOf } from "../state/sheet";
 
 interface Props {
-  lane: LaneDoc;
+  lane: Lane;
   view: LaneView;
   clip: string;
   ticks: number;
   barTicks: number;
   beatTicks: number;
   index: number;
-  open: boolean;
+  height: number;
 }
 
 const noGhosts: Ghost[] = [];
-const noReach = { low: 0, high: 0 };
 const nothing: ReadonlySet<number> = new Set();
 
-/** One lane on the time axis: its ladder, pods and rails, drawn on a canvas. */
-export const LaneBand = memo(function LaneBand({ lane, view, ticks, barTicks, beatTicks, clip, index, open }: Props) {
+/** One lane on the time axis, drawn on a canvas by its kind. */
+export const LaneBand = memo(function LaneBand(props: Props) {
+  const { lane, view, ticks, barTicks, beatTicks, clip, index, height } = props;
+  const kind = kindOf(lane);
   const canvas = useRef<HTMLCanvasElement>(null);
   const gesture = useRef<Gesture | null>(null);
   /** Whether each of the last two presses met a note: a double click removes
@@ -34,17 +36,27 @@ export const LaneBand = memo(function LaneBand({ lane, view, ticks, barTicks, be
   const [drafted, setDrafted] = useState<Draft>({});
   // A band out of sight neither scrolls nor draws.
   const [seen, setSeen] = useState(false);
-  const zoom = useSheet((s) => s.zoom);
+  const zoom = useSheet(zoomOf);
   const width = useSheet((s) => s.width);
   const scroll = useSheet((s) => (seen ? s.scroll : 0));
-  const room = useSheet((s) => (open ? s.room : 0));
-  const reach = useSheet((s) => s.reach[lane.id]) ?? noReach;
-  const selectionList = useApp((s) => (s.lane === lane.id ? s.selection : null));
+  const open = useSheet((s) => lookOf(s, lane.id).open);
+  const lowest = useSheet((s) => lookOf(s, lane.id).lowest);
+  const selected = useApp((s) => (s.lane === lane.id ? s.selection : null));
   const cursor = useApp((s) => (s.lane === lane.id ? s.cursor : -1));
   const ghosts = useApp((s) => (s.ghosts.some((g) => g.lane === lane.id) ? s.ghosts : noGhosts));
   const hover = useApp((s) => (s.hover?.lane === lane.id ? s.hover.note : -1));
-  const selection = useMemo(() => (selectionList ? new Set(selectionList) : nothing), [selectionList]);
-  const band = useMemo(() => bandOf(view, lane.steps, open, reach, room), [view, lane.steps, open, reach, room]);
+  const selection = useMemo(
+    () => (selected && (open || kind.live) ? new Set(selected) : nothing),
+    [selected, open, kind],
+  );
+  const band = useMemo(() => kind.band(lane, view, { open, height, lowest }), [kind, lane, view, open, height, lowest]);
+
+  // The rows that an open ladder begins with are kept: notes that come and go move
+  // none of them.
+  const bottom = open && kind.ladder(view).length ? (band.rows[0]?.pitch ?? null) : null;
+  useEffect(() => {
+    if (bottom !== null && lowest === null) useSheet.getState().look(lane.id, { lowest: bottom });
+  }, [lane.id, bottom, lowest]);
 
   useLayoutEffect(() => {
     const el = canvas.current;
@@ -54,50 +66,79 @@ export const LaneBand = memo(function LaneBand({ lane, view, ticks, barTicks, be
     const [w, h] = [Math.round((width + GUTTER) * ratio), Math.round(band.height * ratio)];
     if (el.width !== w) el.width = w;
     if (el.height !== h) el.height = h;
-    draw(pen, {
-      view, steps: lane.steps, band, hue: token(dyes[index % dyes.length]), zoom, scroll, width,
-      ticks, barTicks, beatTicks,
-      selection, cursor, hover, muted: !view.audible,
+    kind.draw(pen, {
+      lane,
+      view,
+      band,
+      hue: token(dyes[index % dyes.length]!),
+      zoom,
+      scroll,
+      width,
+      ticks,
+      barTicks,
+      beatTicks,
+      selection,
+      cursor: open || kind.live ? cursor : -1,
+      hover,
       ghosts: drafted.ghosts ?? ghosts.filter((g) => g.lane === lane.id),
-      draft: drafted.draft ?? null, stroke: drafted.stroke ?? null, edge: drafted.edge ?? null,
+      draft: drafted.draft ?? null,
+      stroke: drafted.stroke ?? null,
+      edge: drafted.edge ?? null,
     });
   });
 
   useEffect(() => {
-    const watcher = new IntersectionObserver(([entry]) => setSeen(entry.isIntersecting), { rootMargin: "120px" });
+    const watcher = new IntersectionObserver(([entry]) => setSeen(entry?.isIntersecting ?? false), {
+      rootMargin: "120px",
+    });
     watcher.observe(canvas.current!);
     return () => watcher.disconnect();
   }, []);
 
   const ground = (): Ground => ({
-    clip, lane, view, band, tick: (x) => (x - GUTTER + scroll) / zoom, slack: 4 / zoom,
+    clip,
+    lane,
+    view,
+    band,
+    tick: (x) => (x - GUTTER + scroll) / zoom,
+    slack: 4 / zoom,
+    sound: (pitch) => audition(lane, pitch),
   });
   const point = (e: React.PointerEvent | React.MouseEvent): Point => {
     const box = canvas.current!.getBoundingClientRect();
     return { x: e.clientX - box.left, y: e.clientY - box.top, shift: e.shiftKey, alt: e.altKey };
   };
+  const noteUnder = (p: Point): number => {
+    const g = ground();
+    return p.x < GUTTER ? -1 : noteAt(view, band, g.tick(p.x), p.y, g.slack);
+  };
 
-  useEffect(() => where(lane.id, (step, pitch) => {
-    const box = canvas.current!.getBoundingClientRect();
-    const slot = view.slots.indexOf(step);
-    return { x: box.left + GUTTER + (slot + 0.5) * view.stepTicks * zoom - scroll, y: box.top + yOf(band, pitch), step: view.stepTicks * zoom };
-  }), [lane.id, view, band, zoom, scroll]);
+  const find = useCallback(
+    (step: number, pitch: number) => {
+      const box = canvas.current!.getBoundingClientRect();
+      const slot = view.slots.indexOf(step);
+      const x = box.left + GUTTER + ((view.slotAt[slot] ?? 0) + view.stepTicks / 2) * zoom - scroll;
+      return { x, y: box.top + yOf(band, pitch), step: view.stepTicks * zoom };
+    },
+    [view, band, zoom, scroll],
+  );
+  useEffect(() => where(lane.id, find), [lane.id, find]);
 
   const down = (e: React.PointerEvent) => {
     if (e.button !== 0) return;
     const p = point(e);
-    const wasOpen = open;
-    useApp.getState().openLane(lane.id);
-    (canvas.current!.closest("[role=application]") as HTMLElement | null)?.focus({ preventScroll: true });
+    const app = useApp.getState();
+    app.goTo(lane.id);
+    if (!open && !kind.live) useSheet.getState().show(lane.id);
     if (p.x < GUTTER || !view.slots.length) return;
-    if (!wasOpen) {
-      const step = view.slots[slotAt(view, ground().tick(p.x))];
-      useApp.getState().select([step], step);
+    const g = ground();
+    if (!open && !kind.live) {
+      const step = view.slots[slotAt(view, g.tick(p.x))]!;
+      app.select([step], step);
       return;
     }
-    const g = ground();
-    met.current = [met.current[1], noteAt(view, band, g.tick(p.x), p.y, g.slack) >= 0];
-    gesture.current = begin(g, p, (pitch) => audition(lane, pitch));
+    met.current = [met.current[1]!, noteUnder(p) >= 0];
+    gesture.current = kind.begin(g, p);
     canvas.current!.setPointerCapture(e.pointerId);
     if (gesture.current) setDrafted(gesture.current.move(p));
   };
@@ -107,24 +148,30 @@ export const LaneBand = memo(function LaneBand({ lane, view, ticks, barTicks, be
       setDrafted(gesture.current.move(p));
       return;
     }
-    const g = ground();
-    const note = p.x < GUTTER ? -1 : noteAt(view, band, g.tick(p.x), p.y, g.slack);
+    const note = noteUnder(p);
     const now = useApp.getState().hover;
     if (note < 0 ? now !== null : now?.lane !== lane.id || now.note !== note) {
       useApp.getState().set({ hover: note < 0 ? null : { lane: lane.id, note } });
     }
-    if (canvas.current) canvas.current.style.cursor = cursorFor(g, note, p);
+    canvas.current!.style.cursor = p.x < GUTTER ? "default" : kind.pointer(ground(), p, note);
   };
-  const up = () => {
-    gesture.current?.end();
+  const stop = () => {
     gesture.current = null;
     setDrafted({});
   };
   const remove = (e: React.MouseEvent) => {
-    const p = point(e);
-    const g = ground();
-    const note = open ? noteAt(view, band, g.tick(p.x), p.y, g.slack) : -1;
-    if (note >= 0 && met.current[0]) void useApp.getState().edit([{ op: "steps.set", clip, lane: lane.id, steps: [view.notes[note][4] + 1], patch: { on: false } }]);
+    const note = view.notes[open || kind.live ? noteUnder(point(e)) : -1];
+    if (!note || !met.current[0]) return;
+    void useApp
+      .getState()
+      .edit([{ op: "steps.set", clip, lane: lane.id, steps: [note.step + 1], patch: { on: false } }]);
+  };
+  const wheel = (e: React.WheelEvent) => {
+    const rows = kind.ladder(view);
+    if (!open || e.ctrlKey || e.shiftKey || rows.length <= band.rows.length || Math.abs(e.deltaX) > Math.abs(e.deltaY))
+      return;
+    e.stopPropagation();
+    scrollLadder(lane.id, rows, band.rows[0]?.pitch ?? 0, -Math.sign(e.deltaY) * 2, band.rows.length);
   };
 
   return (
@@ -134,21 +181,29 @@ export const LaneBand = memo(function LaneBand({ lane, view, ticks, barTicks, be
       style={{ width: width + GUTTER, height: band.height, display: "block", touchAction: "none" }}
       onPointerDown={down}
       onPointerMove={move}
-      onPointerUp={up}
-      onPointerCancel={() => {
-        gesture.current = null;
-        setDrafted({});
+      onPointerUp={() => {
+        gesture.current?.end();
+        stop();
       }}
+      onPointerCancel={stop}
       onPointerLeave={() => useApp.getState().hover && useApp.getState().set({ hover: null })}
       onDoubleClick={remove}
+      onWheel={wheel}
     />
   );
 });
 
-function cursorFor(g: Ground, note: number, p: Point): string {
-  if (note < 0) return g.band.open && p.x > GUTTER ? "crosshair" : "default";
-  const [at, length] = g.view.notes[note];
-  return g.band.open && Math.abs(at + length - g.tick(p.x)) <= Math.min(g.slack * 2, length * 0.3) ? "ew-resize" : "pointer";
+/** Moves a ladder by rows, as far as there are any. */
+export function scrollLadder(
+  lane: string,
+  rows: readonly { pitch: number }[],
+  lowest: number,
+  by: number,
+  shown: number,
+): void {
+  const at = rows.findIndex((r) => r.pitch >= lowest);
+  const next = rows[Math.max(0, Math.min(at + by, rows.length - shown))];
+  if (next) useSheet.getState().look(lane, { lowest: next.pitch });
 }
 
 type Finder = (step: number, pitch: number) => { x: number; y: number; step: number };

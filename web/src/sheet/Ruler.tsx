@@ -2,14 +2,17 @@ import { useLayoutEffect, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { token } from "../theme";
 import { seek } from "../audio/player";
-import { GUTTER, useSheet } from "./sheetState";
+import { GUTTER } from "../drawing/ground";
+import { useSheet, zoomOf } from "../state/sheet";
 
 const HEIGHT = 40;
 
 /** Bars and beats, and under them the line that says when all lanes meet. */
 export function Ruler({ clip }: { clip: ClipView }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const { zoom, scroll, width } = useSheet();
+  const zoom = useSheet(zoomOf);
+  const scroll = useSheet((s) => s.scroll);
+  const width = useSheet((s) => s.width);
   useLayoutEffect(() => {
     const el = canvas.current;
     const pen = el?.getContext("2d");
@@ -26,7 +29,11 @@ export function Ruler({ clip }: { clip: ClipView }) {
     pen.textBaseline = "middle";
     const barWidth = clip.barTicks * zoom;
     const every = Math.max(1, 2 ** Math.ceil(Math.log2(34 / barWidth)));
-    for (let bar = Math.max(0, Math.floor(scroll / barWidth)); bar * clip.barTicks < clip.ticks && x(bar * clip.barTicks) < width + GUTTER; bar++) {
+    for (
+      let bar = Math.max(0, Math.floor(scroll / barWidth));
+      bar * clip.barTicks < clip.ticks && x(bar * clip.barTicks) < width + GUTTER;
+      bar++
+    ) {
       const left = x(bar * clip.barTicks);
       pen.fillStyle = token("rule-strong");
       pen.fillRect(left - 0.5, 4, 1, HEIGHT);

@@ -1,21 +1,20 @@
 import { Button } from "@mantine/core";
-import { useEffect, useRef } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
-import type { Clip as ClipView } from "../api/gen/view.gen";
-import { addLane } from "../state/actions";
+import type { Lane } from "../api/gen/schema.gen";
+import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
+import { facts } from "../controls/facts";
+import { GUTTER } from "../drawing/ground";
+import { kindOf, laneKinds } from "../lanes/kinds";
 import { clipOf, useApp } from "../state/store";
 import { dye } from "../theme";
-import { onKey } from "../app/keys";
-import { CLOSED_HEIGHT } from "./geometry";
-import { LaneBand } from "./LaneBand";
+import { LaneBand, scrollLadder } from "./LaneBand";
 import { LaneHeader } from "./LaneHeader";
+import { firstBars, heights } from "./layout";
 import { Playhead } from "./Playhead";
 import { Ruler } from "./Ruler";
-import { GUTTER, HEADER, useSheet } from "./sheetState";
+import { HEADER, lookOf, useSheet, zoomOf } from "../state/sheet";
 import css from "./Sheet.module.css";
-
-/** How many bars fit at first: enough to see a loop, few enough to hit a step. */
-const FIRST_BARS = 2;
 
 /** The sheet: all lanes of a clip as bands on one time axis. */
 export function Sheet() {
@@ -30,126 +29,300 @@ function NoClip() {
     <div className={css.sheet}>
       <div className={css.empty}>
         <h2>No clip yet</h2>
-        <p>A clip is a loop of lanes: a bass line, a lead, each with its own number of steps. Begin with its key, and only the notes that fit will stand on the ladder.</p>
+        <p>
+          A clip is a loop of lanes: a bass line, a lead, a row of drums, each with its own number of steps. Begin with
+          its key, and only the notes that fit will stand on the ladder.
+        </p>
         <Button onClick={() => useApp.getState().set({ panel: "clip" })}>Make the first clip</Button>
       </div>
     </div>
   );
 }
 
+/** The height of the row of buttons under the lanes. */
+const ADDING = 44;
+
 function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   const frame = useRef<HTMLDivElement>(null);
+  const lanesBox = useRef<HTMLDivElement>(null);
   const bar = useRef<HTMLDivElement>(null);
-  const zoom = useSheet((s) => s.zoom);
+  const { set, begin, show } = useSheet.getState();
+  const zoom = useSheet(zoomOf);
   const width = useSheet((s) => s.width);
-  const set = useSheet((s) => s.set);
+  const bars = useSheet((s) => s.bars);
+  const height = useSheet((s) => s.height);
+  const looks = useSheet((s) => s.looks);
+  const looked = useSheet((s) => s.clip);
   const lane = useApp((s) => s.lane);
+  const piece = useApp((s) => s.id);
 
   useEffect(() => {
-    const el = frame.current;
+    const el = lanesBox.current;
     if (!el) return;
-    const fit = () => {
-      const height = el.querySelector(`.${css.lanes}`)?.clientHeight ?? 0;
-      set({ width: Math.max(el.clientWidth - HEADER - 4 - GUTTER - 12, 100), room: height - (clip.lanes.length - 1) * (CLOSED_HEIGHT + 1) - 46 });
-    };
+    const fit = () => set({ width: Math.max(el.clientWidth - HEADER - 4 - GUTTER, 100), height: el.clientHeight });
     const watcher = new ResizeObserver(fit);
     watcher.observe(el);
     fit();
     return () => watcher.disconnect();
-  }, [set, clip.lanes.length]);
-  // A clip is opened at a size at which its steps can be hit.
+  }, [set]);
+
+  const id = `${piece} ${clip.id}`;
+  useEffect(() => begin(id), [begin, id]);
+  const ready = looked === id;
+  // The lane that is worked on is open, unless its kind does without.
+  const current = clip.lanes.find((l) => l.id === lane);
+  const anyOpen = clip.lanes.some((l) => looks[l.id]?.open);
   useEffect(() => {
-    if (!width) return;
-    const bars = Math.min(view.ticks / view.barTicks, FIRST_BARS);
-    set({ zoom: width / (bars * view.barTicks), scroll: 0 });
-    if (bar.current) bar.current.scrollLeft = 0;
-  }, [view.id, width === 0, view.barTicks, set]);
+    if (ready && current && !anyOpen && !kindOf(current).live && looks[current.id] === undefined) show(current.id);
+  }, [ready, current, anyOpen, looks, show]);
+
+  // A clip that fits is shown whole; a longer one so that its steps can be hit.
+  const all = view.ticks / view.barTicks;
+  const shortest = Math.min(...view.lanes.filter((l) => l.stepTicks > 0).map((l) => l.stepTicks), view.barTicks);
+  useEffect(() => {
+    if (!ready || !width) return;
+    if (!bars) set({ bars: firstBars(all, view.barTicks, shortest, width), barTicks: view.barTicks, scroll: 0 });
+    else set({ bars: Math.min(bars, all), barTicks: view.barTicks });
+  }, [ready, width, bars, all, view.barTicks, shortest, set]);
 
   const full = view.ticks * zoom;
-  const zoomTo = (next: number) => {
-    const least = width / view.ticks;
-    set({ zoom: Math.min(Math.max(next, Math.min(least, zoom)), 0.6) });
-  };
+  const zoomTo = (next: number) => set({ bars: Math.min(Math.max(next, (40 * 0.25) / 16), all) });
   const onWheel = (e: React.WheelEvent) => {
-    if (e.ctrlKey) zoomTo(zoom * (e.deltaY < 0 ? 1.2 : 1 / 1.2));
-    else if ((e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) && bar.current) bar.current.scrollLeft += e.deltaX || e.deltaY;
+    if (e.ctrlKey) zoomTo(bars / (e.deltaY < 0 ? 1.2 : 1 / 1.2));
+    else if ((e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) && bar.current)
+      bar.current.scrollLeft += e.deltaX || e.deltaY;
   };
-  const current = clip.lanes.find((l) => l.id === lane);
+  const sizes = useMemo(
+    () =>
+      heights(
+        clip.lanes.map((l) => {
+          const kind = kindOf(l);
+          const look = looks[l.id];
+          return {
+            id: l.id,
+            closed: kind.closed,
+            least: kind.least,
+            open: look?.open ?? false,
+            dragged: look?.height ?? null,
+          };
+        }),
+        height - ADDING - clip.lanes.length,
+      ),
+    [clip.lanes, looks, height],
+  );
 
   return (
-    <div className={css.sheet} ref={frame} role="application" aria-label={`Sheet of ${clip.name}. Arrows walk the steps; question mark lists all keys.`} tabIndex={0} onKeyDown={onKey} onWheel={onWheel}>
+    <div
+      className={css.sheet}
+      ref={frame}
+      role="application"
+      aria-label={`Sheet of ${clip.name}. Arrows walk the steps; question mark lists all keys.`}
+      tabIndex={0}
+      onWheel={onWheel}
+    >
       <div className={css.ruler}>
         <div className={css.corner}>
-          <div>{clip.lanes.length} {clip.lanes.length === 1 ? "lane" : "lanes"}</div>
+          <div>
+            {clip.lanes.length} {clip.lanes.length === 1 ? "lane" : "lanes"}
+          </div>
           <div className={css.toggles}>
-            <button className={`${css.toggle} ${css.small}`} aria-label="Show more time" onClick={() => zoomTo(zoom / 1.5)}>–</button>
-            <button className={`${css.toggle} ${css.small}`} aria-label="Show less time" onClick={() => zoomTo(zoom * 1.5)}>+</button>
-            <button className={css.toggle} onClick={() => zoomTo(width / view.ticks)}>all</button>
+            <button
+              className={`${css.toggle} ${css.small}`}
+              aria-label="Show more time"
+              onClick={() => zoomTo(bars * 1.5)}
+            >
+              –
+            </button>
+            <button
+              className={`${css.toggle} ${css.small}`}
+              aria-label="Show less time"
+              onClick={() => zoomTo(bars / 1.5)}
+            >
+              +
+            </button>
+            <button className={css.toggle} onClick={() => zoomTo(all)}>
+              all
+            </button>
           </div>
         </div>
         <Ruler clip={view} />
       </div>
       <div className={css.meet} role="status" aria-label="When lanes meet">
         <span aria-hidden>◆</span>
-        <span>{view.realign}{view.whole ? "" : ` – the first ${Math.round(view.ticks / view.barTicks)} of ${view.bars} bars are shown and played; the file holds as many as you ask for`}</span>
+        <span>
+          {view.realign}
+          {view.whole
+            ? ""
+            : ` – the first ${Math.round(all)} of ${view.bars} bars are shown and played; the file holds as many as you ask for`}
+        </span>
       </div>
-      <div className={css.lanes}>
-        {clip.lanes.map((doc, i) => {
-          const shown = view.lanes[i];
-          return shown && shown.id === doc.id ? (
-            <div key={doc.id} className={css.lane} data-open={doc.id === lane} style={{ "--hue": dye(i) } as React.CSSProperties}>
-              <LaneHeader lane={doc} view={shown} index={i} open={doc.id === lane} />
-              <div className={css.band}>
-                <LaneBand lane={doc} view={shown} clip={view.id} ticks={view.ticks} barTicks={view.barTicks} beatTicks={view.beatTicks} index={i} open={doc.id === lane} />
-                {doc.id === lane && <Reach lane={doc.id} />}
-                <Silent lane={doc.id} findings={view.findings} />
-              </div>
-            </div>
-          ) : null;
-        })}
-        <AddLane clip={clip} />
+      <div className={css.lanes} ref={lanesBox}>
+        {ready &&
+          clip.lanes.map((doc, i) => {
+            const shown = view.lanes[i];
+            if (shown?.id !== doc.id) return null;
+            const before = clip.lanes[i - 1];
+            const joins = kindOf(doc).block && before?.kind === doc.kind;
+            return (
+              <Row
+                key={doc.id}
+                doc={doc}
+                shown={shown}
+                view={view}
+                index={i}
+                height={sizes.get(doc.id) ?? 0}
+                joins={joins}
+                silent={silenceOf(view, doc.id)}
+              />
+            );
+          })}
+        <AddLanes clip={clip} />
         <Playhead left={HEADER + GUTTER + 4} />
       </div>
-      <div className={css.bar} ref={bar} onScroll={(e) => set({ scroll: e.currentTarget.scrollLeft })} aria-label="Time" style={{ visibility: full > width + 1 ? "visible" : "hidden" }}>
+      <div
+        className={css.bar}
+        ref={bar}
+        onScroll={(e) => set({ scroll: e.currentTarget.scrollLeft })}
+        aria-label="Time"
+        style={{ marginLeft: HEADER + GUTTER + 4, visibility: full > width + 1 ? "visible" : "hidden" }}
+      >
         <div style={{ width: full, height: 1 }} />
       </div>
-      <div className="visually-hidden" aria-live="polite" data-testid="step-speech"><StepSpeech lane={current?.name ?? ""} /></div>
+      <div className="visually-hidden" aria-live="polite" data-testid="step-speech">
+        <Speech />
+      </div>
     </div>
   );
 }
 
-function Reach({ lane }: { lane: string }) {
-  const extend = useSheet((s) => s.extend);
+const silenceOf = (view: ClipView, lane: string): string =>
+  view.findings.find((f) => f.rule === "silent" && f.lane === lane)?.message ?? "";
+
+interface RowProps {
+  doc: Lane;
+  shown: LaneView;
+  view: ClipView;
+  index: number;
+  height: number;
+  joins: boolean;
+  silent: string;
+}
+
+function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
+  const look = useSheet((s) => lookOf(s, doc.id));
+  const kind = kindOf(doc);
+  const rows = kind.ladder(shown);
+  const scroll = (by: number) =>
+    scrollLadder(
+      doc.id,
+      rows,
+      look.lowest ?? 0,
+      by,
+      kind.band(doc, shown, { open: true, height, lowest: look.lowest }).rows.length,
+    );
   return (
-    <>
-      <button className={css.more} style={{ top: 2 }} aria-label="Show higher notes" title="Show higher notes" onClick={() => extend(lane, 0, 4)}>▲</button>
-      <button className={css.more} style={{ bottom: 118 }} aria-label="Show lower notes" title="Show lower notes" onClick={() => extend(lane, 4, 0)}>▼</button>
-    </>
+    <div
+      className={css.lane}
+      data-open={look.open}
+      data-joins={joins}
+      data-block={kind.block}
+      style={{ "--hue": dye(index) } as React.CSSProperties}
+    >
+      <LaneHeader lane={doc} view={shown} index={index} height={height} />
+      <div className={css.band} style={{ height }}>
+        <LaneBand
+          lane={doc}
+          view={shown}
+          clip={view.id}
+          ticks={view.ticks}
+          barTicks={view.barTicks}
+          beatTicks={view.beatTicks}
+          index={index}
+          height={height}
+        />
+        {look.open && rows.length > 0 && (
+          <>
+            <button
+              className={css.more}
+              style={{ top: 2 }}
+              aria-label="Show higher notes"
+              title="Show higher notes"
+              onClick={() => scroll(4)}
+            >
+              ▲
+            </button>
+            <button
+              className={css.more}
+              style={{ bottom: 118 }}
+              aria-label="Show lower notes"
+              title="Show lower notes"
+              onClick={() => scroll(-4)}
+            >
+              ▼
+            </button>
+          </>
+        )}
+        {silent && <div className={css.silent}>{silent}</div>}
+      </div>
+      {look.open && <Grip lane={doc} height={height} />}
+    </div>
   );
 }
 
-function Silent({ lane, findings }: { lane: string; findings: ClipView["findings"] }) {
-  const finding = findings.find((f) => f.rule === "silent" && f.lane === lane);
-  return finding ? <div className={css.silent}>{finding.message}</div> : null;
+/** The lower edge of an open lane, dragged to make it higher or lower. */
+function Grip({ lane, height }: { lane: Lane; height: number }) {
+  const from = useRef<{ y: number; height: number } | null>(null);
+  const { look } = useSheet.getState();
+  const least = kindOf(lane).least;
+  const to = (next: number) => look(lane.id, { height: Math.max(next, least) });
+  return (
+    <div
+      className={css.grip}
+      role="separator"
+      aria-label={`Height of ${lane.name}`}
+      aria-orientation="horizontal"
+      aria-valuenow={Math.round(height)}
+      aria-valuemin={least}
+      aria-valuemax={2000}
+      tabIndex={0}
+      title="Drag to change the height; double click to share it again"
+      onPointerDown={(e) => {
+        from.current = { y: e.clientY, height };
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }}
+      onPointerMove={(e) => from.current && to(from.current.height + e.clientY - from.current.y)}
+      onPointerUp={() => (from.current = null)}
+      onDoubleClick={() => look(lane.id, { height: null })}
+      onKeyDown={(e) => {
+        if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
+        e.preventDefault();
+        e.stopPropagation();
+        to(height + (e.key === "ArrowDown" ? 18 : -18));
+      }}
+    />
+  );
 }
 
-function AddLane({ clip }: { clip: ClipDoc }) {
-  const words = useApp((s) => s.words);
-  const most = words?.maxLanes ?? 32;
+function AddLanes({ clip }: { clip: ClipDoc }) {
+  const most = facts.clip.lanes.high;
+  const full = clip.lanes.length >= most;
   return (
     <div className={css.add}>
-      <Button size="compact-sm" variant="default" onClick={() => void addLane()} disabled={clip.lanes.length >= most}>Add a lane</Button>
-      {clip.lanes.length >= most && <span className="quiet">A clip holds at most {most} lanes.</span>}
-      {clip.lanes.length === 0 && <span className="quiet">A lane is one line of steps. Add one, then click notes onto its ladder.</span>}
+      {Object.entries(laneKinds).map(([name, kind]) => (
+        <kind.Add key={name} disabled={full} />
+      ))}
+      {full && <span className="quiet">A clip holds at most {most} lanes.</span>}
+      {clip.lanes.length === 0 && (
+        <span className="quiet">A lane is one sequence of steps. Add one, then click notes into it.</span>
+      )}
     </div>
   );
 }
 
 /** Says where the cursor is, for those who hear the page. */
-function StepSpeech({ lane }: { lane: string }) {
+function Speech() {
   const cursor = useApp((s) => s.cursor);
-  const step = useApp((s) => clipOf(s)?.lanes.find((l) => l.id === s.lane)?.steps[s.cursor]);
-  const name = useApp((s) => s.view?.lanes.find((l) => l.id === s.lane)?.names[s.cursor]);
-  if (!step) return null;
-  return <>{`${lane} step ${cursor + 1}: ${step.on ? `${name}, velocity ${step.velocity}, gate ${step.gate} percent` : "rest"}${step.tie ? ", tied" : ""}${step.glide ? ", glide" : ""}`}</>;
+  const lane = useApp((s) => clipOf(s)?.lanes.find((l) => l.id === s.lane));
+  const view = useApp((s) => s.view?.lanes.find((l) => l.id === s.lane));
+  return lane && view ? kindOf(lane).speak(lane, view, cursor) : null;
 }

@@ -1,23 +1,24 @@
 import { Button, Modal, TextInput } from "@mantine/core";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { api } from "../api/client";
+import { usePieces } from "../api/queries";
 import type { Key } from "../api/gen/piece.gen";
 import type { Summary } from "../api/gen/store.gen";
-import { NumberBox } from "../app/NumberBox";
-import { ScaleChooser } from "../app/ScaleChooser";
+import { facts } from "../controls/facts";
+import { NumberBox } from "../controls/NumberBox";
+import { ScaleChooser } from "../key/ScaleChooser";
 import { message, useApp } from "../state/store";
 import css from "./Start.module.css";
 
 /** The first page: pieces that are there, and ways to begin one. */
 export function Start({ trouble }: { trouble: string }) {
-  const [list, setList] = useState<Summary[] | null>(null);
-  const [error, setError] = useState(trouble);
+  const { data: list, error: unread, refetch } = usePieces();
+  const [failed, setError] = useState(trouble);
+  const error = failed || (unread ? message(unread) : "");
   const [making, setMaking] = useState(false);
   const [removing, setRemoving] = useState<Summary | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const take = useApp((s) => s.take);
-  const load = () => api.list().then(setList, (problem) => setError(message(problem)));
-  useEffect(() => void load(), []);
   const attempt = async (work: () => Promise<void>) => {
     try {
       await work();
@@ -28,23 +29,44 @@ export function Start({ trouble }: { trouble: string }) {
   return (
     <div className={css.page}>
       <div className={css.sheet}>
-        <h1><img src="/mark.svg" width={40} height={40} alt="" /> Agrimony</h1>
-        <p className={css.lead}>A notebook for bass lines and leads. Choose a key, click a line, hear it over a beat, and take it away as a MIDI clip.</p>
-        {error && <p className={css.error} role="alert">{error}</p>}
+        <h1>
+          <img src="/mark.svg" width={40} height={40} alt="" /> Agrimony
+        </h1>
+        <p className={css.lead}>
+          A notebook for bass lines, leads and drums. Choose a key, click a line, hear it over a beat, and take it away
+          as a MIDI clip.
+        </p>
+        {error && (
+          <p className={css.error} role="alert">
+            {error}
+          </p>
+        )}
         <div className={css.actions}>
           <Button onClick={() => setMaking(true)}>New piece</Button>
-          <Button variant="default" onClick={() => void attempt(async () => take(await api.openDemo()))}>Open the sample, “Lantern Regatta”</Button>
-          <Button variant="default" onClick={() => file.current?.click()}>Open a piece file</Button>
-          <input ref={file} type="file" accept=".json,application/json" hidden aria-label="Piece file"
+          <Button variant="default" onClick={() => void attempt(async () => take(await api.openDemo()))}>
+            Open the sample, “Lantern Regatta”
+          </Button>
+          <Button variant="default" onClick={() => file.current?.click()}>
+            Open a piece file
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            accept=".json,application/json"
+            hidden
+            aria-label="Piece file"
             onChange={(e) => {
               const chosen = e.target.files?.[0];
               e.target.value = "";
               if (chosen) void attempt(async () => take(await api.importDocument(await chosen.text())));
-            }} />
+            }}
+          />
         </div>
         <h2>Pieces</h2>
-        {list === null && !error && <p className="quiet">Looking for pieces</p>}
-        {list?.length === 0 && <p className="quiet">None yet. A new piece asks for its key first; everything after that stays within it.</p>}
+        {list === undefined && !error && <p className="quiet">Looking for pieces</p>}
+        {list?.length === 0 && (
+          <p className="quiet">None yet. A new piece asks for its key first; everything after that stays within it.</p>
+        )}
         <ul className={css.list}>
           {list?.map((p) => (
             <li key={p.id}>
@@ -52,23 +74,47 @@ export function Start({ trouble }: { trouble: string }) {
                 <b>{p.title}</b>
                 <span className="quiet">changed {new Date(p.updated).toLocaleString()}</span>
               </button>
-              <button className={css.remove} aria-label={`Delete ${p.title}`} onClick={() => setRemoving(p)}>Delete</button>
+              <button className={css.remove} aria-label={`Delete ${p.title}`} onClick={() => setRemoving(p)}>
+                Delete
+              </button>
             </li>
           ))}
         </ul>
       </div>
-      <Modal opened={making} onClose={() => setMaking(false)} title="A new piece begins with its key" size={720}>
+      <Modal
+        opened={making}
+        onClose={() => setMaking(false)}
+        title="A new piece begins with its key"
+        size={720}
+        closeButtonProps={{ "aria-label": "Close" }}
+      >
         <NewPiece attempt={attempt} />
       </Modal>
-      <Modal opened={removing !== null} onClose={() => setRemoving(null)} title={`Delete “${removing?.title}”?`}>
-        <p style={{ marginTop: 0 }}>The piece, its clips and its history go for good. Save it as a file first if you may want it again.</p>
+      <Modal
+        opened={removing !== null}
+        onClose={() => setRemoving(null)}
+        title={`Delete “${removing?.title}”?`}
+        closeButtonProps={{ "aria-label": "Close" }}
+      >
+        <p style={{ marginTop: 0 }}>
+          The piece, its clips and its history go for good. Save it as a file first if you may want it again.
+        </p>
         <div className={css.actions}>
-          <Button variant="default" onClick={() => setRemoving(null)}>Keep it</Button>
-          <Button color="red.9" onClick={() => void attempt(async () => {
-            await api.remove(removing!.id);
-            setRemoving(null);
-            await load();
-          })}>Delete it</Button>
+          <Button variant="default" onClick={() => setRemoving(null)}>
+            Keep it
+          </Button>
+          <Button
+            color="red.9"
+            onClick={() =>
+              void attempt(async () => {
+                await api.remove(removing!.id);
+                setRemoving(null);
+                await refetch();
+              })
+            }
+          >
+            Delete it
+          </Button>
         </div>
       </Modal>
     </div>
@@ -80,14 +126,39 @@ function NewPiece({ attempt }: { attempt: (work: () => Promise<void>) => Promise
   const [title, setTitle] = useState("Untitled");
   const [tempo, setTempo] = useState(104);
   const [meter, setMeter] = useState("4/4");
-  const make = () => attempt(async () => useApp.getState().take(await api.create({ title, key, tempo, meter, clip: "First clip" })));
+  const make = () =>
+    attempt(async () => useApp.getState().take(await api.create({ title, key, tempo, meter, clip: "First clip" })));
   return (
     <>
       <ScaleChooser value={key} onChange={setKey} />
       <div className={css.form}>
-        <TextInput label="Title" size="xs" value={title} maxLength={120} onChange={(e) => setTitle(e.target.value)} style={{ flex: 1 }} />
-        <label>Tempo <NumberBox label="Tempo of the piece" value={tempo} low={20} high={400} onChange={setTempo} /></label>
-        <label>Meter <input className="mono" aria-label="Meter of the piece" value={meter} onChange={(e) => setMeter(e.target.value)} /></label>
+        <TextInput
+          label="Title"
+          size="xs"
+          value={title}
+          maxLength={120}
+          onChange={(e) => setTitle(e.target.value)}
+          style={{ flex: 1 }}
+        />
+        <label>
+          Tempo{" "}
+          <NumberBox
+            label="Tempo of the piece"
+            value={tempo}
+            low={facts.piece.tempo.low}
+            high={facts.piece.tempo.high}
+            onChange={setTempo}
+          />
+        </label>
+        <label>
+          Meter{" "}
+          <input
+            className="mono"
+            aria-label="Meter of the piece"
+            value={meter}
+            onChange={(e) => setMeter(e.target.value)}
+          />
+        </label>
         <Button onClick={() => void make()}>Begin</Button>
       </div>
     </>

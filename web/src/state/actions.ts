@@ -1,104 +1,152 @@
-import type { Op } from "../api/gen/edit.gen";
-import type { Step } from "../api/gen/piece.gen";
-import { affected, clipOf, laneIn, laneOf, useApp, type App } from "./store";
+import type { Cell } from "../api/gen/piece.gen";
+import type { Lane, Op } from "../api/gen/schema.gen";
+import { useSheet } from "./sheet";
+import { affected, clipOf, laneIn, laneOf, placesOf, useApp } from "./store";
 
-/** One op on the open lane. */
-export function laneOp(s: App, op: string, more: Partial<Op> = {}): Op {
-  return { op, clip: s.clip, lane: s.lane, ...more };
-}
+const app = useApp.getState;
+
+/** A change of fields; the server says no to what a lane's kind lacks. */
+export type Patch = Record<string, unknown>;
+
+/** The clip and lane that are worked on. */
+export const here = () => ({ clip: app().clip, lane: app().lane });
 
 /** Changes fields of the selected steps. */
-export function setSelected(patch: Partial<Record<keyof Step, unknown>>): void {
-  const s = useApp.getState();
-  if (!s.selection.length) return;
-  void s.edit([laneOp(s, "steps.set", { steps: s.selection.map((n) => n + 1), patch })]);
+export function setSelected(patch: Patch): void {
+  const { selection, edit } = app();
+  if (selection.length) void edit([{ op: "steps.set", ...here(), steps: selection.map((n) => n + 1), patch }]);
 }
 
 /** Edits the selected steps, building on what they are when the edit's turn comes. */
-function editSelected(build: (steps: Step[], chosen: number[]) => Omit<Op, "op" | "clip" | "lane">[]): void {
-  const { clip, lane, selection, edit } = useApp.getState();
+function editSelected<S extends Cell>(
+  build: (steps: S[], chosen: number[]) => { steps: number[]; patch: Patch }[],
+): void {
+  const { selection, edit } = app();
+  const { clip, lane } = here();
   if (!selection.length) return;
   void edit((now) => {
-    const steps = laneIn(now, clip, lane)?.steps ?? [];
+    const steps = (laneIn(now, clip, lane)?.steps ?? []) as unknown as S[];
     const chosen = selection.filter((n) => n < steps.length);
     return chosen.length ? build(steps, chosen).map((part): Op => ({ op: "steps.set", clip, lane, ...part })) : [];
   });
 }
 
 /** Changes a field of each selected step to a value of its own. */
-export function setEach(field: keyof Step, value: (step: Step) => unknown): void {
-  editSelected((steps, chosen) => chosen.map((n) => ({ steps: [n + 1], patch: { [field]: value(steps[n]) } })));
+export function setEach<S extends Cell = Cell>(field: string, value: (step: S) => unknown): void {
+  editSelected<S>((steps, chosen) => chosen.map((n) => ({ steps: [n + 1], patch: { [field]: value(steps[n]!) } })));
 }
 
 /** Turns a yes-or-no field of the selected steps over: on unless all have it. */
-export function toggle(has: (step: Step) => boolean, on: Partial<Record<keyof Step, unknown>>, off: Partial<Record<keyof Step, unknown>>): void {
-  editSelected((steps, chosen) => [{ steps: chosen.map((n) => n + 1), patch: chosen.every((n) => has(steps[n])) ? off : on }]);
+export function toggle<S extends Cell = Cell>(has: (step: S) => boolean, on: Patch, off: Patch): void {
+  editSelected<S>((steps, chosen) => [
+    { steps: chosen.map((n) => n + 1), patch: chosen.every((n) => has(steps[n]!)) ? off : on },
+  ]);
 }
 
-/** Makes the open lane a step longer or shorter. */
-export function resizeBy(by: number): void {
-  const { clip, lane, edit } = useApp.getState();
-  void edit((now) => {
-    const count = (laneIn(now, clip, lane)?.steps.length ?? 0) + by;
-    return count >= 1 && count <= (now.words?.maxSteps ?? 256) ? [{ op: "lane.resize", clip, lane, by: count }] : [];
+/** Makes the lane a step longer or shorter. */
+export function resizeBy(by: number, most: number): void {
+  const { clip, lane } = here();
+  void app().edit((now) => {
+    const own = laneIn(now, clip, lane);
+    const count = (own ? placesOf(own) : 0) + by;
+    return count >= 1 && count <= most ? [{ op: "lane.resize", clip, lane, count }] : [];
   });
 }
 
-/** Runs an op on the selected steps, or on all when none is selected. */
-export function onSteps(op: string, more: Partial<Op> = {}): void {
-  const s = useApp.getState();
-  if (!laneOf(s)) return;
-  void s.edit([laneOp(s, op, { steps: affected(s), ...more })]);
+/** The clip, lane and steps that an edit of the selection, or of the whole lane
+ * when nothing is selected, is of. */
+export const chosen = () => ({ ...here(), steps: affected(app()) });
+
+/** Edits the selected steps, or all. */
+export function onChosen(build: (on: ReturnType<typeof chosen>) => Op): void {
+  if (laneOf(app())) void app().edit([build(chosen())]);
 }
 
-export function setLane(lane: string, patch: Record<string, unknown>): void {
-  const s = useApp.getState();
-  void s.edit([{ op: "lane.set", clip: s.clip, lane, patch }]);
+export function setLane(lane: string, patch: Patch): void {
+  void app().edit([{ op: "lane.set", clip: app().clip, lane, patch }]);
 }
 
-/** Adds a lane and opens it. */
-export async function addLane(): Promise<void> {
-  const s = useApp.getState();
-  if (!(await s.edit([{ op: "lane.add", clip: s.clip }]))) return;
-  const lanes = clipOf(useApp.getState())?.lanes;
-  if (lanes?.length) s.openLane(lanes[lanes.length - 1].id);
+/** Turns a lane's yes-or-no field over, from what it is when the edit's turn comes. */
+export function flip(lane: string, field: "mute" | "solo"): void {
+  const { clip } = app();
+  void app().edit((now) => {
+    const own = laneIn(now, clip, lane);
+    return own ? [{ op: "lane.set", clip, lane, patch: { [field]: !own[field] } }] : [];
+  });
 }
 
-export function setPiece(patch: Record<string, unknown>): void {
-  void useApp.getState().edit([{ op: "piece.set", patch }]);
+/** Changes one end of a lane's window and keeps the other as far as it fits. */
+export function setWindow(id: string, part: { start?: number; count?: number }): void {
+  const { clip } = app();
+  void app().edit((now) => {
+    const lane = laneIn(now, clip, id);
+    if (!lane) return [];
+    const all = placesOf(lane);
+    const start = part.start ?? lane.window?.start ?? 1;
+    const count = Math.min(part.count ?? lane.window?.count ?? all, all - start + 1);
+    return [
+      { op: "lane.set", clip, lane: id, patch: { window: start === 1 && count >= all ? null : { start, count } } },
+    ];
+  });
 }
 
-export function setClip(patch: Record<string, unknown>): void {
-  const s = useApp.getState();
-  void s.edit([{ op: "clip.set", clip: s.clip, patch }]);
+/** Adds lanes and goes to the last of them, opening it if that is wanted. */
+export async function addLanes(
+  lanes: { kind: Lane["kind"]; name?: string; patch?: Patch }[],
+  open = true,
+): Promise<void> {
+  const { clip } = app();
+  if (!(await app().edit(lanes.map((lane): Op => ({ op: "lane.add", clip, ...lane }))))) return;
+  const last = clipOf(app())?.lanes.at(-1);
+  if (!last) return;
+  app().goTo(last.id);
+  if (open) useSheet.getState().show(last.id);
+}
+
+export function setPiece(patch: Patch): void {
+  void app().edit([{ op: "piece.set", patch }]);
+}
+
+export function setClip(patch: Patch): void {
+  void app().edit([{ op: "clip.set", clip: app().clip, patch }]);
 }
 
 export function copySteps(): void {
-  const s = useApp.getState();
-  const lane = laneOf(s);
-  if (lane) s.set({ clipboard: affected(s).map((n) => lane.steps[n - 1]) });
+  const lane = laneOf(app());
+  if (lane) app().set({ clipboard: { kind: lane.kind, steps: affected(app()).map((n) => lane.steps[n - 1]!) } });
 }
 
-/** Pastes from the cursor on, as far as the lane reaches. */
+/** Pastes from the cursor on, as far as the lane reaches. Steps of a lane of
+ * another kind leave behind what this one has no place for. */
 export function pasteSteps(): void {
-  const s = useApp.getState();
+  const s = app();
   const lane = laneOf(s);
-  if (!lane || !s.clipboard.length) return;
+  const { kind, steps: held } = s.clipboard;
+  if (!lane || !held.length) return;
   const start = s.selection[0] ?? s.cursor;
-  const steps = s.clipboard.map((_, i) => start + i + 1).filter((n) => n <= lane.steps.length);
-  void s.edit([laneOp(s, "steps.write", { steps, content: s.clipboard.slice(0, steps.length) })]);
-  s.select(steps.map((n) => n - 1), start);
+  const steps = held.map((_, i) => start + i + 1).filter((n) => n <= placesOf(lane));
+  void s.edit([
+    { op: "steps.write", ...here(), steps, content: held.slice(0, steps.length), loose: kind !== lane.kind },
+  ]);
+  s.select(
+    steps.map((n) => n - 1),
+    start,
+  );
 }
 
 /** Writes the selected steps again right after themselves. */
 export function repeatSteps(): void {
-  const s = useApp.getState();
-  const lane = laneOf(s);
-  if (!lane || !s.selection.length) return;
-  const last = s.selection[s.selection.length - 1];
-  const steps = s.selection.map((n) => n + last - s.selection[0] + 2).filter((n) => n <= lane.steps.length);
+  const { selection, edit, select } = app();
+  const { clip, lane } = here();
+  const own = laneOf(app());
+  const [first, last] = [selection[0], selection.at(-1)];
+  if (!own || first === undefined || last === undefined) return;
+  const steps = selection.map((n) => n + last - first + 2).filter((n) => n <= placesOf(own));
   if (!steps.length) return;
-  const content = s.selection.slice(0, steps.length).map((n) => lane.steps[n]);
-  void s.edit([laneOp(s, "steps.write", { steps, content })]);
-  s.select(steps.map((n) => n - 1));
+  void edit((now) => {
+    const there = laneIn(now, clip, lane)?.steps ?? [];
+    const content = selection.slice(0, steps.length).map((n) => there[n]);
+    return [{ op: "steps.write", clip, lane, steps, content }];
+  });
+  select(steps.map((n) => n - 1));
 }

@@ -101,6 +101,7 @@ export interface Thumb {
   name: string;
   bars: string;
   ticks: number /* int64 */;
+  barTicks: number /* int64 */;
   key: string;
   notes: ThumbNote[];
   lanes: number /* int */;
@@ -125,11 +126,19 @@ export interface ThumbNote {
  * Vocabulary is what choosers offer beside the choices of the document's fields.
  */
 export interface Vocabulary {
-  tonics: string[]; // as documents write them
+  tonics: TonicChoice[];
   scales: ScaleChoice[];
   patterns: Pattern[];
   ppqs: number /* int */[];
+  portamento: number /* float64 */[]; // how many seconds each value of controller 5 is
   maxBars: number /* int */;
+}
+/**
+ * TonicChoice is a tonic as documents write it, and its name with real signs.
+ */
+export interface TonicChoice {
+  tonic: string;
+  name: string;
 }
 /**
  * ScaleChoice is a named scale with its degrees.

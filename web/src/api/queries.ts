@@ -1,0 +1,53 @@
+import { keepPreviousData, QueryClient, useQuery } from "@tanstack/react-query";
+import { api, type FileOrder } from "./client";
+import type { SetKey } from "./gen/op.gen";
+
+/** Answers to questions that change nothing. Each is kept under what it was asked
+ * of, so that a late answer never stands for a newer question. */
+export const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: false,
+      refetchOnWindowFocus: false,
+      refetchOnReconnect: false,
+      gcTime: 60_000,
+      staleTime: Number.POSITIVE_INFINITY,
+    },
+  },
+});
+
+/** The notes and chords of a key: "F# dorian". */
+export const useKey = (name: string) =>
+  useQuery({ queryKey: ["key", name], queryFn: () => api.key(name), placeholderData: keepPreviousData });
+
+/** The clips in miniature, as the piece is at a version. */
+export const useThumbs = (piece: string, version: number) =>
+  useQuery({
+    queryKey: ["thumbs", piece, version],
+    queryFn: () => api.thumbs(piece),
+    placeholderData: keepPreviousData,
+  });
+
+/** Why a note is there; null asks nothing. */
+export const useWhy = (piece: string, version: number, clip: string, target: { lane: string; note: number } | null) =>
+  useQuery({
+    queryKey: ["why", piece, version, clip, target],
+    queryFn: () => api.why(piece, clip, target!.lane, target!.note),
+    enabled: target !== null,
+    placeholderData: target ? keepPreviousData : undefined,
+  });
+
+/** What a change of key would do. */
+export const useKeyPreview = (piece: string, version: number, op: SetKey) =>
+  useQuery({
+    queryKey: ["key preview", piece, version, op],
+    queryFn: () => api.previewKey(piece, op),
+    placeholderData: keepPreviousData,
+  });
+
+/** What a file will hold. */
+export const useSummary = (piece: string, version: number, order: FileOrder) =>
+  useQuery({ queryKey: ["summary", piece, version, order], queryFn: () => api.summary(piece, order) });
+
+/** The pieces that are there. */
+export const usePieces = () => useQuery({ queryKey: ["pieces"], queryFn: api.list, staleTime: 0 });

@@ -1,0 +1,79 @@
+import * as Tone from "tone";
+import { PPQ } from "../api/gen/view.gen";
+import { drums, type Drum } from "./drums";
+
+const KICK = 36;
+const SNARE = 38;
+const HAT = 42;
+
+/** A hit of a beat: where in the bar, in quarters, on which drum, how hard. */
+type Hit = readonly [quarter: number, drum: number, force: number];
+
+const eighths = [0, 0.5, 1, 1.5, 2, 2.5, 3, 3.5];
+
+/** The beats, as places in a bar of four quarters; other meters take as much of
+ * it as fits. To add a beat, add it here and to the document's list. */
+const beats: Readonly<Record<string, readonly Hit[]>> = {
+  four: [
+    ...[0, 1, 2, 3].flatMap((q): Hit[] => [
+      [q, KICK, 1],
+      [q + 0.5, HAT, 0.7],
+      [q + 0.25, HAT, 0.25],
+      [q + 0.75, HAT, 0.3],
+    ]),
+    [1, SNARE, 0.5],
+    [3, SNARE, 0.55],
+  ],
+  half: [[0, KICK, 1], [1.75, KICK, 0.6], [2, SNARE, 0.9], ...eighths.map((q): Hit => [q, HAT, q % 1 ? 0.3 : 0.55])],
+  broken: [
+    [0, KICK, 1],
+    [1, SNARE, 0.85],
+    [1.75, KICK, 0.55],
+    [2.5, KICK, 0.9],
+    [2.25, SNARE, 0.2],
+    [3, SNARE, 0.9],
+    [3.75, SNARE, 0.25],
+    ...eighths.map((q): Hit => [q, HAT, q % 1 ? 0.5 : 0.35]),
+  ],
+};
+
+/** The stand-in drum machine under a clip. */
+export class Backing {
+  private readonly level = new Tone.Gain(0.5);
+  private readonly struck = new Map<number, { drum: Drum; last: number }>();
+
+  constructor(out: Tone.InputNode) {
+    this.level.connect(out);
+  }
+
+  /** Schedules the hits from tick low up to high of the clip. */
+  schedule(
+    pattern: string,
+    level: number,
+    barTicks: number,
+    low: number,
+    high: number,
+    timeAt: (tick: number) => number,
+  ): void {
+    const hits = beats[pattern];
+    if (!hits) return;
+    this.level.gain.rampTo((level / 100) ** 1.5 * 0.8, 0.02);
+    for (let bar = Math.floor(low / barTicks); bar * barTicks < high; bar++) {
+      for (const [quarter, drum, force] of hits) {
+        const tick = bar * barTicks + quarter * PPQ;
+        if (quarter * PPQ < barTicks && tick >= low && tick < high) this.hit(drum, timeAt(tick), force);
+      }
+    }
+  }
+
+  private hit(number: number, time: number, force: number): void {
+    let one = this.struck.get(number);
+    if (!one) {
+      one = { drum: drums[number]!(this.level), last: 0 };
+      this.struck.set(number, one);
+    }
+    // A source takes its starts in strictly rising order.
+    one.last = Math.max(time, one.last + 0.001);
+    one.drum.hit(one.last, force, 0);
+  }
+}

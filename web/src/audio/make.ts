@@ -1,0 +1,10 @@
+import { Mono } from "./mono";
+import type { Setting, Voice } from "./voices";
+
+const mono = ({ out, portamento }: Setting) => new Mono(out, portamento);
+
+/** How each voice is made. */
+export const make: Readonly<Record<string, (setting: Setting) => Voice>> = {
+  bass: mono,
+  pluck: mono,
+};

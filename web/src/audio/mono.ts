@@ -1,0 +1,172 @@
+import * as Tone from "tone";
+import type { Sound } from "../api/gen/piece.gen";
+import type { Voice } from "./voices";
+
+/**
+ * A monophonic voice that a lane is heard with: an oscillator, a resonant filter
+ * with an envelope, drive and echo. It honours what a file holds: velocity,
+ * overlap (no new attack), bends with their range, portamento (5, 65, 84) and
+ * brightness (74).
+ */
+export class Mono implements Voice {
+  private readonly saw = new Tone.Oscillator({ type: "sawtooth" });
+  private readonly pulse = new Tone.PulseOscillator({ width: 0.35 });
+  private readonly mixSaw = new Tone.Gain(1);
+  private readonly mixPulse = new Tone.Gain(0);
+  private readonly filter = new Tone.Filter({ type: "lowpass", rolloff: -24, frequency: 400 });
+  private readonly filterEnvelope = new Tone.FrequencyEnvelope({
+    attack: 0.004,
+    decay: 0.2,
+    sustain: 0.15,
+    release: 0.08,
+    baseFrequency: 300,
+    octaves: 3,
+  });
+  private readonly amp = new Tone.AmplitudeEnvelope({ attack: 0.004, decay: 0.25, sustain: 0.75, release: 0.05 });
+  private readonly drive = new Tone.Distortion({ distortion: 0.2, wet: 0.2, oversample: "2x" });
+  private readonly echo = new Tone.FeedbackDelay({ delayTime: 0.29, feedback: 0.32, wet: 0 });
+  private readonly level = new Tone.Gain(0.5);
+  private key = "";
+  private base = 300;
+  private octaves = 3;
+  /** When the sounding notes end, in seconds of the audio clock. */
+  private held: number[] = [];
+  private pitch = 0;
+  private wheelRange = 2;
+  private parameter: [number, number] = [127, 127];
+  private brightness = 64;
+  private portamento = { on: false, seconds: 0, from: -1 };
+
+  /** seconds: how long a value of controller 5 lets a portamento last. */
+  constructor(
+    out: Tone.InputNode,
+    private readonly seconds: readonly number[],
+  ) {
+    this.saw.connect(this.mixSaw);
+    this.pulse.connect(this.mixPulse);
+    this.mixSaw.connect(this.filter);
+    this.mixPulse.connect(this.filter);
+    this.filterEnvelope.connect(this.filter.frequency);
+    this.filter.frequency.value = 0;
+    this.filter.chain(this.amp, this.drive, this.echo, this.level, out);
+    this.saw.start();
+    this.pulse.start();
+  }
+
+  /** Takes the lane's settings, each 0..100. */
+  set(sound: Sound): void {
+    const key = JSON.stringify(sound);
+    if (key === this.key) return;
+    this.key = key;
+    const pluck = sound.voice === "pluck";
+    this.mixSaw.gain.rampTo(sound.wave === "saw" ? 0.6 : 0, 0.02);
+    this.mixPulse.gain.rampTo(sound.wave === "pulse" ? 0.5 : 0, 0.02);
+    this.base = 60 * 2 ** ((sound.cutoff / 100) * 6.5);
+    this.octaves = (sound.envelope / 100) * (pluck ? 5 : 4.5);
+    this.filter.Q.rampTo(0.5 + (sound.resonance / 100) * 11, 0.02);
+    const decay = 0.06 + (sound.decay / 100) ** 2 * (pluck ? 1.6 : 1.1);
+    this.filterEnvelope.decay = decay;
+    this.filterEnvelope.sustain = pluck ? 0 : 0.12;
+    this.amp.decay = pluck ? decay * 1.6 : 0.4;
+    this.amp.sustain = pluck ? 0.02 : 0.72;
+    this.amp.release = pluck ? 0.18 : 0.045;
+    this.drive.distortion = (sound.drive / 100) * 0.8;
+    this.drive.wet.value = Math.min(1, (sound.drive / 100) * 1.4);
+    this.echo.wet.rampTo((sound.delay / 100) * 0.5, 0.05);
+    this.level.gain.rampTo((sound.level / 100) ** 1.6 * 0.7, 0.02);
+  }
+
+  /** Strikes a note, or goes on to it when one is still held. */
+  strike(time: number, end: number, midi: number, velocity: number): void {
+    const legato = this.held.length > 0;
+    const hertz = Tone.Frequency(midi, "midi").toFrequency();
+    const glide = this.portamento;
+    const from = glide.on && glide.seconds > 0 ? (glide.from >= 0 ? glide.from : this.pitch) : 0;
+    for (const oscillator of [this.saw, this.pulse]) {
+      if (from > 0) {
+        oscillator.frequency.setValueAtTime(Tone.Frequency(from, "midi").toFrequency(), time);
+        oscillator.frequency.exponentialRampToValueAtTime(hertz, time + glide.seconds);
+      } else oscillator.frequency.setValueAtTime(hertz, time);
+    }
+    this.pitch = midi;
+    this.portamento.from = -1;
+    if (!legato) {
+      const force = velocity / 127;
+      this.filterEnvelope.baseFrequency = Math.min(this.base * 2 ** ((this.brightness - 64) / 24), 9000);
+      this.filterEnvelope.octaves = this.octaves * (0.45 + 0.55 * force);
+      this.filterEnvelope.triggerAttack(time);
+      this.amp.triggerAttack(time, 0.25 + 0.75 * force * force);
+    }
+    this.held.push(end);
+  }
+
+  /** Lets go of the notes that end before a time. */
+  settle(time: number): void {
+    if (!this.held.length) return;
+    const last = Math.max(...this.held);
+    this.held = this.held.filter((end) => end > time);
+    if (!this.held.length) {
+      this.amp.triggerRelease(last);
+      this.filterEnvelope.triggerRelease(last);
+    }
+  }
+
+  /** Stops what sounds. */
+  silence(time: number): void {
+    if (!this.held.length) return;
+    this.held = [];
+    this.amp.cancel(time);
+    this.amp.triggerRelease(time);
+    this.filterEnvelope.cancel(time);
+    this.filterEnvelope.triggerRelease(time);
+  }
+
+  /** Moves the wheel, -8192..8191, within the range that was set. */
+  bend(time: number, value: number): void {
+    const cents = (value / 8192) * this.wheelRange * 100;
+    this.saw.detune.setValueAtTime(cents, time);
+    this.pulse.detune.setValueAtTime(cents, time);
+  }
+
+  control(_time: number, controller: number, value: number): void {
+    switch (controller) {
+      case 5:
+        this.portamento.seconds = this.seconds[value] ?? 0;
+        break;
+      case 6:
+        if (this.parameter[0] === 0 && this.parameter[1] === 0) this.wheelRange = value;
+        break;
+      case 65:
+        this.portamento.on = value >= 64;
+        break;
+      case 74:
+        this.brightness = value;
+        break;
+      case 84:
+        this.portamento.from = value;
+        break;
+      case 100:
+        this.parameter[1] = value;
+        break;
+      case 101:
+        this.parameter[0] = value;
+        break;
+    }
+  }
+
+  dispose(): void {
+    for (const part of [
+      this.saw,
+      this.pulse,
+      this.mixSaw,
+      this.mixPulse,
+      this.filter,
+      this.filterEnvelope,
+      this.amp,
+      this.drive,
+      this.echo,
+      this.level,
+    ])
+      part.dispose();
+  }
+}

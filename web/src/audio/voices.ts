@@ -1,0 +1,43 @@
+import type { InputNode } from "tone";
+import type { Sound } from "../api/gen/piece.gen";
+
+/** What a lane is heard with. Times are seconds of the audio clock. */
+export interface Voice {
+  /** Takes the lane's settings, each 0..100. */
+  set(sound: Sound): void;
+  strike(time: number, end: number, midi: number, velocity: number): void;
+  /** Lets go of the notes that end before a time. */
+  settle(time: number): void;
+  silence(time: number): void;
+  /** Moves the wheel, -8192..8191. */
+  bend(time: number, value: number): void;
+  control(time: number, controller: number, value: number): void;
+  dispose(): void;
+}
+
+/** What a voice is made with. */
+export interface Setting {
+  out: InputNode;
+  /** How long a value of controller 5 lets a portamento last, in seconds. */
+  portamento: readonly number[];
+}
+
+/** A voice as the sound tab tells of it. */
+interface Told {
+  help: string;
+  /** The settings that it honours. */
+  uses: readonly (keyof Sound)[];
+}
+
+/** The voices of the document. How each is made stands in make.ts, which is loaded
+ * with the sound. To add one, add a row in both. */
+export const voices: Readonly<Record<string, Told>> = {
+  bass: {
+    help: "A deep single voice that holds as long as a note lasts.",
+    uses: ["level", "wave", "cutoff", "envelope", "decay", "resonance", "drive", "delay"],
+  },
+  pluck: {
+    help: "A single voice that dies away as if plucked.",
+    uses: ["level", "wave", "cutoff", "envelope", "decay", "resonance", "drive", "delay"],
+  },
+};

@@ -1,0 +1,57 @@
+import { Modal } from "@mantine/core";
+import { useApp } from "../state/store";
+import { allKeys } from "./keys";
+import css from "./keys.module.css";
+
+const mouse: [string, string][] = [
+  ["Click, drag", "Put notes, paint on"],
+  ["Drag a pod", "Up and down: pitch; its end: gate, past the step line a tie"],
+  ["Double click", "Take a note away"],
+  ["Shift", "Select on the ladder; a straight line on a rail"],
+  ["Alt drag", "Draw a contour: pitches follow, rhythm stays"],
+  ["Wheel", "Scroll an open ladder; with Ctrl more or less time"],
+];
+
+/** The list of all keys. */
+export function KeyList() {
+  const open = useApp((s) => s.panel === "keys");
+  const groups = [...new Set(allKeys.map((k) => k.group))];
+  return (
+    <Modal
+      opened={open}
+      onClose={() => useApp.getState().set({ panel: null })}
+      title="Keys"
+      size="xl"
+      closeButtonProps={{ "aria-label": "Close" }}
+    >
+      <div className={css.groups}>
+        {groups.map((group) => (
+          <section key={group}>
+            <h3>{group}</h3>
+            <dl>
+              {allKeys
+                .filter((k) => k.group === group)
+                .map((k) => (
+                  <div key={k.shown + k.does}>
+                    <dt className="mono">{k.shown}</dt>
+                    <dd>{k.does}</dd>
+                  </div>
+                ))}
+            </dl>
+          </section>
+        ))}
+        <section>
+          <h3>Mouse</h3>
+          <dl>
+            {mouse.map(([how, does]) => (
+              <div key={how}>
+                <dt>{how}</dt>
+                <dd>{does}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      </div>
+    </Modal>
+  );
+}

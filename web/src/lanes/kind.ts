@@ -1,0 +1,62 @@
+import type { ComponentType } from "react";
+import type { Rung } from "../api/gen/pitch.gen";
+import type { Lane } from "../api/gen/schema.gen";
+import type { Lane as LaneView } from "../api/gen/view.gen";
+import type { Band } from "../drawing/geometry";
+import type { Pen, Picture } from "../drawing/picture";
+import type { Gesture, Ground, Point } from "../gestures/gesture";
+import type { Key } from "../keys/key";
+
+/** What a lane's margin, header and menus are given. */
+export interface LaneProps<L extends Lane = Lane> {
+  lane: L;
+  view: LaneView;
+}
+
+/** The room that a band is given. */
+export interface Room {
+  open: boolean;
+  /** Height of an open band, in pixels. */
+  height: number;
+  /** MIDI pitch of the lowest row that is shown; null: the kind chooses. */
+  lowest: number | null;
+}
+
+/** How a kind of lane looks and handles: all that the sheet, the margin, the keys,
+ * the index and the sound ask of it. */
+export interface LaneKind<L extends Lane = Lane> {
+  /** How menus call it. */
+  title: string;
+  /** Its height when it is closed, and the least when it is open, in pixels. */
+  closed: number;
+  least: number;
+  /** Neighbours of a kind that stand together close up to a block. */
+  block: boolean;
+  /** Whether it can be edited while it is closed. */
+  live: boolean;
+  /** Where everything stands in a band. */
+  band: (lane: L, view: LaneView, room: Room) => Band;
+  /** The rows that can be scrolled to; empty when all are always there. */
+  ladder: (view: LaneView) => readonly Rung[];
+  draw: (pen: Pen, picture: Picture<L>) => void;
+  /** The gesture that fits where the pointer goes down; null: none. */
+  begin: (ground: Ground<L>, p: Point) => Gesture | null;
+  /** The mouse pointer over a place. */
+  pointer: (ground: Ground<L>, p: Point, note: number) => string;
+  /** Its own fields in the header, in rows of a label and a control. */
+  Header: ComponentType<LaneProps<L>>;
+  /** Its own part of the fill menu. */
+  Fills: ComponentType<LaneProps<L>>;
+  /** Exact numbers of what is selected. */
+  Fields: ComponentType<LaneProps<L> & { selection: number[] }>;
+  /** Tools for what is selected, beside those that all share. */
+  Tools: ComponentType<LaneProps<L>>;
+  /** Ways to add such lanes, as buttons. */
+  Add: ComponentType<{ disabled: boolean }>;
+  /** Keys of its own. */
+  keys: Key[];
+  /** The place under the cursor in words, for those who hear the page. */
+  speak: (lane: L, view: LaneView, place: number) => string;
+  /** What a selected place is called: "C♯2", "rest". */
+  nameOf: (lane: L, view: LaneView, place: number) => string;
+}

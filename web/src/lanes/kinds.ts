@@ -1,0 +1,13 @@
+import type { Lane } from "../api/gen/schema.gen";
+import type { LaneKind } from "./kind";
+import { line } from "./line/line";
+
+/** All kinds of lanes. To add one, add a row. */
+export const laneKinds = {
+  line,
+} satisfies { [K in Lane["kind"]]: LaneKind<Extract<Lane, { kind: K }>> };
+
+/** How a lane looks and handles. */
+export function kindOf(lane: Lane): LaneKind {
+  return laneKinds[lane.kind] as unknown as LaneKind;
+}

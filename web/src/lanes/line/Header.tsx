@@ -1,0 +1,84 @@
+import { Button } from "@mantine/core";
+import { ChoiceField, NumberField } from "../../controls/Field";
+import { facts } from "../../controls/facts";
+import { addLanes, onChosen, setLane } from "../../state/actions";
+import { useApp } from "../../state/store";
+import type { LaneProps } from "../kind";
+import { Move } from "../steps/Tools";
+import css from "../steps/steps.module.css";
+import type { LineLane } from "./line";
+
+const fact = facts.lane.line;
+
+/** What a line sets beside what all lanes do. */
+export function Header({ lane }: LaneProps<LineLane>) {
+  const of = ` of ${lane.name}`;
+  const set = (patch: Partial<LineLane>) => setLane(lane.id, patch);
+  return (
+    <>
+      <NumberField
+        id={`oct-${lane.id}`}
+        fact={fact.octave}
+        label={`Octave${of}`}
+        value={lane.octave}
+        onChange={(octave) => set({ octave })}
+      />
+      <ChoiceField
+        id={`lock-${lane.id}`}
+        fact={fact.lock}
+        label={`Lock${of}`}
+        value={lane.lock}
+        onChange={(lock) => set({ lock })}
+      />
+      <ChoiceField
+        id={`snap-${lane.id}`}
+        fact={fact.snap}
+        label={`Snap${of}`}
+        value={lane.snap}
+        onChange={(snap) => set({ snap })}
+      />
+    </>
+  );
+}
+
+/** Pitch fills: they leave the rhythm alone. */
+export function Fills(_: LaneProps<LineLane>) {
+  const patterns = useApp((s) => s.words?.patterns ?? []);
+  return (
+    <>
+      <h4>Pitch – rhythm stays</h4>
+      <div className={css.patterns}>
+        {patterns.map(({ tones }) => (
+          <Button
+            key={tones.join()}
+            size="compact-xs"
+            variant="default"
+            onClick={() => onChosen((on) => ({ op: "fill.pattern", ...on, tones }))}
+          >
+            {tones.join(" · ")}
+          </Button>
+        ))}
+      </div>
+      <div className="quiet">Or hold Alt and draw a contour across the ladder.</div>
+    </>
+  );
+}
+
+/** Moves what is selected in pitch. */
+export function Tools(_: LaneProps<LineLane>) {
+  return (
+    <>
+      <Move title="Degree" unit="degree" name="A degree" />
+      <Move title="Semitone" unit="semitone" name="A semitone" />
+      <Move title="Octave" unit="octave" name="An octave" />
+    </>
+  );
+}
+
+export function Add({ disabled }: { disabled: boolean }) {
+  return (
+    <Button size="compact-sm" variant="default" disabled={disabled} onClick={() => void addLanes([{ kind: "line" }])}>
+      Add a line
+    </Button>
+  );
+}

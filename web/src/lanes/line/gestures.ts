@@ -1,0 +1,125 @@
+import type { Rung } from "../../api/gen/pitch.gen";
+import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
+import { dragEnd, drawOnRail, frameSteps, nearEnd, setStep } from "../../gestures/shared";
+import type { Draft, Gesture, Ground, Point } from "../../gestures/gesture";
+import { railAt } from "../../rails/draw";
+import { useApp, type Ghost } from "../../state/store";
+import type { LineLane } from "./line";
+import { rails } from "./rails";
+import type { Rail } from "../../rails/rail";
+
+type LineGround = Ground<LineLane>;
+
+const place = (r: Rung) => ({ degree: r.degree, octave: r.octave, alter: r.alter });
+
+/** Begins the gesture that fits where the pointer went down. Nothing is a mode:
+ * the place decides, with Shift to select and Alt to draw a contour. */
+export function begin(g: LineGround, p: Point): Gesture | null {
+  const r = railAt(g.band, p.y);
+  const rail = rails[r];
+  if (rail) return drawOnRail(g, p, rail as Rail, r);
+  if (p.alt) return drawContour(g, p);
+  if (!rungAt(g.band, p.y)) return null;
+  if (p.shift) return frameSteps(g, p);
+  const tick = g.tick(p.x);
+  const note = noteAt(g.view, g.band, tick, p.y, g.slack);
+  if (note < 0) return paint(g, p);
+  return nearEnd(g, note, tick) ? dragEnd(g, note) : dragPitch(g, p, note);
+}
+
+/** The mouse pointer over a place. */
+export function pointer(g: LineGround, p: Point, note: number): string {
+  if (note < 0) return g.band.open ? "crosshair" : "default";
+  return g.band.open && nearEnd(g, note, g.tick(p.x)) ? "ew-resize" : "pointer";
+}
+
+/** Puts notes where the pointer goes, one a slot. */
+function paint(g: LineGround, p: Point): Gesture {
+  const put = new Map<number, Rung>();
+  const draft = (): Draft => ({ ghosts: [...put].map(([step, r]) => ({ step, pitch: r.pitch })) });
+  let lastSlot = slotAt(g.view, g.tick(p.x));
+  const add = (slot: number, rung: Rung) => {
+    const step = g.view.slots[slot]!;
+    if (put.get(step)?.pitch !== rung.pitch) g.sound(rung.pitch);
+    put.set(step, rung);
+  };
+  add(lastSlot, nearestRung(g.band, p.y));
+  return {
+    move: (now) => {
+      const slot = slotAt(g.view, g.tick(now.x));
+      const way = slot > lastSlot ? 1 : -1;
+      for (let k = lastSlot; k !== slot; k += way) add(k + way, nearestRung(g.band, now.y));
+      if (slot === lastSlot) add(slot, nearestRung(g.band, now.y));
+      lastSlot = slot;
+      return draft();
+    },
+    end: () => {
+      const ghosts: Ghost[] = [...put].map(([step, r]) => ({ lane: g.lane.id, step, pitch: r.pitch }));
+      const app = useApp.getState();
+      app.select([...put.keys()], g.view.slots[lastSlot]);
+      void app.edit(
+        [...put].map(([step, r]) => setStep(g, step, { on: true, ...place(r) })),
+        ghosts,
+      );
+    },
+  };
+}
+
+/** Selects the step under the pointer and moves it up and down. */
+function dragPitch(g: LineGround, p: Point, note: number): Gesture {
+  const under = g.view.slots[slotAt(g.view, g.tick(p.x))]!;
+  const app = useApp.getState();
+  const chosen = g.lane.steps[under]?.on ? under : g.view.notes[note]!.step;
+  const pitch = g.view.pitches[chosen]!;
+  if (!app.selection.includes(chosen) || app.selection.length > 1) app.select([chosen], chosen);
+  let rung: Rung | undefined;
+  const start = nearestRung(g.band, p.y).pitch;
+  g.sound(pitch);
+  return {
+    move: (now) => {
+      const next = nearestRung(g.band, now.y);
+      if (next.pitch === (rung?.pitch ?? start)) return rung ? { ghosts: [{ step: chosen, pitch: rung.pitch }] } : {};
+      rung = next;
+      g.sound(next.pitch);
+      return { ghosts: [{ step: chosen, pitch: next.pitch }] };
+    },
+    end: () => {
+      if (!rung || rung.pitch === pitch) return;
+      void useApp
+        .getState()
+        .edit([setStep(g, chosen, place(rung))], [{ lane: g.lane.id, step: chosen, pitch: rung.pitch }]);
+    },
+  };
+}
+
+/** Draws a contour freehand: the pitches of the steps it crosses follow it, and
+ * the rhythm stays. */
+function drawContour(g: LineGround, p: Point): Gesture {
+  const points: [number, number][] = [[p.x, p.y]];
+  const rungs = new Map<number, Rung>();
+  const add = (x: number, y: number) => rungs.set(g.view.slots[slotAt(g.view, g.tick(x))]!, nearestRung(g.band, y));
+  add(p.x, p.y);
+  return {
+    move: (now) => {
+      const [x, y] = points.at(-1)!;
+      const pieces = Math.max(1, Math.ceil(Math.abs(now.x - x) / 4));
+      for (let i = 1; i <= pieces; i++) add(x + ((now.x - x) * i) / pieces, y + ((now.y - y) * i) / pieces);
+      points.push([now.x, now.y]);
+      return { stroke: { kind: "contour", points: [...points] } };
+    },
+    end: () => {
+      const steps = [...rungs.keys()];
+      const app = useApp.getState();
+      app.select(steps);
+      void app.edit([
+        {
+          op: "fill.contour",
+          clip: g.clip,
+          lane: g.lane.id,
+          steps: steps.map((n) => n + 1),
+          places: [...rungs.values()].map(place),
+        },
+      ]);
+    },
+  };
+}

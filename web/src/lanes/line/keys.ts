@@ -1,0 +1,29 @@
+import { useApp } from "../../state/store";
+import { setSelected, toggle } from "../../state/actions";
+import type { LineStep } from "../../api/gen/piece.gen";
+import { alsoKey, key, type Key } from "../../keys/key";
+import { move, withCursor } from "../steps/keys";
+
+/** Keys of lines beside those of all lanes with steps. */
+export const keys: Key[] = [
+  key("ArrowUp", "↑ ↓", "Note", "Up or down a degree", () => move("degree", 1)),
+  alsoKey("ArrowDown", "Note", () => move("degree", -1)),
+  key("Alt+ArrowUp", "Alt ↑ ↓", "Note", "Up or down an octave", () => move("octave", 1)),
+  alsoKey("Alt+ArrowDown", "Note", () => move("octave", -1)),
+  key("Mod+ArrowUp", "Ctrl ↑ ↓", "Note", "Up or down a semitone", () => move("semitone", 1)),
+  alsoKey("Mod+ArrowDown", "Note", () => move("semitone", -1)),
+  {
+    keys: ["1", "2", "3", "4", "5", "6", "7", "8", "9"],
+    shown: "1 … 9",
+    group: "Note",
+    does: "A note on that degree",
+    run: (e) => {
+      const degree = Number(e.key);
+      if (degree > (useApp.getState().view?.keyNotes.length ?? 7)) return;
+      withCursor(() => setSelected({ on: true, degree, alter: 0 }));
+    },
+  },
+  key("g", "G", "Shape", "Glide into the step", () =>
+    withCursor(() => toggle<LineStep>((s) => s.glide !== null, { glide: { time: 50, curve: 0 } }, { glide: null })),
+  ),
+];

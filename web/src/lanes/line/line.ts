@@ -1,0 +1,37 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import type { LaneKind } from "../kind";
+import { bandOf, CLOSED, LEAST } from "./band";
+import { draw } from "./draw";
+import { Add, Fills, Header, Tools } from "./Header";
+import { Fields } from "./Fields";
+import { begin, pointer } from "./gestures";
+import { keys } from "./keys";
+
+export type LineLane = Extract<Lane, { kind: "line" }>;
+
+/** Lines: one note at a time on a ladder of the key's notes. */
+export const line: LaneKind<LineLane> = {
+  title: "Line",
+  closed: CLOSED,
+  least: LEAST,
+  block: false,
+  live: false,
+  band: bandOf,
+  ladder: (view) => view.ladder,
+  draw,
+  begin,
+  pointer,
+  Header,
+  Fills,
+  Fields,
+  Tools,
+  Add,
+  keys,
+  nameOf: (lane, view, place) => (lane.steps[place]?.on ? (view.names[place] ?? "") : "rest"),
+  speak: (lane, view, place) => {
+    const step = lane.steps[place];
+    if (!step) return "";
+    const sound = step.on ? `${view.names[place]}, velocity ${step.velocity}, gate ${step.gate} percent` : "rest";
+    return `${lane.name} step ${place + 1}: ${sound}${step.tie ? ", tied" : ""}${step.glide ? ", glide" : ""}`;
+  },
+};

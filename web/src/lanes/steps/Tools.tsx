@@ -1,0 +1,55 @@
+import type { ReactNode } from "react";
+import { copySteps, onChosen, pasteSteps, repeatSteps } from "../../state/actions";
+import { useApp } from "../../state/store";
+import css from "./steps.module.css";
+
+const transpose = (unit: string, by: number) => onChosen((on) => ({ op: "steps.transpose", ...on, unit, by }));
+
+/** A pair of buttons that move notes by a unit. */
+export function Move({ title, unit, name }: { title: string; unit: string; name: string }) {
+  return (
+    <span className={css.pair}>
+      <span>{title}</span>
+      <button aria-label={`${name} down`} onClick={() => transpose(unit, -1)}>
+        −
+      </button>
+      <button aria-label={`${name} up`} onClick={() => transpose(unit, 1)}>
+        +
+      </button>
+    </span>
+  );
+}
+
+const rotate = (by: number) => onChosen((on) => ({ op: "steps.rotate", ...on, by }));
+
+/** Tools for the selected steps, or for the whole lane when none is; own are those
+ * of the lane's kind. */
+export function StepTools({ count, own }: { count: number; own: ReactNode }) {
+  const clipboard = useApp((s) => s.clipboard.steps.length);
+  return (
+    <div className={css.tools} role="group" aria-label={count ? "For the selected steps" : "For the whole lane"}>
+      <div className={css.pairs}>
+        {own}
+        <span className={css.pair}>
+          <span>Rotate</span>
+          <button aria-label="Rotate a step earlier" onClick={() => rotate(-1)}>
+            ←
+          </button>
+          <button aria-label="Rotate a step later" onClick={() => rotate(1)}>
+            →
+          </button>
+        </span>
+      </div>
+      <div>
+        <button onClick={() => onChosen((on) => ({ op: "steps.reverse", ...on }))}>Reverse</button>
+        <button onClick={copySteps}>Copy</button>
+        <button onClick={pasteSteps} disabled={!clipboard}>
+          Paste
+        </button>
+        <button onClick={repeatSteps} disabled={!count}>
+          Repeat
+        </button>
+      </div>
+    </div>
+  );
+}

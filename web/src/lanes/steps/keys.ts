@@ -1,0 +1,86 @@
+import type { Cell } from "../../api/gen/piece.gen";
+import { onChosen, setEach, setSelected, toggle } from "../../state/actions";
+import { laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
+import { alsoKey, key, type Key } from "../../keys/key";
+import { audition } from "../../audio/player";
+
+const app = useApp.getState;
+
+/** Moves the cursor by steps; with Shift the selection grows with it. */
+function walk(by: number, extend: boolean): void {
+  const s = app();
+  const lane = laneOf(s);
+  if (!lane) return;
+  const start = s.selection.length ? s.cursor : s.cursor - by;
+  const next = Math.min(Math.max(start + by, 0), placesOf(lane) - 1);
+  s.select(extend ? [...s.selection, next] : [next], next);
+}
+
+/** Does something to what is selected; without a selection to the step under the
+ * cursor. */
+export function withCursor(work: () => void): void {
+  const s = app();
+  if (!s.selection.length) s.select([s.cursor], s.cursor);
+  work();
+}
+
+/** Moves what is selected in pitch. */
+export function move(unit: string, by: number): void {
+  withCursor(() => onChosen((on) => ({ op: "steps.transpose", ...on, unit, by })));
+}
+
+/** Puts the selected steps on, where they stand, or off. */
+function onOff(): void {
+  withCursor(() => toggle((step) => step.on, { on: true }, { on: false }));
+  const s = app();
+  const [view, lane] = [laneViewOf(s), laneOf(s)];
+  const pitch = view?.pitches[s.cursor];
+  if (lane && pitch !== undefined) audition(lane, pitch);
+}
+
+const clamp = (v: number, low: number, high: number) => Math.min(Math.max(v, low), high);
+const each = (field: keyof Cell, value: (step: Cell) => unknown) => withCursor(() => setEach(field, value));
+const turn = (has: (step: Cell) => boolean, on: Partial<Cell>, off: Partial<Cell>) =>
+  withCursor(() => toggle(has, on, off));
+const rest = () => withCursor(() => setSelected({ on: false }));
+
+/** Keys of every kind of lane with steps. */
+export const stepKeys: Key[] = [
+  key("ArrowRight", "→ ←", "Walk", "Next or previous step; Shift keeps the selection", (e) => walk(1, e.shiftKey)),
+  alsoKey("ArrowLeft", "Walk", (e) => walk(-1, e.shiftKey)),
+  key("Home", "Home", "Walk", "First step", () => app().select([0], 0)),
+  key("Mod+a", "Ctrl A", "Walk", "All steps of the lane", () =>
+    app().select(Array.from({ length: placesOf(laneOf(app())!) }, (_, i) => i)),
+  ),
+  key("Enter", "Enter", "Note", "Note on or off", onOff),
+  key("r", "R", "Note", "Make it a rest", rest),
+  key("Delete", "Delete", "Note", "Make it a rest", rest),
+  key("t", "T", "Shape", "Tie to the next step", () => turn((s) => s.tie, { tie: true }, { tie: false })),
+  key("a", "A", "Shape", "Accent", () => turn((s) => s.velocity >= 118, { velocity: 120 }, { velocity: 100 })),
+  key("k", "K", "Shape", "Skip the step", () => turn((s) => s.skip, { skip: true }, { skip: false })),
+  key("c", "C", "Shape", "Chance: 100, 75, 50, 25 %", () =>
+    each("chance", (s) => (s.chance <= 25 ? 100 : s.chance <= 50 ? 25 : s.chance <= 75 ? 50 : 75)),
+  ),
+  key("h", "H", "Shape", "Ratchet: 1, 2, 3, 4", () => each("ratchet", (s) => (s.ratchet % 4) + 1)),
+  key(",", ", .", "Shape", "Gate shorter or longer", () => each("gate", (s) => clamp(s.gate - 5, 1, 400))),
+  alsoKey(".", "Shape", () => each("gate", (s) => clamp(s.gate + 5, 1, 400))),
+  key("-", "− +", "Shape", "Softer or harder", () => each("velocity", (s) => clamp(s.velocity - 6, 1, 127))),
+  {
+    keys: ["+", "="],
+    shown: "",
+    group: "Shape",
+    does: "",
+    run: () => each("velocity", (s) => clamp(s.velocity + 6, 1, 127)),
+  },
+  {
+    keys: ["<", ">"],
+    shown: "< >",
+    group: "Many",
+    does: "Rotate by a step",
+    run: (e) => {
+      const by = e.key === "<" ? -1 : 1;
+      onChosen((on) => ({ op: "steps.rotate", ...on, by }));
+    },
+  },
+  key("b", "B", "Many", "Turn back to front", () => onChosen((on) => ({ op: "steps.reverse", ...on }))),
+];

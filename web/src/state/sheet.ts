@@ -1,0 +1,84 @@
+import { create } from "zustand";
+
+/** How one lane is looked at. */
+export interface Look {
+  open: boolean;
+  /** Stays open when another lane is gone to. */
+  held: boolean;
+  /** Height of its band, dragged by hand, in pixels. */
+  height: number | null;
+  /** MIDI pitch of the ladder's lowest row. */
+  lowest: number | null;
+}
+
+const closed: Look = { open: false, held: false, height: null, lowest: null };
+
+/** How the sheet is looked at: nothing of this is part of the piece. What is open
+ * and how high is remembered for each clip on this machine. */
+interface SheetState {
+  /** The clip that the looks are of. */
+  clip: string;
+  looks: Readonly<Record<string, Look>>;
+  /** Bars across the width of the time axis; 0 until the sheet knows its width. */
+  bars: number;
+  barTicks: number;
+  /** Pixels scrolled to the right. */
+  scroll: number;
+  /** Width of the time axis and height of the lanes on screen, in pixels. */
+  width: number;
+  height: number;
+  set: (part: Partial<Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height">>) => void;
+  /** Begins to look at a clip, as it was looked at last. */
+  begin: (clip: string) => void;
+  look: (lane: string, part: Partial<Look>) => void;
+  /** Opens a lane, and closes those that are not held. */
+  show: (lane: string) => void;
+}
+
+const remembered = (clip: string) => `agrimony sheet ${clip}`;
+
+export const useSheet = create<SheetState>((set, get) => {
+  const keep = (looks: SheetState["looks"]) => {
+    set({ looks });
+    try {
+      window.localStorage.setItem(remembered(get().clip), JSON.stringify(looks));
+    } catch {
+      // Without storage the looks last as long as the page.
+    }
+  };
+  return {
+    clip: "",
+    looks: {},
+    bars: 0,
+    barTicks: 1,
+    scroll: 0,
+    width: 0,
+    height: 0,
+    set: (part) => set(part),
+    begin: (clip) => {
+      if (clip === get().clip) return;
+      let looks: SheetState["looks"] = {};
+      try {
+        looks = JSON.parse(window.localStorage.getItem(remembered(clip)) ?? "{}") as SheetState["looks"];
+      } catch {
+        // What cannot be read is as good as forgotten.
+      }
+      set({ clip, looks, bars: 0, scroll: 0 });
+    },
+    look: (lane, part) => keep({ ...get().looks, [lane]: { ...lookOf(get(), lane), ...part } }),
+    show: (lane) => {
+      const looks = Object.entries(get().looks).map(
+        ([id, look]) => [id, look.held ? look : { ...look, open: false }] as const,
+      );
+      keep({ ...Object.fromEntries(looks), [lane]: { ...lookOf(get(), lane), open: true } });
+    },
+  };
+});
+
+export const lookOf = (s: SheetState, lane: string): Look => s.looks[lane] ?? closed;
+
+/** Pixels a tick. */
+export const zoomOf = (s: SheetState): number => (s.bars ? s.width / (s.bars * s.barTicks) : 0);
+
+/** The lane's header, left of its band. */
+export const HEADER = 168;

@@ -1,0 +1,215 @@
+import { Popover } from "@mantine/core";
+import { useEffect, useRef } from "react";
+import { playPosition, togglePlay, usePlaying } from "../audio/player";
+import { setPiece } from "../state/actions";
+import { useApp } from "../state/store";
+import { Choice } from "../controls/Choice";
+import { ChoiceField, NumberField } from "../controls/Field";
+import { facts } from "../controls/facts";
+import { NumberBox } from "../controls/NumberBox";
+import { TextBox } from "../controls/TextBox";
+import css from "./TopBar.module.css";
+
+const beatNames: Record<string, string> = {
+  off: "No beat",
+  four: "Four on the floor",
+  half: "Half-time",
+  broken: "Broken",
+};
+
+/** The bar over everything: the piece, its key and feel, playing and rendering. */
+export function TopBar() {
+  const piece = useApp((s) => s.piece)!;
+  const view = useApp((s) => s.view);
+  const fact = facts.piece;
+  const undo = useApp((s) => s.undo);
+  const redo = useApp((s) => s.redo);
+  const saving = useApp((s) => s.saving);
+  const set = useApp((s) => s.set);
+  const walk = useApp((s) => s.walk);
+  const audition = useApp((s) => s.audition);
+  const playing = usePlaying();
+  return (
+    <header className={css.bar}>
+      <button
+        className={css.plain}
+        aria-label="All pieces"
+        title="All pieces"
+        onClick={() => window.location.assign("/")}
+      >
+        <img src="/mark.svg" width={22} height={22} alt="" style={{ display: "block" }} />
+      </button>
+      <h1 className={css.heading}>
+        <TextBox
+          label="Title of the piece"
+          className={css.title}
+          value={piece.title}
+          maxLength={fact.title.longest}
+          onChange={(title) => setPiece({ title })}
+        />
+      </h1>
+      <button
+        className={`${css.plain} ${css.key}`}
+        onClick={() => set({ panel: "key" })}
+        aria-label={`Key: ${view?.key ?? ""}`}
+      >
+        {view?.key ?? `${piece.key.tonic}`} ▾
+      </button>
+      <span className={css.field}>
+        <NumberBox
+          label="Tempo"
+          value={piece.tempo}
+          low={fact.tempo.low}
+          high={fact.tempo.high}
+          onChange={(tempo) => setPiece({ tempo })}
+        />{" "}
+        bpm
+      </span>
+      <span className={css.field}>
+        <TextBox
+          label="Meter"
+          className="mono"
+          style={{ textAlign: "center" }}
+          value={piece.meter}
+          onChange={(meter) => setPiece({ meter })}
+        />
+      </span>
+      <Popover position="bottom-start">
+        <Popover.Target>
+          <button className={css.plain}>
+            Groove {piece.groove.swing > 50 ? <span className="mono">{piece.groove.swing}</span> : null} ▾
+          </button>
+        </Popover.Target>
+        <Popover.Dropdown>
+          <div className={css.popover}>
+            <NumberField
+              id="swing"
+              fact={fact.groove.fields.swing}
+              label="Swing"
+              value={piece.groove.swing}
+              onChange={(swing) => setPiece({ groove: { swing } })}
+            />
+            <ChoiceField
+              id="grid"
+              fact={fact.groove.fields.grid}
+              label="Swing grid"
+              value={piece.groove.grid}
+              onChange={(grid) => setPiece({ groove: { grid } })}
+            />
+            <NumberField
+              id="seed"
+              fact={fact.seed}
+              label="Seed of chance"
+              value={piece.seed}
+              onChange={(seed) => setPiece({ seed })}
+            />
+          </div>
+        </Popover.Dropdown>
+      </Popover>
+      <span className={css.grow} />
+      <button
+        className={css.plain}
+        disabled={!undo}
+        onClick={() => void walk("undo")}
+        title={undo ? `Undo: ${undo}` : "Nothing to undo"}
+        aria-label="Undo"
+      >
+        ↶
+      </button>
+      <button
+        className={css.plain}
+        disabled={!redo}
+        onClick={() => void walk("redo")}
+        title={redo ? `Redo: ${redo}` : "Nothing to redo"}
+        aria-label="Redo"
+      >
+        ↷
+      </button>
+      <span className={css.saved} role="status" aria-label="Saving">
+        {saving ? "Saving" : "Saved"}
+      </span>
+      <button
+        className={css.play}
+        aria-pressed={playing}
+        aria-label={playing ? "Stop" : "Play"}
+        onClick={() => void togglePlay()}
+      >
+        {playing ? (
+          <svg width="12" height="12">
+            <rect width="12" height="12" rx="1.5" fill="currentColor" />
+          </svg>
+        ) : (
+          <svg width="13" height="14">
+            <path d="M1 1.2 12.4 7 1 12.8Z" fill="currentColor" />
+          </svg>
+        )}
+      </button>
+      <Clock />
+      <Popover position="bottom-end">
+        <Popover.Target>
+          <button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>
+        </Popover.Target>
+        <Popover.Dropdown>
+          <div className={css.popover}>
+            <label htmlFor="beat">Beat</label>
+            <Choice
+              id="beat"
+              label="Backing beat"
+              value={piece.beat.pattern}
+              all={fact.beat.fields.pattern.choices}
+              words={beatNames}
+              onChange={(pattern) => setPiece({ beat: { pattern } })}
+            />
+            <NumberField
+              id="beat-level"
+              fact={fact.beat.fields.level}
+              label="Beat level"
+              value={piece.beat.level}
+              onChange={(level) => setPiece({ beat: { level } })}
+            />
+            <label htmlFor="audition">Sound notes when clicked</label>
+            <input
+              id="audition"
+              type="checkbox"
+              checked={audition}
+              onChange={(e) => set({ audition: e.target.checked })}
+              style={{ justifySelf: "start", accentColor: "var(--ink)" }}
+            />
+          </div>
+        </Popover.Dropdown>
+      </Popover>
+      <button className={css.plain} aria-label="Keys" title="All keys" onClick={() => set({ panel: "keys" })}>
+        ?
+      </button>
+      <button className={css.main} onClick={() => set({ panel: "render" })} disabled={!view}>
+        Render
+      </button>
+    </header>
+  );
+}
+
+/** Bar and beat, while it plays. */
+function Clock() {
+  const el = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    let frame = 0;
+    const step = () => {
+      const { view } = useApp.getState();
+      const { tick, scheduled } = playPosition();
+      if (el.current && view) {
+        const bar = Math.floor(tick / view.barTicks) + 1;
+        const beat = Math.floor((tick % view.barTicks) / view.beatTicks) + 1;
+        el.current.textContent = `${bar}.${beat}`;
+        el.current.dataset.scheduled = String(scheduled);
+      }
+      frame = requestAnimationFrame(step);
+    };
+    frame = requestAnimationFrame(step);
+    return () => cancelAnimationFrame(frame);
+  }, []);
+  return (
+    <span ref={el} className={`mono ${css.clock}`} aria-label="Position" data-testid="clock">
+      1.1
+    </span>
+  );
+}
