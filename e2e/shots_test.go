@@ -27,7 +27,7 @@ func TestScreenshots(t *testing.T) {
 		p.do(chromedp.CaptureScreenshot(&picture))
 		require.NoError(t, os.WriteFile(filepath.Join(folder, name+".png"), picture, 0o644))
 	}
-	p.until(`document.querySelectorAll("[role=tab] canvas").length === 5`)
+	p.until(`document.querySelectorAll("[role=tab] canvas").length === 6`)
 	p.until(`window.agrimony?.low`)
 	p.do(chromedp.MouseClickXY(p.at("low", 27, 54).X, p.at("low", 27, 54).Y))
 	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step")`)
@@ -37,6 +37,12 @@ func TestScreenshots(t *testing.T) {
 	p.until(`window.agrimony?.stride`)
 	p.press("Lamps")
 	shoot("polymeter")
+
+	p.press("Lock")
+	p.until(`window.agrimony?.hat`)
+	p.click("hat", 1, 42)
+	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step 1,")`)
+	shoot("pulses")
 
 	p.press("Weir")
 	p.until(`window.agrimony?.undertow`)

@@ -25,11 +25,18 @@ const (
 	maxEvents = 400_000
 )
 
+// The rows of a clip's own ladder, in MIDI pitches: C2 to C6.
+const (
+	lowestFresh  = 36
+	highestFresh = 84
+)
+
 // Clip is a clip ready to be drawn and played.
 type Clip struct {
 	ID        string           `json:"id"`
 	Key       string           `json:"key"`      // "F♯ dorian"
 	KeyNotes  []string         `json:"keyNotes"` // with real signs
+	Ladder    []pitch.Rung     `json:"ladder"`   // the key's notes around the middle, as a new lane would place them
 	OwnKey    bool             `json:"ownKey"`
 	Ticks     int64            `json:"ticks"` // length of what is shown
 	BarTicks  int64            `json:"barTicks"`
@@ -112,6 +119,8 @@ func Of(p *piece.Piece, clip *piece.Clip, before *Clip) (*Clip, error) {
 		Bars: lengthInBars(performance, clip, whole), Whole: whole, TooLong: tooLong,
 		Lanes: make([]*Lane, len(clip.Lanes)), Findings: review.Clip(performance), performance: performance,
 	}
+	fresh := piece.NewLane(piece.DefaultKind, "", "").Content.(*piece.Line)
+	out.Ladder = key.Ladder(fresh.Octave, lowestFresh, highestFresh, false)
 	for _, name := range key.Names() {
 		out.KeyNotes = append(out.KeyNotes, pitch.Pretty(name.String()))
 	}

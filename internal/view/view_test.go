@@ -117,8 +117,8 @@ func TestThumbsOfTheDemo(t *testing.T) {
 		names, bars = append(names, thumb.Name), append(bars, thumb.Bars)
 		assert.True(t, thumb.Plays, thumb.Name)
 	}
-	assert.Equal(t, []string{"Keel", "Towpath", "Weir", "Footbridge", "Moorings"}, names)
-	assert.Equal(t, []string{"2", "35", "4", "4", "3"}, bars)
+	assert.Equal(t, []string{"Keel", "Towpath", "Weir", "Footbridge", "Lock", "Moorings"}, names)
+	assert.Equal(t, []string{"2", "35", "4", "4", "15", "3"}, bars)
 }
 
 func TestWordsOfferWhatDocumentsAllow(t *testing.T) {

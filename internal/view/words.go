@@ -3,6 +3,7 @@ package view
 import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/lane/pulse"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 )
@@ -12,6 +13,8 @@ type Vocabulary struct {
 	Tonics     []TonicChoice `json:"tonics"`
 	Scales     []ScaleChoice `json:"scales"`
 	Patterns   []Pattern     `json:"patterns"`
+	Drums      []pulse.Drum  `json:"drums"` // of the built-in kit, as a kit is laid out
+	Kit        []int         `json:"kit"`   // the notes that a new kit begins with
 	PPQs       []int         `json:"ppqs"`
 	Portamento []float64     `json:"portamento"` // how many seconds each value of controller 5 is
 	MaxBars    int           `json:"maxBars"`
@@ -36,7 +39,7 @@ type Pattern struct {
 
 // Words gives the vocabulary.
 func Words() Vocabulary {
-	out := Vocabulary{PPQs: beat.Resolutions, MaxBars: beat.MaxBars}
+	out := Vocabulary{Drums: pulse.Drums, Kit: pulse.Kit, PPQs: beat.Resolutions, MaxBars: beat.MaxBars}
 	for _, tonic := range []string{"C", "C#", "Db", "D", "D#", "Eb", "E", "F", "F#", "Gb", "G", "G#", "Ab", "A", "A#", "Bb", "B", "Cb"} {
 		out.Tonics = append(out.Tonics, TonicChoice{tonic, pitch.Pretty(tonic)})
 	}

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -191,13 +192,7 @@ func (t *target) wrong(argument, format string, args ...any) error {
 }
 
 // under puts the lane's path before that of an error from its kind.
-func (t *target) under(err error) error {
-	var fault *piece.Fault
-	if errors.As(err, &fault) {
-		return &piece.Fault{Path: t.path + "." + fault.Path, Problem: fault.Problem}
-	}
-	return err
-}
+func (t *target) under(err error) error { return pitched.Under(t.path, err) }
 
 func (t *target) key() pitch.Key { return t.piece.KeyOf(t.clip) }
 

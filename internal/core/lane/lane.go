@@ -5,6 +5,7 @@ package lane
 
 import (
 	"agrimony/internal/core/lane/line"
+	"agrimony/internal/core/lane/pulse"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -24,7 +25,8 @@ type Kind interface {
 
 // Kinds are all kinds. To add one, add a row.
 var Kinds = map[string]Kind{
-	"line": line.Kind{},
+	"line":  line.Kind{},
+	"pulse": pulse.Kind{},
 }
 
 // Of is what a lane's kind does.

@@ -64,7 +64,7 @@ func (k Kind) Types() (content, step string) {
 const DefaultKind = "line"
 
 // Kinds are all kinds of lanes. To add one, add a row.
-var Kinds = []Kind{lineKind}
+var Kinds = []Kind{lineKind, pulseKind}
 
 func kindNamed(name string) (Kind, bool) {
 	for _, k := range Kinds {
@@ -101,6 +101,19 @@ func Define[C any, S any, P interface {
 		shape: &document.Shape[Lane]{Doc: doc, Fields: fields, Check: checkWindow},
 		step:  step.Facts,
 	}
+}
+
+// holding adds to a kind what holds across the fields of its content: given is told which members a patch names, check may refuse and fill in, also is
+// what the schema says of it.
+func (k Kind) holding(given func(named func(string) bool, content Content), check func(at *document.At, content Content), also document.Object) Kind {
+	across := k.shape.Check
+	k.shape.Given = func(named func(string) bool, l *Lane) { given(named, l.Content) }
+	k.shape.Check = func(at *document.At, l *Lane) {
+		across(at, l)
+		check(at, l.Content)
+	}
+	k.shape.Also = also
+	return k
 }
 
 // identity are the fields that tell lanes apart.

@@ -33,7 +33,7 @@ var (
 	Seams      = []string{"fresh", "loop"}
 	SwingGrids = []string{"1/8", "1/16"}
 	BeatNames  = []string{"off", "four", "half", "broken"}
-	Voices     = []string{"bass", "pluck"}
+	Voices     = []string{"bass", "pluck", "kit"}
 	Waves      = []string{"saw", "pulse"}
 )
 

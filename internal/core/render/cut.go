@@ -69,22 +69,30 @@ func channels(parts []Part) {
 }
 
 func oneKeyAtATime(parts []Part, channel int) {
-	var all []*Note
+	type struck struct {
+		note *Note
+		part *Part
+	}
+	var all []struck
 	for i := range parts {
 		if parts[i].Channel == channel {
-			parts[i].settled = true
 			for k := range parts[i].Notes {
-				all = append(all, &parts[i].Notes[k])
+				all = append(all, struck{&parts[i].Notes[k], &parts[i]})
 			}
 		}
 	}
-	slices.SortStableFunc(all, func(a, b *Note) int {
-		return cmp.Or(cmp.Compare(a.Pitch, b.Pitch), cmp.Compare(a.At, b.At))
+	slices.SortStableFunc(all, func(a, b struck) int {
+		return cmp.Or(cmp.Compare(a.note.Pitch, b.note.Pitch), cmp.Compare(a.note.At, b.note.At))
 	})
 	for i := 1; i < len(all); i++ {
-		if before := all[i-1]; before.Pitch == all[i].Pitch && before.At < all[i].At && before.End > all[i].At {
-			before.End = all[i].At
-			before.trace.cutBy = cutByKey
+		before, now := all[i-1], all[i]
+		if before.note.Pitch != now.note.Pitch || before.part == now.part {
+			continue
+		}
+		before.part.settled, now.part.settled = true, true
+		if before.note.At < now.note.At && before.note.End > now.note.At {
+			before.note.End = now.note.At
+			before.note.trace.cutBy = cutByKey
 		}
 	}
 }

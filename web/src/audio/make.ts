@@ -1,3 +1,4 @@
+import { Kit } from "./kit";
 import { Mono } from "./mono";
 import type { Setting, Voice } from "./voices";
 
@@ -7,4 +8,5 @@ const mono = ({ out, portamento }: Setting) => new Mono(out, portamento);
 export const make: Readonly<Record<string, (setting: Setting) => Voice>> = {
   bass: mono,
   pluck: mono,
+  kit: ({ out }) => new Kit(out),
 };

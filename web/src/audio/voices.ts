@@ -40,4 +40,8 @@ export const voices: Readonly<Record<string, Told>> = {
     help: "A single voice that dies away as if plucked.",
     uses: ["level", "wave", "cutoff", "envelope", "decay", "resonance", "drive", "delay"],
   },
+  kit: {
+    help: "Drums: kick, snare, clap, rim, hats, tom, cymbal and click, each at its usual note.",
+    uses: ["level", "delay"],
+  },
 };

@@ -27,9 +27,11 @@ export interface Room {
 export interface LaneKind<L extends Lane = Lane> {
   /** How menus call it. */
   title: string;
-  /** Its height when it is closed, and the least when it is open, in pixels. */
+  /** Its height when it is closed, and the least and most that it is given when it
+   * is open, in pixels. */
   closed: number;
   least: number;
+  most: number;
   /** Neighbours of a kind that stand together close up to a block. */
   block: boolean;
   /** Whether it can be edited while it is closed. */

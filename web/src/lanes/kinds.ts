@@ -1,10 +1,12 @@
 import type { Lane } from "../api/gen/schema.gen";
 import type { LaneKind } from "./kind";
 import { line } from "./line/line";
+import { pulse } from "./pulse/pulse";
 
 /** All kinds of lanes. To add one, add a row. */
 export const laneKinds = {
   line,
+  pulse,
 } satisfies { [K in Lane["kind"]]: LaneKind<Extract<Lane, { kind: K }>> };
 
 /** How a lane looks and handles. */

@@ -69,12 +69,13 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   const id = `${piece} ${clip.id}`;
   useEffect(() => begin(id), [begin, id]);
   const ready = looked === id;
-  // The lane that is worked on is open, unless its kind does without.
-  const current = clip.lanes.find((l) => l.id === lane);
-  const anyOpen = clip.lanes.some((l) => looks[l.id]?.open);
+  // A clip that was never looked at shows the lane that is worked on open; where
+  // that does without, the first that does not.
+  const never = ready && Object.keys(looks).length === 0;
+  const opened = [...clip.lanes.filter((l) => l.id === lane), ...clip.lanes].find((l) => !kindOf(l).live)?.id;
   useEffect(() => {
-    if (ready && current && !anyOpen && !kindOf(current).live && looks[current.id] === undefined) show(current.id);
-  }, [ready, current, anyOpen, looks, show]);
+    if (never && opened) show(opened);
+  }, [never, opened, show]);
 
   // A clip that fits is shown whole; a longer one so that its steps can be hit.
   const all = view.ticks / view.barTicks;
@@ -102,6 +103,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
             id: l.id,
             closed: kind.closed,
             least: kind.least,
+            most: kind.most,
             open: look?.open ?? false,
             dragged: look?.height ?? null,
           };

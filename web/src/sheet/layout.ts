@@ -1,37 +1,41 @@
 /** A lane as the layout sees it. */
 export interface Placed {
   id: string;
-  /** Heights of its band, in pixels: closed, and at least when open. */
+  /** Heights of its band, in pixels: closed, and at least and at most when open. */
   closed: number;
   least: number;
+  most: number;
   open: boolean;
   /** The height it was dragged to; null: none. */
   dragged: number | null;
 }
 
 /** The height of each lane's band. Open lanes that were not dragged share the
- * height that is left, none of them less than it needs. */
+ * height that is left, each within what it needs and what suits it. */
 export function heights(lanes: readonly Placed[], room: number): Map<string, number> {
   const out = new Map<string, number>();
   let left = room;
-  let sharing = lanes.filter((l) => l.open && l.dragged === null);
-  for (const lane of lanes) {
-    if (sharing.includes(lane)) continue;
-    const height = lane.open ? Math.max(lane.dragged ?? 0, lane.least) : lane.closed;
+  let sharing: Placed[] = [];
+  const give = (lane: Placed, height: number) => {
     out.set(lane.id, height);
     left -= height;
+  };
+  for (const lane of lanes) {
+    if (lane.open && lane.dragged === null) sharing.push(lane);
+    else give(lane, lane.open ? Math.max(lane.dragged ?? 0, lane.least) : lane.closed);
   }
-  // Who needs more than an even share takes what it needs; the others share the rest.
-  for (let again = true; again && sharing.length;) {
+  // Who needs more than an even share, or wants less, is served first; the others
+  // share what is left then.
+  while (sharing.length) {
     const share = Math.floor(left / sharing.length);
     const needy = sharing.filter((l) => l.least > share);
-    again = needy.length > 0;
-    for (const lane of needy) {
-      out.set(lane.id, lane.least);
-      left -= lane.least;
+    const served = needy.length ? needy : sharing.filter((l) => l.most < share);
+    if (!served.length) {
+      for (const lane of sharing) out.set(lane.id, share);
+      break;
     }
-    sharing = sharing.filter((l) => !needy.includes(l));
-    if (!again) for (const lane of sharing) out.set(lane.id, share);
+    for (const lane of served) give(lane, needy.length ? lane.least : lane.most);
+    sharing = sharing.filter((l) => !served.includes(l));
   }
   return out;
 }

@@ -1,10 +1,8 @@
 package line
 
 import (
-	"errors"
 	"fmt"
 
-	"agrimony/internal/core/document"
 	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -42,10 +40,4 @@ func (Kind) SetPlace(lane *piece.Lane, key pitch.Key, step int, place pitch.Plac
 }
 
 // at puts a step before the path of an error.
-func at(step int, err error) error {
-	var fault *document.Fault
-	if errors.As(err, &fault) {
-		return &document.Fault{Path: fmt.Sprintf("steps[%d].%s", step, fault.Path), Problem: fault.Problem}
-	}
-	return err
-}
+func at(step int, err error) error { return pitched.Under(fmt.Sprintf("steps[%d]", step), err) }

@@ -7,6 +7,7 @@
 package pitched
 
 import (
+	"errors"
 	"fmt"
 
 	"agrimony/internal/core/document"
@@ -88,6 +89,15 @@ func Move(lane *piece.Pitched, key pitch.Key, at pitch.Place, unit string, by in
 		at.Octave += by
 	}
 	return at, Check(key, at)
+}
+
+// Under puts a field before the path of an error.
+func Under(field string, err error) error {
+	var fault *document.Fault
+	if errors.As(err, &fault) {
+		return &document.Fault{Path: field + "." + fault.Path, Problem: fault.Problem}
+	}
+	return err
 }
 
 // Check refuses a place that the key does not have or a step cannot hold.

@@ -24,6 +24,29 @@ export interface LineStep extends Cell {
 }
 
 //////////
+// source: pulse.go
+
+/**
+ * Pulse is the content of a pulse lane: one pitch or drum, a rhythm. Exactly one of
+ * Note and Pitch is set.
+ */
+export interface Pulse extends Pitched {
+  note: number | null; // MIDI; never locked or folded by the key
+  pitch: Place | null; // follows the key as a line's step does
+  steps: PulseStep[];
+}
+/**
+ * PulseStep is one slot of a pulse lane.
+ */
+export interface PulseStep extends Cell {
+}
+/**
+ * DefaultNote is the note of a pulse lane that states none: the bass drum of the
+ * General MIDI percussion map.
+ */
+export const DefaultNote = 36;
+
+//////////
 // source: types.go
 /*
 Package piece is the document: what a piece, its clips, lanes and steps hold,

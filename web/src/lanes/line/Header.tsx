@@ -42,7 +42,7 @@ export function Header({ lane }: LaneProps<LineLane>) {
 }
 
 /** Pitch fills: they leave the rhythm alone. */
-export function Fills(_: LaneProps<LineLane>) {
+export function Fills() {
   const patterns = useApp((s) => s.words?.patterns ?? []);
   return (
     <>
@@ -65,7 +65,7 @@ export function Fills(_: LaneProps<LineLane>) {
 }
 
 /** Moves what is selected in pitch. */
-export function Tools(_: LaneProps<LineLane>) {
+export function Tools() {
   return (
     <>
       <Move title="Degree" unit="degree" name="A degree" />

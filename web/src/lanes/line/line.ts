@@ -14,6 +14,7 @@ export const line: LaneKind<LineLane> = {
   title: "Line",
   closed: CLOSED,
   least: LEAST,
+  most: Number.POSITIVE_INFINITY,
   block: false,
   live: false,
   band: bandOf,

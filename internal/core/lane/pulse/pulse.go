@@ -1,0 +1,136 @@
+// Package pulse is what pulse lanes do: one pitch or drum, a rhythm.
+package pulse
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/big"
+
+	"agrimony/internal/core/document"
+	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// Kind is the pulse.
+type Kind struct{}
+
+func of(lane *piece.Lane) *piece.Pulse { return lane.Content.(*piece.Pulse) }
+
+// pitchOf is the MIDI pitch of the lane.
+func pitchOf(pulse *piece.Pulse, key pitch.Key) uint8 {
+	if pulse.Note != nil {
+		return uint8(*pulse.Note)
+	}
+	return pitched.At(&pulse.Pitched, key, *pulse.Pitch).Pitch
+}
+
+// Play renders the lane.
+func (Kind) Play(in *render.Input) render.Part {
+	pulse := of(in.Lane)
+	own := pitchOf(pulse, in.Key)
+	v := render.Voice{Pitch: make([]uint8, len(in.Slots))}
+	for i := range v.Pitch {
+		v.Pitch[i] = own
+	}
+	part := render.Mono(in, v)
+	if pulse.Pitch != nil && len(part.Notes) > 0 {
+		if placed := pitched.At(&pulse.Pitched, in.Key, *pulse.Pitch); placed.Folded() {
+			part.Mark(render.PitchFolded, int(part.Notes[0].Step), placed.Locked)
+		}
+	}
+	return part
+}
+
+// Count is about how many events Play makes.
+func (Kind) Count(in *render.Input) int64 {
+	return render.CountMono(in, render.Voice{}, func(*render.Slot) uint8 { return 0 })
+}
+
+// Period is that of the lane's pattern.
+func (Kind) Period(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *big.Int {
+	return render.PatternOf(p, clip.ID, lane).Period()
+}
+
+// Reasons tells how a note came to its pitch.
+func (Kind) Reasons(p *render.Performance, _ *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
+	pulse := of(lane)
+	if pulse.Note != nil {
+		return []render.Reason{{Rule: "note", From: fmt.Sprintf("MIDI note %d", *pulse.Note), To: p.Name(note)}}
+	}
+	return pitched.Reasons(&pulse.Pitched, p.Key, *pulse.Pitch)
+}
+
+// Pitches are the MIDI pitches at which the steps sound: all the lane's.
+func (Kind) Pitches(lane *piece.Lane, key pitch.Key) []int {
+	pulse := of(lane)
+	out := make([]int, len(pulse.Steps))
+	for i := range out {
+		out[i] = int(pitchOf(pulse, key))
+	}
+	return out
+}
+
+// Ladder is the lane's one row, named after its drum or its note.
+func (Kind) Ladder(lane *piece.Lane, key pitch.Key) []pitch.Rung {
+	pulse := of(lane)
+	own := int(pitchOf(pulse, key))
+	name := pitch.Pretty(key.Named(own))
+	if pulse.Note != nil && (lane.Channel == drumChannel || lane.Sound.Voice == kit) {
+		if drum, ok := DrumOf(own); ok {
+			name = drum.Name
+		}
+	}
+	return []pitch.Rung{{Pitch: own, Name: name, InKey: true}}
+}
+
+// Rekey brings the lane's pitch into another key; a note stays.
+func (Kind) Rekey(lane *piece.Lane, from, to pitch.Key, keepDegrees bool) {
+	if pulse := of(lane); pulse.Pitch != nil {
+		next := pitched.Rekey(&pulse.Pitched, from, to, *pulse.Pitch, keepDegrees)
+		pulse.Pitch = &next
+	}
+}
+
+// Transpose moves the pitch of the whole lane, whichever steps are named.
+func (Kind) Transpose(lane *piece.Lane, key pitch.Key, _ []int, unit string, by int) error {
+	pulse := of(lane)
+	if pulse.Pitch != nil {
+		next, err := pitched.Move(&pulse.Pitched, key, *pulse.Pitch, unit, by)
+		if err != nil {
+			return pitched.Under("pitch", err)
+		}
+		pulse.Pitch = &next
+		return nil
+	}
+	if unit == "octave" {
+		by *= 12
+	}
+	note := *pulse.Note + by
+	if note < 0 || note > 127 {
+		return &document.Fault{Path: "note", Problem: fmt.Sprintf("%d is out of reach; allowed: 0..127", note)}
+	}
+	pulse.Note = &note
+	return nil
+}
+
+// Findings offers channel 10 to a drum that is heard through the kit, and says what
+// leans on chords that are not there.
+func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
+	pulse := of(lane)
+	if pulse.Pitch != nil {
+		return pitched.Harmless(&pulse.Pitched, p.Clip.ID, lane)
+	}
+	if part.Channel == drumChannel || lane.Sound.Voice != kit || *pulse.Note < lowestDrum || *pulse.Note > highestDrum {
+		return nil
+	}
+	return []render.Finding{{
+		Rule: "drum-channel", Lane: lane.ID,
+		Message: fmt.Sprintf("%s is a drum on channel %d; most instruments keep their drums on channel %d.", lane.Name, part.Channel, drumChannel),
+		Mend: render.MendBy(fmt.Sprintf("Put it on channel %d", drumChannel), op.SetLane{
+			OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(fmt.Sprintf(`{"channel":%d}`, drumChannel)),
+		}),
+	}}
+}

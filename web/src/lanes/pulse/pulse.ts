@@ -1,0 +1,39 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import type { LaneKind } from "../kind";
+import { Add } from "./Add";
+import { bandOf, CLOSED, LEAST, MOST } from "./band";
+import { draw } from "./draw";
+import { Fields } from "./Fields";
+import { begin, pointer } from "./gestures";
+import { Fills, Header, Tools } from "./Header";
+import { keys } from "./keys";
+
+export type PulseLane = Extract<Lane, { kind: "pulse" }>;
+
+/** Pulses: one pitch or drum on one row; its marks are as high as they are loud. */
+export const pulse: LaneKind<PulseLane> = {
+  title: "Pulse",
+  closed: CLOSED,
+  least: LEAST,
+  most: MOST,
+  block: true,
+  live: true,
+  band: bandOf,
+  ladder: () => [],
+  draw,
+  begin,
+  pointer,
+  Header,
+  Fills,
+  Fields,
+  Tools,
+  Add,
+  keys,
+  nameOf: (lane, view, place) => (lane.steps[place]?.on ? (view.ladder[0]?.name ?? "") : "rest"),
+  speak: (lane, _, place) => {
+    const step = lane.steps[place];
+    if (!step) return "";
+    const sound = step.on ? `hit, velocity ${step.velocity}, gate ${step.gate} percent` : "rest";
+    return `${lane.name} step ${place + 1}: ${sound}${step.tie ? ", tied" : ""}`;
+  },
+};
