@@ -22,9 +22,15 @@ func cellFields(initial Cell) []document.Field[Cell] {
 	}
 }
 
+// CellFields are the shared fields as those of a kind's step, with the kind's own
+// defaults.
+func CellFields[S any](initial Cell, cell func(*S) *Cell) []document.Field[S] {
+	return document.Lift(cell, cellFields(initial)...)
+}
+
 // stepFields are all fields of a kind's step: on, its own, and the shared rest.
 func stepFields[S any](initial Cell, cell func(*S) *Cell, own ...[]document.Field[S]) []document.Field[S] {
-	shared := document.Lift(cell, cellFields(initial)...)
+	shared := CellFields(initial, cell)
 	return slices.Concat(shared[:1], slices.Concat(own...), shared[1:])
 }
 
@@ -145,7 +151,8 @@ type sequence[S any, P step[S]] struct {
 	shape *document.Shape[S]
 }
 
-func stepsOf[S any, P step[S]](list *[]S, shape *document.Shape[S]) Steps {
+// StepsOf gives a kind's steps to whatever works on steps of any kind.
+func StepsOf[S any, P step[S]](list *[]S, shape *document.Shape[S]) Steps {
 	return sequence[S, P]{list, shape}
 }
 

@@ -206,6 +206,7 @@ func NewLane(kind, id, name string) Lane {
 		panic("no kind " + kind)
 	}
 	lane := k.newLane()
+	k.shape.Verify(document.Root(""), &lane) // fills in what depends on other fields
 	lane.ID, lane.Name = id, name
 	return lane
 }

@@ -45,7 +45,7 @@ var lineKind = Define("line", "One note at a time, with a pitch for each step.",
 		document.Inner("glide", "How glides are written.", glideModeShape, func(l *Line) *GlideMode { return &l.Glide })))
 
 // Slots gives the steps to whatever works on steps of any kind.
-func (l *Line) Slots() Steps { return stepsOf(&l.Steps, lineStep) }
+func (l *Line) Slots() Steps { return StepsOf(&l.Steps, lineStep) }
 
 // Clone copies the line and its steps.
 func (l *Line) Clone() Content {

@@ -60,7 +60,7 @@ var pulseKind = Define("pulse", "One pitch or drum, a rhythm.", "kit",
 		document.Pairs("note", document.Pairs("type", "integer"), "pitch", document.Pairs("type", "object")))))
 
 // Slots gives the steps to whatever works on steps of any kind.
-func (p *Pulse) Slots() Steps { return stepsOf(&p.Steps, pulseStep) }
+func (p *Pulse) Slots() Steps { return StepsOf(&p.Steps, pulseStep) }
 
 // Clone copies the lane's content and its steps.
 func (p *Pulse) Clone() Content {
