@@ -5,7 +5,6 @@ package server
 import (
 	"io/fs"
 	"net/http"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -57,33 +56,7 @@ func New(config Config) http.Handler {
 	one.GET("/clips/:clip/summary", s.summary)
 	one.GET("/clips/:clip/why", s.why)
 
-	files := http.FileServerFS(config.Files)
-	r.NoRoute(func(c *gin.Context) {
-		path := strings.TrimPrefix(c.Request.URL.Path, "/")
-		if strings.HasPrefix(path, "api/") {
-			fail(c, http.StatusNotFound, "", "there is nothing at /"+path)
-			return
-		}
-		if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
-			fail(c, http.StatusMethodNotAllowed, "", "only GET is allowed here")
-			return
-		}
-		if _, err := fs.Stat(config.Files, "index.html"); err != nil {
-			c.Data(http.StatusServiceUnavailable, "text/plain; charset=utf-8", []byte("The screens are not built yet. Run: make web\n"))
-			return
-		}
-		if path != "" {
-			if _, err := fs.Stat(config.Files, path); err != nil {
-				c.Request.URL.Path = "/" // the page finds its own way
-			}
-		}
-		if strings.HasPrefix(path, "assets/") {
-			c.Header("Cache-Control", "public, max-age=31536000, immutable")
-		} else {
-			c.Header("Cache-Control", "no-cache")
-		}
-		files.ServeHTTP(c.Writer, c.Request)
-	})
+	r.NoRoute(pages(config.Files))
 	r.NoMethod(func(c *gin.Context) {
 		fail(c, http.StatusMethodNotAllowed, "", c.Request.Method+" is not allowed here")
 	})

@@ -1,8 +1,7 @@
 import "@fontsource/source-sans-3/latin-400.css";
 import "@fontsource/source-sans-3/latin-600.css";
 import "@fontsource/ibm-plex-mono/latin-400.css";
-import "@fontsource/ibm-plex-mono/latin-500.css";
-import "@mantine/core/styles.css";
+import "./styles.css";
 import "./tokens.css";
 import { MantineProvider } from "@mantine/core";
 import { createRoot } from "react-dom/client";

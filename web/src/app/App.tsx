@@ -1,20 +1,17 @@
-import { Loader } from "@mantine/core";
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { api } from "../api/client";
 import { Index } from "../index/Index";
-import { NewClip } from "../index/NewClip";
-import { KeyPicker } from "../key/KeyPicker";
-import { KeyList } from "../keys/KeyList";
 import { onKey } from "../keys/keys";
 import { Margin } from "../margin/Margin";
-import { ConflictDialog, ErrorNote } from "../notices/Notices";
-import { RenderPanel } from "../render/RenderPanel";
+import { ErrorNote } from "../notices/Notices";
 import { Result } from "../result/Result";
 import { Sheet } from "../sheet/Sheet";
-import { Start } from "../start/Start";
 import { message, useApp } from "../state/store";
 import { TopBar } from "../transport/TopBar";
+import { Panels } from "./Panels";
 import css from "./App.module.css";
+
+const Start = lazy(() => import("../start/Start").then((m) => ({ default: m.Start })));
 
 export function App() {
   const [ready, setReady] = useState(false);
@@ -45,13 +42,18 @@ export function App() {
     return () => window.removeEventListener("keydown", onKey);
   }, [id]);
 
-  if (!ready)
+  const opening = (
+    <div className={css.centre} role="status">
+      Opening the notebook
+    </div>
+  );
+  if (!ready) return opening;
+  if (!id)
     return (
-      <div className={css.centre}>
-        <Loader color="ink" size="sm" /> <span>Opening the notebook</span>
-      </div>
+      <Suspense fallback={opening}>
+        <Start trouble={trouble} />
+      </Suspense>
     );
-  if (!id) return <Start trouble={trouble} />;
   return (
     <div className={css.page}>
       <TopBar />
@@ -63,11 +65,7 @@ export function App() {
         </main>
         <Margin />
       </div>
-      <KeyPicker />
-      <NewClip />
-      <RenderPanel />
-      <KeyList />
-      <ConflictDialog />
+      <Panels />
       <ErrorNote />
     </div>
   );

@@ -1,0 +1,24 @@
+import { lazy, Suspense, type ComponentType, type LazyExoticComponent } from "react";
+import { useApp, type Panel } from "../state/store";
+
+/** Dialogs are loaded when they are first opened. To add one, add a row. */
+const panels: Record<Exclude<Panel, null>, LazyExoticComponent<ComponentType>> = {
+  key: lazy(() => import("../key/KeyPicker").then((m) => ({ default: m.KeyPicker }))),
+  clip: lazy(() => import("../index/NewClip").then((m) => ({ default: m.NewClip }))),
+  render: lazy(() => import("../render/RenderPanel").then((m) => ({ default: m.RenderPanel }))),
+  keys: lazy(() => import("../keys/KeyList").then((m) => ({ default: m.KeyList }))),
+};
+const ConflictDialog = lazy(() => import("../notices/Conflict").then((m) => ({ default: m.ConflictDialog })));
+
+/** The dialog that is open. */
+export function Panels() {
+  const panel = useApp((s) => s.panel);
+  const conflict = useApp((s) => s.conflict !== null);
+  const Open = panel && panels[panel];
+  return (
+    <Suspense fallback={null}>
+      {Open && <Open />}
+      {conflict && <ConflictDialog />}
+    </Suspense>
+  );
+}

@@ -1,0 +1,28 @@
+import { Button, Modal } from "@mantine/core";
+import { useApp } from "../state/store";
+
+/** Another tab was faster: neither side is lost without being asked. */
+export function ConflictDialog() {
+  const conflict = useApp((s) => s.conflict);
+  const settle = useApp((s) => s.settle);
+  return (
+    <Modal
+      opened={conflict !== null}
+      onClose={() => void settle(false)}
+      title="This piece has moved on"
+      withCloseButton={false}
+      closeOnClickOutside={false}
+    >
+      <p style={{ marginTop: 0 }}>
+        It was changed elsewhere, perhaps in another tab, since this one last saw it. Your edit has not been applied
+        yet.
+      </p>
+      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+        {conflict?.ops.length ? <Button onClick={() => void settle(true)}>Put my edit on top of it</Button> : null}
+        <Button variant="default" onClick={() => void settle(false)}>
+          Show the newer piece, drop my edit
+        </Button>
+      </div>
+    </Modal>
+  );
+}
