@@ -2,7 +2,7 @@
 GO ?= go
 ADDR ?= 127.0.0.1:7373
 
-.PHONY: demo serve test web lint types check-types bench shots fuzz build clean
+.PHONY: demo serve test web lint types check-types format bench shots fuzz build clean
 
 ## demo: build and start with the sample piece
 demo: build
@@ -18,7 +18,7 @@ build: web
 ## web: build the screens
 web: web/dist/index.html
 
-WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts
+WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
 
 web/dist/index.html: web/node_modules/.package-lock.json $(WEB_SOURCES)
 	cd web && npx vite build --logLevel warn
@@ -38,19 +38,29 @@ types:
 check-types: types
 	@git diff --exit-code --stat -- web/src/api/gen docs/piece.schema.json || (echo "Generated files are stale: run make types and commit" && exit 1)
 
+## format: write the one format of each language
+format: web/node_modules/.package-lock.json
+	gofmt -w cmd internal e2e web/*.go
+	cd web && npx prettier --write --log-level warn .
+
+## lint: formatting, types and the linters of both sides
 lint: web/node_modules/.package-lock.json
 	@test -z "$$(gofmt -l cmd internal e2e web/*.go)" || (gofmt -l cmd internal e2e web/*.go && exit 1)
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
-	cd web && npx tsc --noEmit && npx oxlint --deny-warnings src
+	cd web && npx prettier --check --log-level warn . && npx tsc --noEmit && npx oxlint --deny-warnings src test
 
 ## test: install what the tests need, lint, and run every test
-test: chromium web check-types lint
-	$(GO) test ./...
+test: tools web check-types lint
+	cd web && npx vitest run
+	$(GO) test -race $$($(GO) list ./... | grep -v /e2e)
+	$(GO) test -race ./e2e
 
-.PHONY: chromium
-chromium:
-	@command -v chromium >/dev/null || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium)
+# Chromium for the browser tests, a C compiler for the race detector.
+.PHONY: tools
+tools:
+	@command -v chromium >/dev/null && command -v gcc >/dev/null || \
+		(apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium gcc libc6-dev)
 
 ## bench: the figures that the docs state
 bench:

@@ -193,14 +193,14 @@ func TestClipsAreMadeCopiedAndHaveKeysOfTheirOwn(t *testing.T) {
 
 	p.press("More ▸")
 	p.press("Duplicate the clip")
-	p.until(`document.querySelector('nav [aria-label="Footbridge again"]')`)
+	p.until(named("Footbridge again"))
 	p.press("First clip")
 	p.until(`document.querySelector('[aria-label="Key: D dorian"]')`)
 	p.press("More ▸")
 	p.press("Remove the clip")
-	p.until(`!document.querySelector('nav [aria-label="First clip"]')`)
+	p.until("!" + named("First clip"))
 	p.press("Undo")
-	p.until(`document.querySelector('nav [aria-label="First clip"]')`)
+	p.until(named("First clip"))
 	assert.True(t, line(s.piece(t, p.id()).Clips[0].Lanes[0]).Steps[0].On)
 }
 

@@ -127,6 +127,9 @@ func eval[T any](p *tab, expression string) T {
 	return out
 }
 
+// awaited lets an evaluation wait for a promise.
+func awaited(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }
+
 // until waits until an expression in the page is true.
 func (p *tab) until(expression string) {
 	p.t.Helper()
@@ -149,7 +152,7 @@ func (p *tab) saved() {
 // that is open if there is one.
 func named(name string) string {
 	text, _ := json.Marshal(name)
-	return fmt.Sprintf(`[...(document.querySelector(".mantine-Modal-content") ?? document).querySelectorAll('button, a, input, select, [role=tab], label')].filter(e => e.checkVisibility()).find(e => (e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s)`, text)
+	return fmt.Sprintf(`[...(document.querySelector(".mantine-Modal-content") ?? document).querySelectorAll('button, a, input, select, [role=tab], label')].filter(e => e.checkVisibility()).find(e => (e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s || e.role === "tab" && e.firstElementChild?.textContent === %[1]s)`, text)
 }
 
 // press clicks a control by its accessible name, with the mouse.

@@ -242,9 +242,8 @@ func (l *Lane) kind() Kind {
 	return k
 }
 
-func checkLane(at *document.At, l *Lane)      { l.kind().shape.Verify(at, l) }
-func writeLane(l *Lane) document.Object       { return l.kind().shape.Write(l) }
-func patchLane(l *Lane) *document.Shape[Lane] { return l.kind().shape }
+func checkLane(at *document.At, l *Lane) { l.kind().shape.Verify(at, l) }
+func writeLane(l *Lane) document.Object  { return l.kind().shape.Write(l) }
 func laneSchema() document.Object {
 	kinds := make([]any, len(Kinds))
 	for i, k := range Kinds {

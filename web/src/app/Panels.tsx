@@ -1,4 +1,4 @@
-import { lazy, Suspense, type ComponentType, type LazyExoticComponent } from "react";
+import { lazy, Suspense, useLayoutEffect, useRef, type ComponentType, type LazyExoticComponent } from "react";
 import { useApp, type Panel } from "../state/store";
 
 /** Dialogs are loaded when they are first opened. To add one, add a row. */
@@ -15,6 +15,13 @@ export function Panels() {
   const panel = useApp((s) => s.panel);
   const conflict = useApp((s) => s.conflict !== null);
   const Open = panel && panels[panel];
+  // A dialog that closes gives the focus back to where it was.
+  const before = useRef<HTMLElement | null>(null);
+  const any = panel !== null || conflict;
+  useLayoutEffect(() => {
+    if (any) before.current = document.activeElement instanceof HTMLElement ? document.activeElement : null;
+    else before.current?.focus({ preventScroll: true });
+  }, [any]);
   return (
     <Suspense fallback={null}>
       {Open && <Open />}

@@ -2,8 +2,8 @@ import * as Tone from "tone";
 import type { Lane } from "../api/gen/schema.gen";
 import { PPQ } from "../api/gen/view.gen";
 import { clipOf, useApp } from "../state/store";
-import { lastAt } from "../drawing/geometry";
 import { Backing } from "./backing";
+import { between } from "./events";
 import { make } from "./make";
 import type { Voice } from "./voices";
 
@@ -151,19 +151,5 @@ export class Engine {
     this.backing.schedule(piece.beat.pattern, piece.beat.level, view.barTicks, low, high, (tick) =>
       this.timeAt(base + tick),
     );
-  }
-}
-
-/** Calls back for every event from a tick up to another; events are in order. */
-function between<T extends { at: number }>(
-  events: readonly T[],
-  low: number,
-  high: number,
-  each: (event: T) => void,
-): void {
-  for (let k = lastAt(events, (e) => e.at, low - 0.5) + 1; k < events.length; k++) {
-    const event = events[k]!;
-    if (event.at >= high) return;
-    if (event.at >= low) each(event);
   }
 }

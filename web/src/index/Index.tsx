@@ -34,7 +34,6 @@ export function Index() {
             key={t.id}
             role="tab"
             className={css.tab}
-            aria-label={t.name}
             aria-selected={t.id === clip}
             onClick={() => void openClip(t.id)}
             title={`${t.name}, ${t.key}`}

@@ -185,7 +185,9 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
         className={css.bar}
         ref={bar}
         onScroll={(e) => set({ scroll: e.currentTarget.scrollLeft })}
+        role="group"
         aria-label="Time"
+        tabIndex={0}
         style={{ marginLeft: HEADER + GUTTER + 4, visibility: full > width + 1 ? "visible" : "hidden" }}
       >
         <div style={{ width: full, height: 1 }} />

@@ -27,7 +27,7 @@ export function Start({ trouble }: { trouble: string }) {
     }
   };
   return (
-    <div className={css.page}>
+    <main className={css.page}>
       <div className={css.sheet}>
         <h1>
           <img src="/mark.svg" width={40} height={40} alt="" /> Agrimony
@@ -117,7 +117,7 @@ export function Start({ trouble }: { trouble: string }) {
           </Button>
         </div>
       </Modal>
-    </div>
+    </main>
   );
 }
 

@@ -1,0 +1,64 @@
+package e2e
+
+import (
+	"encoding/json"
+	"os"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/demo"
+	"agrimony/internal/server"
+)
+
+// TestNothingSeriousForThoseWhoCannotSeeOrPoint runs axe-core over every view and
+// dialog.
+func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
+	script, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	require.NoError(t, err)
+	s := serve(t)
+	require.NoError(t, server.EnsureDemo(s.store))
+	p := s.open(t, "/")
+	check := func(view string) {
+		t.Helper()
+		p.until(`document.getAnimations().length === 0`)
+		p.do(chromedp.Evaluate(string(script), nil))
+		var found string
+		p.do(chromedp.Evaluate(`axe.run(document, {resultTypes: ["violations"]}).then(r => JSON.stringify(r.violations.map(v => ({id: v.id, impact: v.impact, nodes: v.nodes.map(n => n.html.slice(0, 160)).slice(0, 3)}))))`, &found, awaited))
+		var violations []struct {
+			ID, Impact string
+			Nodes      []string
+		}
+		require.NoError(t, json.Unmarshal([]byte(found), &violations))
+		for _, v := range violations {
+			assert.NotContains(t, []string{"serious", "critical"}, v.Impact, "%s: %s %v", view, v.ID, v.Nodes)
+			assert.NotContains(t, []string{"region", "landmark-one-main", "page-has-heading-one"}, v.ID, "%s: %v", view, v.Nodes)
+		}
+	}
+	p.until(`document.body.innerText.includes("Lantern Regatta")`)
+	check("start")
+	p.press("New piece")
+	p.until(inDialog)
+	check("new piece")
+	p.do(chromedp.Navigate(s.url + "/?piece=" + demo.ID + "&clip=lock"))
+	p.until(`window.agrimony?.hat && document.querySelectorAll("[role=tab] canvas").length === 6`)
+	p.click("hat", 1, 42)
+	check("sheet with pulses")
+	p.press("Keelson")
+	p.press("Sound of Keelson")
+	check("sound")
+	p.press("Add pulses ▾")
+	p.until(`document.querySelector('[aria-label=Pitches]')`)
+	check("adding pulses")
+	p.key("Escape")
+	p.until(`!document.querySelector('[aria-label=Pitches]')`)
+	for _, row := range [][2]string{{"y", "key"}, {"e", "render"}, {"?", "keys"}} {
+		p.key(row[0])
+		p.until(inDialog)
+		check(row[1])
+		p.key("Escape")
+		p.until(`!document.querySelector("[role=dialog]")`)
+	}
+}

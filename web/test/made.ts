@@ -1,0 +1,41 @@
+import type { Lane as LaneView } from "../src/api/gen/view.gen";
+
+/** A view of a lane of so many sixteenths that comes round for so many rounds, with
+ * a note of 180 ticks on each of the steps named. */
+export function laneView(steps: number, rounds: number, on: number[], part: Partial<LaneView> = {}): LaneView {
+  const count = steps * rounds;
+  const slots = Array.from({ length: count }, (_, k) => k % steps);
+  const slotAt = slots.map((_, k) => k * 240);
+  const notes = slots.flatMap((step, k) =>
+    on.includes(step) ? [{ at: k * 240, length: 180, pitch: 50 + step, velocity: 100, step }] : [],
+  );
+  return {
+    id: "low",
+    channel: 1,
+    stepTicks: 240,
+    round: steps,
+    period: "",
+    slots,
+    slotAt,
+    rounds: slots.map((_, k) => Math.floor(k / steps)),
+    sounds: slots.map((s) => on.includes(s)),
+    active: Array.from({ length: steps }, () => true),
+    pitches: Array.from({ length: steps }, (_, i) => 50 + i),
+    names: [],
+    ladder: Array.from({ length: 24 }, (_, i) => ({
+      degree: (i % 7) + 1,
+      octave: 0,
+      alter: 0,
+      pitch: 40 + i,
+      name: `${40 + i}`,
+      tonic: i % 12 === 10,
+      inKey: true,
+    })),
+    audible: true,
+    notes,
+    bends: [],
+    controls: [],
+    range: 12,
+    ...part,
+  };
+}
