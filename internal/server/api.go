@@ -18,6 +18,12 @@ type State struct {
 	View    any    `json:"view" tstype:"ViewState | null"` // null: the piece has no clips
 }
 
+// Same stands for a clip or a lane that is as the asker already holds it.
+type Same struct {
+	ID   string `json:"id"`
+	Same bool   `json:"same"` // always true
+}
+
 // EditRequest asks for an edit of the piece at a version. Clip is the one whose
 // view comes back. With Holds, the asker has that view and the piece at that
 // version, and Same stands in the answer for what has not changed.

@@ -229,12 +229,30 @@ func (s *server) thumbs(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	thumbs, err := view.Thumbs(from.Piece)
-	if err != nil {
-		refuse(c, err)
-		return
+	out := make([]*view.Thumb, len(from.Piece.Clips))
+	for i := range from.Piece.Clips {
+		if out[i], err = s.thumbOf(from, &from.Piece.Clips[i]); err != nil {
+			refuse(c, err)
+			return
+		}
 	}
-	c.JSON(http.StatusOK, thumbs)
+	c.JSON(http.StatusOK, out)
+}
+
+// thumbOf draws a clip's miniature from its view where that is at hand, and else
+// again only when the clip has changed.
+func (s *server) thumbOf(from *store.State, clip *piece.Clip) (*view.Thumb, error) {
+	if seen := s.views.get(from.ID, from.Version, clip.ID); seen != nil {
+		return seen.Thumb(), nil
+	}
+	if kept := s.drawn.get(from.ID, from.Piece, clip); kept != nil {
+		return kept, nil
+	}
+	drawn, err := view.ThumbOf(from.Piece, clip)
+	if err == nil {
+		s.drawn.put(from.ID, from.Piece, clip, drawn)
+	}
+	return drawn, err
 }
 
 func (s *server) document(c *gin.Context) {

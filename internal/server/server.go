@@ -24,6 +24,7 @@ var Loopback = []string{"127.0.0.1", "localhost", "::1"}
 type server struct {
 	store *store.Store
 	views views
+	drawn drawn
 }
 
 // New makes the handler.

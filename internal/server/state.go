@@ -9,12 +9,6 @@ import (
 	"agrimony/internal/view"
 )
 
-// Same stands for a clip or a lane that is as the asker already holds it.
-type Same struct {
-	ID   string `json:"id"`
-	Same bool   `json:"same"` // always true
-}
-
 // pieceState, clipState and viewState are a piece, a clip and a view in which Same
 // may stand for parts.
 type (
@@ -138,4 +132,43 @@ func clipStateOf(clip, was *piece.Clip) any {
 // alike tells whether two clips differ in nothing but lanes.
 func alike(a, b *piece.Clip) bool {
 	return a.ID == b.ID && a.Name == b.Name && a.Bars == b.Bars && a.Until == b.Until && a.Seam == b.Seam && a.Key == b.Key
+}
+
+// drawn keeps miniatures of clips, each with the clip and piece that it is of.
+type drawn struct {
+	mutex sync.Mutex
+	kept  []drawnThumb
+}
+
+type drawnThumb struct {
+	id    string
+	piece *piece.Piece
+	clip  *piece.Clip
+	thumb *view.Thumb
+}
+
+// maxDrawn bounds how many are kept: those of a few pieces.
+const maxDrawn = 4 * piece.MaxClips
+
+func (d *drawn) get(id string, p *piece.Piece, clip *piece.Clip) *view.Thumb {
+	d.mutex.Lock()
+	defer d.mutex.Unlock()
+	for _, k := range d.kept {
+		if k.id == id && k.clip.ID == clip.ID {
+			_, same := clipStateOf(clip, k.clip).(Same)
+			if same && p.Groove == k.piece.Groove && p.Meter == k.piece.Meter && p.Seed == k.piece.Seed && p.KeyOf(clip).String() == k.piece.KeyOf(k.clip).String() {
+				return k.thumb
+			}
+		}
+	}
+	return nil
+}
+
+func (d *drawn) put(id string, p *piece.Piece, clip *piece.Clip, thumb *view.Thumb) {
+	d.mutex.Lock()
+	defer d.mutex.Unlock()
+	d.kept = slices.DeleteFunc(d.kept, func(k drawnThumb) bool { return k.id == id && k.clip.ID == clip.ID })
+	if d.kept = append(d.kept, drawnThumb{id, p, clip, thumb}); len(d.kept) > maxDrawn {
+		d.kept = slices.Delete(d.kept, 0, 1)
+	}
 }

@@ -152,12 +152,22 @@ func unchanged(before *Clip, now *render.Performance, own *piece.Lane, part *ren
 		if was.ID != own.ID || !was.Same(own) || shown.Channel != channel || shown.Audible != (part != nil) {
 			continue
 		}
-		if part != nil && (part.Settled() || shown.settled) {
-			return nil
+		if part != nil && !part.SameNotes(partOf(before.performance, i)) {
+			return nil // another lane on its channel cuts it otherwise
 		}
 		return shown
 	}
 	return nil
+}
+
+// partOf finds what a lane of the clip plays; it must play.
+func partOf(p *render.Performance, lane int) *render.Part {
+	for i := range p.Lanes {
+		if p.Lanes[i].Lane == lane {
+			return &p.Lanes[i]
+		}
+	}
+	panic("a lane that is audible plays")
 }
 
 func lengthInBars(performance *render.Performance, clip *piece.Clip, whole bool) string {

@@ -29,8 +29,6 @@ type Lane struct {
 	Bends     []Bend       `json:"bends"`
 	Controls  []Control    `json:"controls"`
 	Range     int          `json:"range"` // of the wheel, semitones
-
-	settled bool
 }
 
 // Note is a sounding note. Its place in the list is its place in the performance.
@@ -73,7 +71,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	if part == nil {
 		return out
 	}
-	out.Audible, out.Range, out.settled = true, max(part.Range, 1), part.Settled()
+	out.Audible, out.Range = true, max(part.Range, 1)
 	out.Notes = make([]Note, len(part.Notes))
 	for i := range part.Notes {
 		note := &part.Notes[i]

@@ -28,15 +28,12 @@ type ThumbNote struct {
 // maxThumbNotes bounds a miniature; more could not be told apart.
 const maxThumbNotes = 400
 
-// ThumbOf is the miniature of a clip.
-func ThumbOf(p *piece.Piece, clip *piece.Clip) (*Thumb, error) {
-	performance, whole, _, err := perform(p, clip, nil)
-	if err != nil {
-		return nil, err
-	}
+// Thumb is the view's clip in miniature.
+func (c *Clip) Thumb() *Thumb {
+	performance, clip := c.performance, c.performance.Clip
 	t := &Thumb{
-		ID: clip.ID, Name: clip.Name, Bars: lengthInBars(performance, clip, whole), Ticks: performance.Length.Export(PPQ), BarTicks: performance.Bar.Export(PPQ),
-		Key: pitch.Pretty(performance.Key.String()), Notes: []ThumbNote{}, Lanes: len(clip.Lanes),
+		ID: clip.ID, Name: clip.Name, Bars: c.Bars, Ticks: c.Ticks, BarTicks: c.BarTicks,
+		Key: c.Key, Notes: []ThumbNote{}, Lanes: len(clip.Lanes),
 	}
 	if len(t.Bars) > 9 {
 		t.Bars = "endless"
@@ -51,7 +48,20 @@ func ThumbOf(p *piece.Piece, clip *piece.Clip) (*Thumb, error) {
 		}
 	}
 	t.Plays = len(t.Notes) > 0
-	return t, nil
+	return t
+}
+
+// ThumbOf is the miniature of a clip that no view is at hand of.
+func ThumbOf(p *piece.Piece, clip *piece.Clip) (*Thumb, error) {
+	performance, whole, _, err := perform(p, clip, nil)
+	if err != nil {
+		return nil, err
+	}
+	c := &Clip{
+		Bars: lengthInBars(performance, clip, whole), Ticks: performance.Length.Export(PPQ), BarTicks: performance.Bar.Export(PPQ),
+		Key: pitch.Pretty(performance.Key.String()), performance: performance,
+	}
+	return c.Thumb(), nil
 }
 
 // Thumbs are the miniatures of all clips of a piece.

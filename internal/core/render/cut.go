@@ -55,44 +55,41 @@ func cut(notes []Note, frame *Frame) []Note {
 const shortest = beat.Quarter / 960
 
 // channels lets no key be struck while it still sounds on its channel: where
-// lanes share one, a note ends where another lane strikes its key again.
+// lanes share one, a note ends where another lane strikes its key again. What the
+// lanes played before that is kept beside what is heard.
 func channels(parts []Part) {
-	var lanes [17]int
+	var lanes [17][]*Part
 	for i := range parts {
-		lanes[parts[i].Channel]++
+		lanes[parts[i].Channel] = append(lanes[parts[i].Channel], &parts[i])
 	}
-	for channel, n := range lanes {
-		if n > 1 {
-			oneKeyAtATime(parts, channel)
+	for _, sharing := range lanes {
+		if len(sharing) > 1 {
+			oneKeyAtATime(sharing)
 		}
 	}
 }
 
-func oneKeyAtATime(parts []Part, channel int) {
+func oneKeyAtATime(parts []*Part) {
 	type struck struct {
 		note *Note
 		part *Part
 	}
-	var all []struck
-	for i := range parts {
-		if parts[i].Channel == channel {
-			for k := range parts[i].Notes {
-				all = append(all, struck{&parts[i].Notes[k], &parts[i]})
-			}
+	var byKey [128][]struck
+	for _, part := range parts {
+		part.played, part.Notes = part.Notes, slices.Clone(part.Notes)
+		for k := range part.Notes {
+			note := &part.Notes[k]
+			byKey[note.Pitch] = append(byKey[note.Pitch], struck{note, part})
 		}
 	}
-	slices.SortStableFunc(all, func(a, b struck) int {
-		return cmp.Or(cmp.Compare(a.note.Pitch, b.note.Pitch), cmp.Compare(a.note.At, b.note.At))
-	})
-	for i := 1; i < len(all); i++ {
-		before, now := all[i-1], all[i]
-		if before.note.Pitch != now.note.Pitch || before.part == now.part {
-			continue
-		}
-		before.part.settled, now.part.settled = true, true
-		if before.note.At < now.note.At && before.note.End > now.note.At {
-			before.note.End = now.note.At
-			before.note.trace.cutBy = cutByKey
+	for _, all := range byKey {
+		slices.SortStableFunc(all, func(a, b struck) int { return cmp.Compare(a.note.At, b.note.At) })
+		for i := 1; i < len(all); i++ {
+			before, now := all[i-1], all[i]
+			if before.part != now.part && before.note.At < now.note.At && before.note.End > now.note.At {
+				before.note.End = now.note.At
+				before.note.trace.cutBy = cutByKey
+			}
 		}
 	}
 }

@@ -11,6 +11,7 @@ package render
 
 import (
 	"math/big"
+	"slices"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
@@ -46,9 +47,8 @@ func (p *Performance) Alike(q *Performance) bool {
 		p.Piece.Seed == q.Piece.Seed && p.Piece.Tempo == q.Piece.Tempo && p.Piece.Meter == q.Piece.Meter
 }
 
-// Settled tells whether the part's notes may have been cut for lanes that share
-// its channel.
-func (part *Part) Settled() bool { return part.settled }
+// SameNotes tells whether two parts sound the same notes.
+func (part *Part) SameNotes(other *Part) bool { return slices.Equal(part.Notes, other.Notes) }
 
 // Tick is the length of one tick.
 func (f *Frame) Tick() beat.Time { return beat.Of(1, f.PPQ) }
@@ -64,7 +64,7 @@ type Part struct {
 	Controls []Control
 	Marks    []Mark
 	kind     Kind
-	settled  bool // notes were cut for lanes that share its channel
+	played   []Note // before notes were cut for lanes that share the channel; nil: none share it
 }
 
 // Note is one sounding note.

@@ -168,8 +168,15 @@ func reusable(before, now *Performance) func(lane int) *Part {
 		}
 		for i := range before.Lanes {
 			part := &before.Lanes[i]
-			if was := &before.Clip.Lanes[part.Lane]; was.ID == own.ID && was.Same(own) && !part.Settled() {
-				return part
+			if was := &before.Clip.Lanes[part.Lane]; was.ID == own.ID {
+				if !was.Same(own) {
+					return nil
+				}
+				same := *part
+				if part.played != nil {
+					same.Notes, same.played = part.played, nil
+				}
+				return &same
 			}
 		}
 		return nil

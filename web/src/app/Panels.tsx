@@ -14,7 +14,6 @@ const ConflictDialog = lazy(() => import("../notices/Conflict").then((m) => ({ d
 export function Panels() {
   const panel = useApp((s) => s.panel);
   const conflict = useApp((s) => s.conflict !== null);
-  const Open = panel && panels[panel];
   // A dialog that closes gives the focus back to where it was.
   const before = useRef<HTMLElement | null>(null);
   const any = panel !== null || conflict;
@@ -24,7 +23,7 @@ export function Panels() {
   }, [any]);
   return (
     <Suspense fallback={null}>
-      {Open && <Open />}
+      {Object.entries(panels).map(([name, Dialog]) => name === panel && <Dialog key={name} />)}
       {conflict && <ConflictDialog />}
     </Suspense>
   );

@@ -180,6 +180,9 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
   );
 }
 
+/** The size of the strip: fixed, because asking the page for it costs a layout. */
+const STRIP = { width: 152, height: 12 };
+
 /** All steps of a lane in a row, with those left out of the round hatched. */
 function Strip({ lane, view, index }: LaneProps & { index: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -189,14 +192,23 @@ function Strip({ lane, view, index }: LaneProps & { index: number }) {
     const pen = el?.getContext("2d");
     if (!el || !pen) return;
     const ratio = window.devicePixelRatio || 1;
-    el.width = Math.round(el.clientWidth * ratio);
-    el.height = Math.round(12 * ratio);
-    drawStrip(pen, lane.steps, view.active, new Set(selection), token(dyes[index % dyes.length]!), el.clientWidth, 12);
-  });
+    el.width = Math.round(STRIP.width * ratio);
+    el.height = Math.round(STRIP.height * ratio);
+    drawStrip(
+      pen,
+      lane.steps,
+      view.active,
+      new Set(selection),
+      token(dyes[index % dyes.length]!),
+      STRIP.width,
+      STRIP.height,
+    );
+  }, [lane, view, selection, index]);
   return (
     <canvas
       ref={canvas}
       className={css.strip}
+      style={STRIP}
       title="All steps; hatched ones are skipped or outside the window"
       onPointerDown={(e) => {
         const box = e.currentTarget.getBoundingClientRect();

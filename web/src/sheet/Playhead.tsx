@@ -11,9 +11,10 @@ export function Playhead({ left, main = true }: { left: number; main?: boolean }
     const step = () => {
       const at = playPosition();
       const sheet = useSheet.getState();
-      if (el.current) {
-        const x = at.tick * zoomOf(sheet) - sheet.scroll;
-        el.current.style.display = at.playing && x >= 0 && x <= sheet.width ? "block" : "none";
+      const x = at.tick * zoomOf(sheet) - sheet.scroll;
+      const shown = at.playing && x >= 0 && x <= sheet.width;
+      if (el.current && (shown || el.current.style.display !== "none")) {
+        el.current.style.display = shown ? "block" : "none";
         el.current.style.transform = `translateX(${left + x}px)`;
         el.current.dataset.tick = String(Math.round(at.tick));
       }

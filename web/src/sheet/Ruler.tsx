@@ -62,7 +62,7 @@ export function Ruler({ clip }: { clip: ClipView }) {
       pen.restore();
       if (clip.meetTicks * zoom < 12) break;
     }
-  });
+  }, [clip.ticks, clip.barTicks, clip.beatTicks, clip.meetTicks, zoom, scroll, width]);
   return (
     <canvas
       ref={canvas}

@@ -199,8 +199,9 @@ function Clock() {
       if (el.current && view) {
         const bar = Math.floor(tick / view.barTicks) + 1;
         const beat = Math.floor((tick % view.barTicks) / view.beatTicks) + 1;
-        el.current.textContent = `${bar}.${beat}`;
-        el.current.dataset.scheduled = String(scheduled);
+        const text = `${bar}.${beat}`;
+        if (el.current.textContent !== text) el.current.textContent = text;
+        if (el.current.dataset.scheduled !== String(scheduled)) el.current.dataset.scheduled = String(scheduled);
       }
       frame = requestAnimationFrame(step);
     };

@@ -28,6 +28,13 @@ export interface State {
   view: ViewState | null; // null: the piece has no clips
 }
 /**
+ * Same stands for a clip or a lane that is as the asker already holds it.
+ */
+export interface Same {
+  id: string;
+  same: boolean; // always true
+}
+/**
  * EditRequest asks for an edit of the piece at a version. Clip is the one whose
  * view comes back. With Holds, the asker has that view and the piece at that
  * version, and Same stands in the answer for what has not changed.
@@ -102,21 +109,3 @@ export interface Explanation {
   text: string;
   reasons: Reason[];
 }
-
-//////////
-// source: state.go
-
-/**
- * Same stands for a clip or a lane that is as the asker already holds it.
- */
-export interface Same {
-  id: string;
-  same: boolean; // always true
-}
-/**
- * views keeps the views given out last. An edit works out only what it touches,
- * and sends only that to whoever holds the rest.
- */
-/**
- * maxViews bounds how many are kept.
- */
