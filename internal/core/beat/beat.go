@@ -72,7 +72,8 @@ func ParseMeter(text string) (Meter, error) {
 	default:
 		ok = false
 	}
-	if !ok || text != fmt.Sprintf("%d/%d", count, unit) {
+	plain := func(number string) bool { return number != "" && number[0] >= '1' && number[0] <= '9' }
+	if !ok || !plain(above) || !plain(below) {
 		return Meter{}, fmt.Errorf("%q is not a meter; allowed: N/D with N 1..32 and D 1, 2, 4, 8 or 16", text)
 	}
 	return Meter{count, unit}, nil

@@ -69,6 +69,7 @@ func (k gongs) Play(in *render.Input) render.Part {
 func (k gongs) Count(in *render.Input) int64 {
 	return render.CountMono(in, render.Voice{}, func(s *render.Slot) uint8 { return k.pitch(in.Lane, int(s.Step)) })
 }
+func (gongs) Densest(in *render.Input) int64 { return render.DensestMono(in, render.Voice{}) }
 func (gongs) Period(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *big.Int {
 	return render.PatternOf(p, clip.ID, l).Period()
 }

@@ -74,12 +74,27 @@ func oneKeyAtATime(parts []*Part) {
 		note *Note
 		part *Part
 	}
+	var users [128]int // how many of the lanes strike a key
+	for _, part := range parts {
+		var own [128]bool
+		for k := range part.Notes {
+			if key := part.Notes[k].Pitch; !own[key] {
+				own[key] = true
+				users[key]++
+			}
+		}
+	}
 	var byKey [128][]struck
 	for _, part := range parts {
+		shares := slices.ContainsFunc(part.Notes, func(n Note) bool { return users[n.Pitch] > 1 })
+		if !shares {
+			continue
+		}
 		part.played, part.Notes = part.Notes, slices.Clone(part.Notes)
 		for k := range part.Notes {
-			note := &part.Notes[k]
-			byKey[note.Pitch] = append(byKey[note.Pitch], struck{note, part})
+			if note := &part.Notes[k]; users[note.Pitch] > 1 {
+				byKey[note.Pitch] = append(byKey[note.Pitch], struck{note, part})
+			}
 		}
 	}
 	for _, all := range byKey {

@@ -99,6 +99,28 @@ func CountMono(in *Input, v Voice, pitchOf func(*Slot) uint8) int64 {
 	return count
 }
 
+// DensestMono is the most events that one slot may make of a lane that Mono plays.
+func DensestMono(in *Input, v Voice) int64 {
+	most := int64(1)
+	for i := range in.Pattern.cells {
+		ratchet := int64(in.Pattern.cells[i].Ratchet)
+		events := ratchet
+		if v.Glide != nil && v.Glide(int32(i)) != nil {
+			events += 4 + positions(2*maxBend, in.Pattern.Step.Percent(v.Glide(int32(i)).Time), in)
+		}
+		if v.Bend != nil {
+			for range v.Bend(int32(i)) {
+				events += ratchet * positions(2*maxBend, in.Pattern.Step.Percent(in.Pattern.cells[i].Gate), in)
+			}
+		}
+		most = max(most, events)
+	}
+	return most
+}
+
+// maxBend is the widest range of the wheel, in semitones.
+const maxBend = 24
+
 // positions is about how many wheel positions a way of so many semitones takes.
 func positions(semitones int, length beat.Time, in *Input) int64 {
 	if semitones == 0 {

@@ -61,6 +61,8 @@ type Kind interface {
 	// Count is about how many events Play would make. Its input has no slots:
 	// nothing is made before it is known to be allowed.
 	Count(in *Input) int64
+	// Densest is the most events that one slot of the lane may make.
+	Densest(in *Input) int64
 	// Period is how long a lane takes to repeat; zero when nothing is active.
 	Period(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *big.Int
 	// Reasons tells how a note came to its pitch.
@@ -243,12 +245,11 @@ func bounded(inputs []*Input, waves [][]int, most int64) error {
 	if most == 0 {
 		most = MaxEvents
 	}
-	const dearest = 8 + 200 // ratchet, and about what a step's glide may take
 	rough := int64(0)
 	for _, wave := range waves {
 		for _, i := range wave {
 			if pattern := inputs[i].Pattern; pattern != nil {
-				rough += pattern.count(inputs[i].Length) * dearest
+				rough += pattern.count(inputs[i].Length) * inputs[i].Part.kind.Densest(inputs[i])
 			} else {
 				rough = most + 1
 			}

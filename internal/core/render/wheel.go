@@ -211,8 +211,8 @@ type writer struct {
 // set puts the wheel to an offset at a tick. Positions nearer together than the
 // spacing are one: the newer.
 func (w *writer) set(at int64, semitones float64) {
-	if over := math.Ceil(math.Abs(semitones) - 1e-9); over > float64(w.part.Range) {
-		w.part.mark(Mark{GlideBeyondRange, int(w.step), int(over)})
+	if away := math.Abs(semitones); away > float64(w.part.Range)+1e-9 {
+		w.part.mark(Mark{GlideBeyondRange, int(w.step), int(math.Ceil(away - 1e-9))})
 	}
 	w.offset = semitones
 	scaled := semitones*w.scale + 8192.5 // above zero, so that cutting rounds half up

@@ -145,9 +145,9 @@ func FuzzDecode(f *testing.F) {
 	})
 }
 
-// heavy is the clip that the speed of rendering is stated for: 16 line lanes of
-// 64 steps with swing, ties and glides.
-func heavy(t require.TestingT) string {
+// heavy is the clip that the speed of rendering is stated for: 16 line lanes of 64
+// steps with swing, ties and glides, and 8 pulse lanes of 64 steps.
+func heavy() string {
 	var lanes []string
 	for l := range 16 {
 		var steps []string
@@ -163,6 +163,13 @@ func heavy(t require.TestingT) string {
 		}
 		lanes = append(lanes, fmt.Sprintf(`{"id":"l%d","octave":%d,"steps":[%s]}`, l, 2+l%4, strings.Join(steps, ",")))
 	}
+	for l := range 8 {
+		var steps []string
+		for s := range 64 {
+			steps = append(steps, fmt.Sprintf(`{"on":%t,"velocity":%d,"ratchet":%d}`, (s+l)%3 != 2, 50+s, 1+(s+l)%2))
+		}
+		lanes = append(lanes, fmt.Sprintf(`{"id":"p%d","kind":"pulse","note":%d,"channel":10,"steps":[%s]}`, l, 36+l, strings.Join(steps, ",")))
+	}
 	return `{"format":"agrimony-piece","version":1,"groove":{"swing":58,"grid":"1/16"},"clips":[{"id":"heavy","lanes":[` + strings.Join(lanes, ",") + `]}]}`
 }
 
@@ -171,7 +178,7 @@ func heavy(t require.TestingT) string {
 // both, and the ratio is that of the medians.
 func BenchmarkRenderAndEncode(b *testing.B) {
 	for _, bars := range []int{16, 64, 256} {
-		p, performance := performed(b, heavy(b), render.Options{Bars: bars})
+		p, performance := performed(b, heavy(), render.Options{Bars: bars})
 		encode := func(performance *render.Performance) {
 			_, err := smf.Encode(performance, smf.DefaultType)
 			require.NoError(b, err)

@@ -49,6 +49,9 @@ func (Kind) Count(in *render.Input) int64 {
 	return render.CountMono(in, render.Voice{}, func(*render.Slot) uint8 { return 0 })
 }
 
+// Densest is the most events that one slot may make.
+func (Kind) Densest(in *render.Input) int64 { return render.DensestMono(in, render.Voice{}) }
+
 // Period is that of the lane's pattern.
 func (Kind) Period(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *big.Int {
 	return render.PatternOf(p, clip.ID, lane).Period()
