@@ -26,15 +26,38 @@ func (s Swing) pairAt(t Time) (start Time, ok bool) {
 // Warp moves a position. It is exact for positions that are a whole number of
 // 400ths of a tick, as every onset and note end is before swing.
 func (s Swing) Warp(t Time) Time {
-	start, ok := s.pairAt(t)
-	if !ok {
+	w := Warper{Swing: s}
+	return w.Warp(t)
+}
+
+// Warper warps positions one after another, and is quick where they lie near each
+// other.
+type Warper struct {
+	Swing      Swing
+	start, end Time // of the pair or the straight run around the last position
+	straight   bool
+}
+
+// Warp moves a position, as Swing.Warp does.
+func (w *Warper) Warp(t Time) Time {
+	if w.Swing.Percent <= 50 || w.Swing.Grid == 0 {
 		return t
 	}
-	within, first := t-start, Time(s.Percent)
-	if within < s.Grid {
-		return start + within*first/50
+	if t < w.start || t >= w.end {
+		start, ok := w.Swing.pairAt(t)
+		w.straight = !ok
+		if w.start, w.end = start, start+2*w.Swing.Grid; !ok {
+			w.start, w.end = t, t+1
+		}
 	}
-	return start + 2*s.Grid*first/100 + (within-s.Grid)*(100-first)/50
+	if w.straight {
+		return t
+	}
+	within, first := t-w.start, Time(w.Swing.Percent)
+	if within < w.Swing.Grid {
+		return w.start + within*first/50
+	}
+	return w.start + 2*w.Swing.Grid*first/100 + (within-w.Swing.Grid)*(100-first)/50
 }
 
 // Stretch is a run of swung time that runs evenly in straight time.

@@ -10,10 +10,17 @@ import (
 // groove warps the notes' onsets and ends by the swing, and moves onsets before
 // the clip's start to it. What they were stays in their traces.
 func groove(notes []Note, swing beat.Swing) {
+	if swing.Percent <= 50 {
+		for i := range notes {
+			notes[i].At = max(notes[i].At, 0)
+		}
+		return
+	}
+	begins, ends := beat.Warper{Swing: swing}, beat.Warper{Swing: swing}
 	for i := range notes {
 		note := &notes[i]
-		note.At = max(swing.Warp(note.At), 0)
-		note.End = swing.Warp(note.End)
+		note.At = max(begins.Warp(note.At), 0)
+		note.End = ends.Warp(note.End)
 	}
 }
 

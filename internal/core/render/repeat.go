@@ -32,26 +32,32 @@ func repeat(runs []run, slots []Slot, step beat.Time) []Note {
 		slot := &slots[r.first]
 		n := repeats(r, slot)
 		first := slot.At + nudge(r, slot, step)
+		spacing := func(k int) beat.Time { return beat.Time(k) * step / beat.Time(n) }
 		begin := n // how many of them begin before a restart cuts the step
-		for begin > 0 && first+beat.Time(begin-1)*step/beat.Time(n) >= slot.Cut {
+		for slot.Cut != Uncut && begin > 0 && first+spacing(begin-1) >= slot.Cut {
 			begin--
 		}
-		gate := (step / beat.Time(n)).Percent(int(slot.Gate))
+		gate := step.Percent(int(slot.Gate))
+		if n > 1 {
+			gate = (step / beat.Time(n)).Percent(int(slot.Gate))
+		}
 		for k := range begin {
-			at := first + beat.Time(k)*step/beat.Time(n)
-			end := at + gate
-			last := k == begin-1
-			if last && (r.tied || r.last > r.first) {
-				end = r.end
+			at := first
+			if k > 0 {
+				at += spacing(k)
 			}
-			notes = append(notes, Note{
-				At: at, End: end, Step: slot.Step + 1, Round: slot.Round + 1, Pitch: r.starts, Velocity: slot.Velocity,
-				trace: trace{
-					grid: slot.At, onset: at, end: end, run: int32(i), gate: slots[r.last].Gate, lastStep: slots[r.last].Step, ends: r.ends,
-					repeat: uint8(k + 1), repeats: uint8(n), last: last, joined: r.joined, legato: last && r.legato,
-					held: last && (r.tied || r.last > r.first), more: r.last > r.first, reaches: last && r.tied && slots[r.last].Tie && !r.legato,
-				},
-			})
+			last := k == begin-1
+			held := last && (r.tied || r.last > r.first)
+			notes = append(notes, Note{At: at, End: at + gate, Step: slot.Step + 1, Round: slot.Round + 1, Pitch: r.starts, Velocity: slot.Velocity})
+			note := &notes[len(notes)-1]
+			if held {
+				note.End = r.end
+			}
+			t := &note.trace
+			t.onset, t.end, t.run, t.gate, t.lastStep, t.ends = at, note.End, int32(i), slots[r.last].Gate, slots[r.last].Step, r.ends
+			t.repeat, t.repeats, t.nudge = uint8(k+1), uint8(n), slot.Nudge
+			t.last, t.joined, t.legato, t.held, t.more = last, r.joined, last && r.legato, held, r.last > r.first
+			t.reaches = last && r.tied && slots[r.last].Tie && !r.legato
 		}
 	}
 	return notes

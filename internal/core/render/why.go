@@ -11,20 +11,30 @@ import (
 
 // trace keeps, in a few bytes, what Why needs to tell how a note came about.
 type trace struct {
-	grid, onset, end beat.Time // of its step; after ratchet and nudge; all before groove
-	run              int32
-	lastStep         int32 // index of the last step joined
-	gate             int16 // % by which it ends: that of its last step
-	from             int8  // semitones from its pitch that a fresh glide starts at
-	ends             uint8 // the MIDI pitch at which it ends
-	repeat, repeats  uint8
-	cutBy            cutter
-	last             bool // of the ratchet's repeats
-	joined           bool // to the step before, by a legato tie
-	held             bool // it ends where its tie says, not its own gate
-	more             bool // steps were joined to its own
-	legato           bool // it overlaps the next
-	reaches          bool // the clip's end
+	onset, end      beat.Time // after ratchet and nudge, before groove
+	run             int32
+	lastStep        int32 // index of the last step joined
+	gate            int16 // % by which it ends: that of its last step
+	from            int8  // semitones from its pitch that a fresh glide starts at
+	ends            uint8 // the MIDI pitch at which it ends
+	nudge           int8  // % of the step
+	repeat, repeats uint8
+	cutBy           cutter
+	last            bool // of the ratchet's repeats
+	joined          bool // to the step before, by a legato tie
+	held            bool // it ends where its tie says, not its own gate
+	more            bool // steps were joined to its own
+	legato          bool // it overlaps the next
+	reaches         bool // the clip's end
+}
+
+// grid is where the note's step stands, and where its repeat does before the nudge.
+func (t *trace) grid(step beat.Time) (grid, repeat beat.Time) {
+	repeat = t.onset
+	if !t.joined {
+		repeat -= step.Percent(int(t.nudge))
+	}
+	return repeat - beat.Time(t.repeat-1)*step/beat.Time(t.repeats), repeat
 }
 
 type cutter uint8
@@ -76,8 +86,9 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	lane := &p.Clip.Lanes[part.Lane]
 	t := &note.trace
 	r := &reasons{frame: &p.Frame}
+	grid, nudged := t.grid(p.Piece.StepLength(lane))
 	step := fmt.Sprintf("step %d", note.Step)
-	r.add(true, "step", fmt.Sprintf("%s, round %d", step, note.Round), r.tick(t.grid))
+	r.add(true, "step", fmt.Sprintf("%s, round %d", step, note.Round), r.tick(grid))
 	if steps := lane.Content.Slots(); steps != nil {
 		cell := steps.Cell(int(note.Step - 1))
 		r.add(cell.Rounds != nil, "rounds", fmt.Sprintf("round %d", note.Round), rounds(cell.Rounds))
@@ -87,11 +98,9 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	r.add(true, "velocity", step, fmt.Sprint(note.Velocity))
 	r.add(t.from != 0, "glide", p.Key.Named(int(note.Pitch)+int(t.from)), p.Name(note))
 	r.add(t.ends != note.Pitch, "wheel", p.Name(note), fmt.Sprintf("%+d semitones by the tied glide", int(t.ends)-int(note.Pitch)))
-	nudged := t.grid
 	if t.repeats > 1 {
-		nudged = t.grid + beat.Time(t.repeat-1)*p.Piece.StepLength(lane)/beat.Time(t.repeats)
 		r.add(true, "ratchet", fmt.Sprintf("%d in the step", t.repeats), fmt.Sprintf("repeat %d", t.repeat))
-		r.add(nudged != t.grid, "ratchet", r.tick(t.grid), r.tick(nudged))
+		r.add(nudged != grid, "ratchet", r.tick(grid), r.tick(nudged))
 	}
 	r.add(t.joined, "joined", "the step before", "legato, on the grid")
 	r.add(nudged != t.onset, "nudge", r.tick(nudged), r.tick(t.onset))
