@@ -2,7 +2,7 @@
 GO ?= go
 ADDR ?= 127.0.0.1:7373
 
-.PHONY: demo serve test web lint types check-types format bench shots fuzz build clean
+.PHONY: demo serve test web lint types check-types format bench measure shots fuzz build clean
 
 ## demo: build and start with the sample piece
 demo: build
@@ -68,8 +68,13 @@ bench:
 
 ## fuzz: half a minute for each reader
 fuzz:
+	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./internal/core/document
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./internal/core/piece
 	$(GO) test -run '^$$' -fuzz FuzzDecode -fuzztime 30s -fuzzminimizetime 10x ./internal/core/smf
+
+## measure: how long a person waits for an edit of a large clip, in the browser
+measure: web
+	MEASURE=1 $(GO) test -count=1 -v -run Measure ./e2e | grep median
 
 ## shots: make the pictures in docs/screenshots
 shots: web

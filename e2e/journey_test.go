@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/chromedp/cdproto/input"
@@ -44,12 +45,9 @@ func wantFile(t *testing.T, file *smf.File) {
 	assert.Equal(t, smf.Control{At: 0, Channel: 1, Controller: 101, Value: 0}, file.Tracks[1].Controls[0])
 	assert.Equal(t, smf.Bend{At: 0, Channel: 1, Value: 0}, bends[0])
 	assert.Equal(t, smf.Bend{At: 1200, Channel: 1, Value: -1365}, bends[1])
-	for i, b := range bends {
-		if b.At == 1320 {
-			assert.Equal(t, 0, b.Value, "home after half of the step")
-			assert.Greater(t, i, 10, "smoothly")
-		}
-	}
+	home := slices.IndexFunc(bends, func(b smf.Bend) bool { return b.At == 1320 })
+	require.Greater(t, home, 10, "home after half of the step, smoothly")
+	assert.Equal(t, 0, bends[home].Value)
 }
 
 func TestALineByMouse(t *testing.T) {

@@ -10,14 +10,15 @@ import (
 
 // Vocabulary is what choosers offer beside the choices of the document's fields.
 type Vocabulary struct {
-	Tonics     []TonicChoice `json:"tonics"`
-	Scales     []ScaleChoice `json:"scales"`
-	Patterns   []Pattern     `json:"patterns"`
-	Drums      []pulse.Drum  `json:"drums"` // of the built-in kit, as a kit is laid out
-	Kit        []int         `json:"kit"`   // the notes that a new kit begins with
-	PPQs       []int         `json:"ppqs"`
-	Portamento []float64     `json:"portamento"` // how many seconds each value of controller 5 is
-	MaxBars    int           `json:"maxBars"`
+	Tonics      []TonicChoice `json:"tonics"`
+	Scales      []ScaleChoice `json:"scales"`
+	Patterns    []Pattern     `json:"patterns"`
+	Drums       []pulse.Drum  `json:"drums"`       // of the built-in kit, as a kit is laid out
+	DrumChannel int           `json:"drumChannel"` // the MIDI channel of drums
+	Kit         []int         `json:"kit"`         // the notes that a new kit begins with
+	PPQs        []int         `json:"ppqs"`
+	Portamento  []float64     `json:"portamento"` // how many seconds each value of controller 5 is
+	MaxBars     int           `json:"maxBars"`
 }
 
 // TonicChoice is a tonic as documents write it, and its name with real signs.
@@ -39,7 +40,7 @@ type Pattern struct {
 
 // Words gives the vocabulary.
 func Words() Vocabulary {
-	out := Vocabulary{Drums: pulse.Drums, Kit: pulse.Kit, PPQs: beat.Resolutions, MaxBars: beat.MaxBars}
+	out := Vocabulary{Drums: pulse.Drums, Kit: pulse.Kit, DrumChannel: pulse.DrumChannel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars}
 	for _, tonic := range []string{"C", "C#", "Db", "D", "D#", "Eb", "E", "F", "F#", "Gb", "G", "G#", "Ab", "A", "A#", "Bb", "B", "Cb"} {
 		out.Tonics = append(out.Tonics, TonicChoice{tonic, pitch.Pretty(tonic)})
 	}

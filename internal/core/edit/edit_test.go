@@ -243,9 +243,11 @@ func TestAWindowIsCutWithItsLane(t *testing.T) {
 	p := line(t, "12345671")
 	p.Clips[0].Lanes[0].Window = &piece.Window{Start: 3, Count: 6}
 	next, err := apply(p, op.ResizeLane{OnLane: onLane, Count: 5})
-	if assert.NoError(t, err) {
-		assert.Equal(t, &piece.Window{Start: 3, Count: 3}, next.Clips[0].Lanes[0].Window)
-	}
+	require.NoError(t, err)
+	assert.Equal(t, &piece.Window{Start: 3, Count: 3}, next.Clips[0].Lanes[0].Window)
+	gone, err := apply(p, op.ResizeLane{OnLane: onLane, Count: 2})
+	require.NoError(t, err)
+	assert.Nil(t, gone.Clips[0].Lanes[0].Window, "nothing of it is left")
 }
 
 func keyOp(tonic, scale, keep string) op.SetKey {

@@ -69,10 +69,8 @@ func (k gongs) Play(in *render.Input) render.Part {
 func (k gongs) Count(in *render.Input) int64 {
 	return render.CountMono(in, render.Voice{}, func(s *render.Slot) uint8 { return k.pitch(in.Lane, int(s.Step)) })
 }
-func (gongs) Densest(in *render.Input) int64 { return render.DensestMono(in, render.Voice{}) }
-func (gongs) Period(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *big.Int {
-	return render.PatternOf(p, clip.ID, l).Period()
-}
+func (gongs) Densest(in *render.Input) int64   { return render.DensestMono(in, render.Voice{}) }
+func (gongs) Period(in *render.Input) *big.Int { return in.Pattern.Period() }
 func (gongs) Reasons(p *render.Performance, _ *render.Part, l *piece.Lane, note *render.Note) []render.Reason {
 	return []render.Reason{{Rule: "note", From: fmt.Sprint("height ", of(l).Steps[note.Step-1].Height), To: p.Name(note)}}
 }

@@ -64,7 +64,7 @@ type Kind interface {
 	// Densest is the most events that one slot of the lane may make.
 	Densest(in *Input) int64
 	// Period is how long a lane takes to repeat; zero when nothing is active.
-	Period(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *big.Int
+	Period(in *Input) *big.Int
 	// Reasons tells how a note came to its pitch.
 	Reasons(p *Performance, part *Part, lane *piece.Lane, note *Note) []Reason
 }
@@ -93,7 +93,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 	if !slices.Contains(beat.Resolutions, options.PPQ) {
 		return nil, fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", options.PPQ)
 	}
-	out := &Performance{Piece: p, Clip: clip, Cycle: CycleOf(p, clip, kinds)}
+	out := &Performance{Piece: p, Clip: clip}
+	inputs := inputsOf(p, clip, &out.Frame, kinds)
+	out.Cycle = cycleOf(p, inputs)
 	length, err := length(clip, out.Cycle, p.Bar(), options)
 	if err != nil {
 		return nil, err
@@ -102,18 +104,6 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 	wanted, err := audible(clip, options.Lanes)
 	if err != nil {
 		return nil, err
-	}
-	given := Channels(clip)
-	inputs := make([]*Input, len(clip.Lanes))
-	for i := range clip.Lanes {
-		lane := &clip.Lanes[i]
-		inputs[i] = &Input{
-			Frame: &out.Frame, Piece: p, Clip: clip, Lane: lane,
-			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], kind: kinds(lane.Kind)},
-		}
-		if lane.Content.Slots() != nil {
-			inputs[i].Pattern = PatternOf(p, clip.ID, lane)
-		}
 	}
 	waves := inWaves(clip, wanted)
 	if err := bounded(inputs, waves, options.Events); err != nil {
@@ -187,6 +177,24 @@ func reusable(before, now *Performance) func(lane int) *Part {
 
 // slotRooms is memory for slots, which live only while their lane is played.
 var slotRooms = sync.Pool{New: func() any { return new([]Slot) }}
+
+// inputsOf prepares what each lane is played from, as far as the clip's length does
+// not matter.
+func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*Input {
+	given := Channels(clip)
+	inputs := make([]*Input, len(clip.Lanes))
+	for i := range clip.Lanes {
+		lane := &clip.Lanes[i]
+		inputs[i] = &Input{
+			Frame: frame, Piece: p, Clip: clip, Lane: lane,
+			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], kind: kinds(lane.Kind)},
+		}
+		if lane.Content.Slots() != nil {
+			inputs[i].Pattern = PatternOf(p, clip.ID, lane)
+		}
+	}
+	return inputs
+}
 
 func frame(p *piece.Piece, clip *piece.Clip, length beat.Time, ppq int) Frame {
 	out := Frame{Key: p.KeyOf(clip), Bar: p.Bar(), Length: length, PPQ: ppq}
@@ -388,16 +396,19 @@ func Channels(clip *piece.Clip) []int {
 
 // CycleOf works out when the clip's unmuted lanes meet.
 func CycleOf(p *piece.Piece, clip *piece.Clip, kinds Lookup) Cycle {
+	return cycleOf(p, inputsOf(p, clip, &Frame{Key: p.KeyOf(clip), Bar: p.Bar()}, kinds))
+}
+
+func cycleOf(p *piece.Piece, inputs []*Input) Cycle {
 	var out Cycle
 	var periods []*big.Int
-	for i := range clip.Lanes {
-		lane := &clip.Lanes[i]
-		if lane.Mute {
+	for _, in := range inputs {
+		if in.Lane.Mute {
 			continue
 		}
-		period := kinds(lane.Kind).Period(p, clip, lane)
+		period := in.Part.kind.Period(in)
 		periods = append(periods, period)
-		out.Periods = append(out.Periods, Period{lane.ID, period})
+		out.Periods = append(out.Periods, Period{in.Lane.ID, period})
 	}
 	out.Cycle = beat.Meet(periods, p.Bar())
 	return out

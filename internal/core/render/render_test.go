@@ -394,16 +394,19 @@ func TestInterruptedGlidesDoNotJump(t *testing.T) {
 func TestTheWheelIsCentredBeforeTheNextFreshNote(t *testing.T) {
 	steps := []string{on(`"tie":true`), on(`"degree":5,"glide":{"time":10},"gate":50`), on(""), rest}
 	_, p := perform(t, "", `,"rate":"1/4"`, strings.Join(steps, ","), render.Options{})
-	for _, b := range bends(p) {
-		at := b.At.Export(960)
-		if at >= 1056 && at < 1920 {
-			assert.EqualValues(t, 4779, b.Value, "it stays bent, also after its end")
+	at := func(tick int64) (value int16) {
+		for _, b := range bends(p) {
+			if b.At.Export(960) <= tick {
+				value = b.Value
+			}
 		}
-		if at >= 1920 {
-			assert.EqualValues(t, 1920, at)
-			assert.Zero(t, b.Value)
-		}
+		return value
 	}
+	assert.EqualValues(t, 4779, at(1056), "the glide is over")
+	assert.EqualValues(t, 4779, at(1919), "it stays bent, also after its end")
+	assert.Zero(t, at(1920), "and is centred where the next note begins")
+	last := bends(p)[len(bends(p))-1]
+	assert.EqualValues(t, 1920, last.At.Export(960), "with nothing after it")
 }
 
 func TestExportResolutionsRoundEachEndOnce(t *testing.T) {

@@ -44,9 +44,7 @@ func (Kind) Count(in *render.Input) int64 {
 func (Kind) Densest(in *render.Input) int64 { return render.DensestMono(in, voice(of(in.Lane))) }
 
 // Period is that of the lane's pattern.
-func (Kind) Period(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *big.Int {
-	return render.PatternOf(p, clip.ID, lane).Period()
-}
+func (Kind) Period(in *render.Input) *big.Int { return in.Pattern.Period() }
 
 // voice is how the line's steps slide and bend; nil where none does.
 func voice(line *piece.Line) render.Voice {

@@ -2,12 +2,11 @@ package pulse
 
 import "slices"
 
-// kit is the built-in voice of drums, and drumChannel the channel that the General
-// MIDI specification keeps for them.
-const (
-	kit         = "kit"
-	drumChannel = 10
-)
+// kit is the built-in voice of drums.
+const kit = "kit"
+
+// DrumChannel is the channel that the General MIDI specification keeps for drums.
+const DrumChannel = 10
 
 // The notes to which the General MIDI percussion map gives drums.
 const (

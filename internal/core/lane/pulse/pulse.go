@@ -53,9 +53,7 @@ func (Kind) Count(in *render.Input) int64 {
 func (Kind) Densest(in *render.Input) int64 { return render.DensestMono(in, render.Voice{}) }
 
 // Period is that of the lane's pattern.
-func (Kind) Period(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *big.Int {
-	return render.PatternOf(p, clip.ID, lane).Period()
-}
+func (Kind) Period(in *render.Input) *big.Int { return in.Pattern.Period() }
 
 // Reasons tells how a note came to its pitch.
 func (Kind) Reasons(p *render.Performance, _ *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
@@ -81,7 +79,7 @@ func (Kind) Ladder(lane *piece.Lane, key pitch.Key) []pitch.Rung {
 	pulse := of(lane)
 	own := int(pitchOf(pulse, key))
 	name := pitch.Pretty(key.Named(own))
-	if pulse.Note != nil && (lane.Channel == drumChannel || lane.Sound.Voice == kit) {
+	if pulse.Note != nil && (lane.Channel == DrumChannel || lane.Sound.Voice == kit) {
 		if drum, ok := DrumOf(own); ok {
 			name = drum.Name
 		}
@@ -126,14 +124,14 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 	if pulse.Pitch != nil {
 		return pitched.Harmless(&pulse.Pitched, p.Clip.ID, lane)
 	}
-	if part.Channel == drumChannel || lane.Sound.Voice != kit || *pulse.Note < lowestDrum || *pulse.Note > highestDrum {
+	if part.Channel == DrumChannel || lane.Sound.Voice != kit || *pulse.Note < lowestDrum || *pulse.Note > highestDrum {
 		return nil
 	}
 	return []render.Finding{{
 		Rule: "drum-channel", Lane: lane.ID,
-		Message: fmt.Sprintf("%s is a drum on channel %d; most instruments keep their drums on channel %d.", lane.Name, part.Channel, drumChannel),
-		Mend: render.MendBy(fmt.Sprintf("Put it on channel %d", drumChannel), op.SetLane{
-			OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(fmt.Sprintf(`{"channel":%d}`, drumChannel)),
+		Message: fmt.Sprintf("%s is a drum on channel %d; most instruments keep their drums on channel %d.", lane.Name, part.Channel, DrumChannel),
+		Mend: render.MendBy(fmt.Sprintf("Put it on channel %d", DrumChannel), op.SetLane{
+			OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(fmt.Sprintf(`{"channel":%d}`, DrumChannel)),
 		}),
 	}}
 }

@@ -4,6 +4,13 @@
 // source: drums.go
 
 /**
+ * kit is the built-in voice of drums.
+ */
+/**
+ * DrumChannel is the channel that the General MIDI specification keeps for drums.
+ */
+export const DrumChannel = 10;
+/**
  * Drum is a drum of the built-in kit at its usual MIDI note.
  */
 export interface Drum {

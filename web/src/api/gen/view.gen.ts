@@ -132,6 +132,7 @@ export interface Vocabulary {
   scales: ScaleChoice[];
   patterns: Pattern[];
   drums: Drum[]; // of the built-in kit, as a kit is laid out
+  drumChannel: number /* int */; // the MIDI channel of drums
   kit: number /* int */[]; // the notes that a new kit begins with
   ppqs: number /* int */[];
   portamento: number /* float64 */[]; // how many seconds each value of controller 5 is

@@ -4,9 +4,6 @@ import { addLanes } from "../../state/actions";
 import { useApp } from "../../state/store";
 import css from "./Add.module.css";
 
-/** The usual channel of drums. */
-const DRUMS = 10;
-
 /** Adds rows: a kit of drums, or one for each of some pitches picked on a ladder. */
 export function Add({ disabled }: { disabled: boolean }) {
   const [open, setOpen] = useState(false);
@@ -33,7 +30,7 @@ function Rows({ done }: { done: () => void }) {
   const addDrums = () => {
     const rows = words.drums.filter((d) => drums.includes(d.note));
     void addLanes(
-      rows.map((d) => ({ kind: "pulse", name: d.name, patch: { note: d.note, channel: DRUMS } })),
+      rows.map((d) => ({ kind: "pulse", name: d.name, patch: { note: d.note, channel: words.drumChannel } })),
       false,
     );
     done();
@@ -54,7 +51,7 @@ function Rows({ done }: { done: () => void }) {
     <div className={css.rows}>
       <section>
         <h3>A kit</h3>
-        <p className="quiet">A row a drum, on channel {DRUMS}.</p>
+        <p className="quiet">A row a drum, on channel {words.drumChannel}.</p>
         {words.drums.map((d) => (
           <label key={d.note} className={css.drum}>
             <input type="checkbox" checked={drums.includes(d.note)} onChange={() => setDrums(turn(drums, d.note))} />
