@@ -36,7 +36,7 @@ test("a height that was dragged stays", () => {
 });
 test("a clip that fits is shown whole, a longer one so that its steps can be hit", () => {
   expect(firstBars(2, 3840, 240, 660)).toBe(2);
-  expect(firstBars(35, 3840, 240, 660)).toBe(2);
-  expect(firstBars(35, 3840, 240, 1340)).toBe(5);
+  expect(firstBars(35, 3840, 240, 660)).toBe(3);
+  expect(firstBars(35, 3840, 240, 1340)).toBe(6);
   expect(firstBars(4, 3840, 60, 300)).toBe(1);
 });

@@ -41,7 +41,7 @@ export function heights(lanes: readonly Placed[], room: number): Map<string, num
 }
 
 /** The least width of a step at which it can be hit, in pixels. */
-const HITTABLE = 14;
+const HITTABLE = 12;
 
 /** How many bars are shown at first: all of a clip that fits, else as many as leave
  * the steps wide enough to be hit. */

@@ -1,0 +1,73 @@
+package render
+
+import (
+	"fmt"
+
+	"agrimony/internal/core/piece"
+)
+
+// audible tells which lanes play: those named, or else those that are neither
+// muted nor shut out by another lane's solo.
+func audible(clip *piece.Clip, named []string) ([]bool, error) {
+	out := make([]bool, len(clip.Lanes))
+	if named != nil {
+		for _, id := range named {
+			found := false
+			for i := range clip.Lanes {
+				if clip.Lanes[i].ID == id {
+					out[i], found = true, true
+				}
+			}
+			if !found {
+				return nil, fmt.Errorf("no lane %q in clip %q", id, clip.ID)
+			}
+		}
+		return out, nil
+	}
+	solo := AnySolo(clip)
+	for i := range clip.Lanes {
+		out[i] = !clip.Lanes[i].Mute && (!solo || clip.Lanes[i].Solo)
+	}
+	return out, nil
+}
+
+// AnySolo tells whether a lane of the clip is solo.
+func AnySolo(clip *piece.Clip) bool {
+	for i := range clip.Lanes {
+		if clip.Lanes[i].Solo && !clip.Lanes[i].Mute {
+			return true
+		}
+	}
+	return false
+}
+
+// Channels gives each lane its MIDI channel, 1..16: the one set, or else that of
+// its position with 10 left out for drums, or the next one that is still free.
+// When all are given out, positions start over.
+func Channels(clip *piece.Clip) []int {
+	var taken [17]bool
+	taken[10] = true
+	for i := range clip.Lanes {
+		taken[clip.Lanes[i].Channel] = true
+	}
+	out := make([]int, len(clip.Lanes))
+	for i := range clip.Lanes {
+		if set := clip.Lanes[i].Channel; set != 0 {
+			out[i] = set
+			continue
+		}
+		position := i%15 + 1
+		if position >= 10 {
+			position++
+		}
+		out[i] = position
+		for tries := range 16 {
+			if channel := (position+tries-1)%16 + 1; !taken[channel] {
+				out[i] = channel
+				break
+			}
+		}
+		taken[out[i]] = true
+	}
+	return out
+}
