@@ -62,12 +62,16 @@ type site struct {
 	store *store.Store
 }
 
-func serve(t *testing.T) *site {
+func serve(t *testing.T, around ...func(http.Handler) http.Handler) *site {
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	running := &http.Server{Handler: server.New(server.Config{Store: st, Files: web.Files(), Hosts: server.Loopback})}
+	handler := server.New(server.Config{Store: st, Files: web.Files(), Hosts: server.Loopback})
+	for _, wrap := range around {
+		handler = wrap(handler)
+	}
+	running := &http.Server{Handler: handler}
 	go func() { _ = running.Serve(listener) }()
 	t.Cleanup(func() {
 		_ = running.Close()
@@ -155,14 +159,31 @@ func named(name string) string {
 	return fmt.Sprintf(`[...(document.querySelector(".mantine-Modal-content") ?? document).querySelectorAll('button, a, input, select, [role=tab], label')].filter(e => e.checkVisibility()).find(e => (e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s || e.role === "tab" && e.firstElementChild?.textContent === %[1]s)`, text)
 }
 
+// still waits, as a person would, until a control has stood still for a few frames
+// and nothing moves or lies over it. What comes in at the last moment, as a dialog
+// does, would else be clicked beside.
+const still = `new Promise((done, fail) => {
+	const until = performance.now() + 15000;
+	let was = "", frames = 0;
+	const look = () => {
+		const e = %s, m = e && %s;
+		const free = e && e.contains(document.elementFromPoint(m.x, m.y)) && !document.getAnimations().some(a => a.playState === "running" && a.effect?.target?.contains(e));
+		frames = free && was === m.x + " " + m.y ? frames + 1 : 0;
+		was = e ? m.x + " " + m.y : "";
+		if (frames > 3) done(true);
+		else if (performance.now() > until) fail(new Error("it does not stand still, or something lies over it"));
+		else requestAnimationFrame(look);
+	};
+	look();
+})`
+
 // press clicks a control by its accessible name, with the mouse.
 func (p *tab) press(name string) {
 	p.t.Helper()
 	p.until(named(name))
 	eval[any](p, named(name)+`.scrollIntoView({block: "nearest"})`)
-	// As a person would, wait until it stands still and nothing lies over it.
 	middle := fmt.Sprintf(`(() => { const b = %s.getBoundingClientRect(); return {x: b.left + b.width / 2, y: b.top + b.height / 2}; })()`, named(name))
-	p.until(fmt.Sprintf(`((e, m) => { const was = e.lastMiddle; e.lastMiddle = m.x + " " + m.y; return was === e.lastMiddle && e.contains(document.elementFromPoint(m.x, m.y)) })(%s, %s)`, named(name), middle))
+	p.do(chromedp.Evaluate(fmt.Sprintf(still, named(name), middle), nil, awaited))
 	at := eval[point](p, middle)
 	p.do(chromedp.MouseClickXY(at.X, at.Y))
 }
@@ -196,8 +217,16 @@ const (
 	shift = input.ModifierShift
 )
 
-// drag presses at the first place, moves over the others, and lets go.
+// drag presses at the first place, moves over the others, lets go, and waits for
+// what that changes to be saved.
 func (p *tab) drag(held input.Modifier, places ...point) {
+	p.t.Helper()
+	p.mouse(held, places...)
+	p.saved()
+}
+
+// mouse presses at the first place, moves over the others, and lets go.
+func (p *tab) mouse(held input.Modifier, places ...point) {
 	p.t.Helper()
 	send := func(kind input.MouseType, at point) {
 		p.do(input.DispatchMouseEvent(kind, at.X, at.Y).WithButton(input.Left).WithButtons(1).WithClickCount(1).WithModifiers(held))
@@ -212,7 +241,6 @@ func (p *tab) drag(held input.Modifier, places ...point) {
 		last = next
 	}
 	p.do(input.DispatchMouseEvent(input.MouseReleased, last.X, last.Y).WithButton(input.Left).WithClickCount(1).WithModifiers(held))
-	p.saved()
 }
 
 // click puts a note, or selects the one that is there.

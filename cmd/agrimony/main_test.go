@@ -241,3 +241,29 @@ func TestAPortInUseIsSaid(t *testing.T) {
 	assert.Contains(t, problems, "cannot listen on "+taken.Addr().String())
 	assert.Equal(t, 1, strings.Count(problems, "\n"))
 }
+
+func TestAFolderInUseIsSaid(t *testing.T) {
+	folder := t.TempDir()
+	first, _ := serveAt(t, "serve", "--addr", "127.0.0.1:0", "--data", folder)
+	_, problem, status := run(t, "", "serve", "--addr", "127.0.0.1:0", "--data", folder)
+	assert.Equal(t, 1, status)
+	assert.Contains(t, problem, fmt.Sprintf("%s is in use by process %d", folder, first.Process.Pid))
+	require.NoError(t, first.Process.Kill()) // a lock does not outlive its process
+	_ = first.Wait()
+	serveAt(t, "serve", "--addr", "127.0.0.1:0", "--data", folder)
+}
+
+func TestOtherMachinesAreLetInOnlyOnPurpose(t *testing.T) {
+	for _, addr := range []string{"0.0.0.0:0", ":0", "[::]:0", "192.0.2.1:7373", "nonsense"} {
+		_, problem, status := run(t, "", "serve", "--addr", addr, "--data", t.TempDir())
+		assert.Equal(t, 1, status, addr)
+		assert.Contains(t, problem, "--addr", addr)
+	}
+	_, at := serveAt(t, "serve", "--addr", "0.0.0.0:0", "--open", "--data", t.TempDir())
+	_, port, err := net.SplitHostPort(at)
+	require.NoError(t, err)
+	response, err := http.Get("http://127.0.0.1:" + port + "/api/pieces")
+	require.NoError(t, err)
+	require.NoError(t, response.Body.Close())
+	assert.Equal(t, http.StatusUnauthorized, response.StatusCode)
+}

@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"net"
@@ -9,6 +10,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"slices"
 	"syscall"
 	"time"
 
@@ -24,12 +26,56 @@ type serveFlags struct {
 	addr  string
 	data  string
 	hosts []string
+	open  bool
 }
 
 func (f *serveFlags) add(c *cobra.Command, data string) {
 	c.Flags().StringVar(&f.addr, "addr", "127.0.0.1:7373", "the address to listen on")
 	c.Flags().StringVar(&f.data, "data", data, "the folder that holds the database")
 	c.Flags().StringSliceVar(&f.hosts, "host", nil, "a further host name to answer to, when --addr is not loopback")
+	c.Flags().BoolVar(&f.open, "open", false, "let other machines in, with the word in the address that is printed")
+}
+
+// check refuses an address that other machines reach unless that is wanted.
+func (f *serveFlags) check() error {
+	host, _, err := net.SplitHostPort(f.addr)
+	if err != nil {
+		return fmt.Errorf("--addr: %w", err)
+	}
+	if ip := net.ParseIP(host); f.open || host == "localhost" || (ip != nil && ip.IsLoopback()) {
+		return nil
+	}
+	return fmt.Errorf("--addr %s: other machines could reach it; allowed: an address of this machine alone, as 127.0.0.1:7373, or any with --open", f.addr)
+}
+
+// reached is an address under which a listener is reached: for one on all networks,
+// that of the first.
+func reached(address net.Addr) string {
+	host, port, err := net.SplitHostPort(address.String())
+	if ip := net.ParseIP(host); err != nil || ip == nil || !ip.IsUnspecified() {
+		return address.String()
+	}
+	for _, own := range addresses() {
+		if ip := net.ParseIP(own); ip.To4() != nil && !ip.IsLoopback() {
+			return net.JoinHostPort(own, port)
+		}
+	}
+	return net.JoinHostPort("127.0.0.1", port)
+}
+
+// addresses are this machine's on its networks.
+func addresses() []string {
+	own, err := net.InterfaceAddrs()
+	if err != nil {
+		return nil // then --host names them
+	}
+	var out []string
+	for _, address := range own {
+		if network, ok := address.(*net.IPNet); ok {
+			out = append(out, network.IP.String())
+		}
+	}
+	return out
 }
 
 func dataFolder(name string) string {
@@ -68,6 +114,9 @@ func demoCommand() *cobra.Command {
 
 // serve runs until it is interrupted. Requests under way are finished first.
 func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.Store) error) error {
+	if err := flags.check(); err != nil {
+		return err
+	}
 	listener, err := net.Listen("tcp", flags.addr)
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w", flags.addr, err)
@@ -83,14 +132,23 @@ func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.
 			return err
 		}
 	}
-	handler := server.New(server.Config{Store: st, Files: web.Files(), Hosts: append(server.Loopback, flags.hosts...)})
-	running := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+	config := server.Config{Store: st, Files: web.Files(), Hosts: slices.Concat(server.Loopback, flags.hosts)}
+	if flags.open {
+		config.Token = rand.Text()
+		config.Hosts = append(config.Hosts, addresses()...)
+		path += map[bool]string{true: "&", false: "/?"}[path != ""] + "agrimony-token=" + config.Token
+		fmt.Fprintln(c.ErrOrStderr(), "Whoever on the network has the address below can read, change and delete every piece; what is sent is not encrypted.")
+	}
+	running := &http.Server{
+		Handler: server.New(config), MaxHeaderBytes: 64 << 10,
+		ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 5 * time.Minute, IdleTimeout: 2 * time.Minute,
+	}
 
 	stop, cancel := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer cancel()
 	failed := make(chan error, 1)
 	go func() { failed <- running.Serve(listener) }()
-	fmt.Fprintf(c.OutOrStdout(), "Agrimony is at http://%s%s (data in %s)\n", listener.Addr(), path, flags.data)
+	fmt.Fprintf(c.OutOrStdout(), "Agrimony is at http://%s%s (data in %s)\n", reached(listener.Addr()), path, flags.data)
 	select {
 	case err := <-failed:
 		if !errors.Is(err, http.ErrServerClosed) {
@@ -114,7 +172,7 @@ func backupCommand() *cobra.Command {
 			if _, err := os.Stat(filepath.Join(data, store.FileName)); err != nil {
 				return fmt.Errorf("there is no database in %s: %w", data, err)
 			}
-			st, err := store.Open(data)
+			st, err := store.OpenBeside(data)
 			if err != nil {
 				return err
 			}

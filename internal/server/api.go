@@ -26,8 +26,10 @@ type Same struct {
 
 // EditRequest asks for an edit of the piece at a version. Clip is the one whose
 // view comes back. With Holds, the asker has that view and the piece at that
-// version, and Same stands in the answer for what has not changed.
+// version, and Same stands in the answer for what has not changed. Key is the
+// request's own, so that one sent again, because no answer came, is not made twice.
 type EditRequest struct {
+	Key     string  `json:"key"`
 	Version int64   `json:"version"`
 	Clip    string  `json:"clip"`
 	Holds   bool    `json:"holds"`
@@ -36,6 +38,7 @@ type EditRequest struct {
 
 // StepRequest asks for an undo or redo of the piece at a version.
 type StepRequest struct {
+	Key     string `json:"key"`
 	Version int64  `json:"version"`
 	Clip    string `json:"clip"`
 	Holds   bool   `json:"holds"`

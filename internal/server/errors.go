@@ -1,11 +1,15 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"net/http"
+	"os"
+	"runtime/debug"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -34,7 +38,11 @@ func refuse(c *gin.Context, err error) {
 	case errors.As(err, &long), errors.As(err, &many):
 		fail(c, http.StatusUnprocessableEntity, "", err.Error())
 	case errors.As(err, &large):
-		fail(c, http.StatusRequestEntityTooLarge, "", "the request is larger than 8 MiB")
+		tooLarge(c, large.Limit)
+	case errors.Is(err, os.ErrDeadlineExceeded):
+		fail(c, http.StatusRequestTimeout, "", "the request took too long to arrive")
+	case errors.Is(err, context.Canceled), errors.Is(err, context.DeadlineExceeded):
+		fail(c, http.StatusServiceUnavailable, "", "the request was given up")
 	case errors.As(err, &asked):
 		fail(c, http.StatusBadRequest, "", err.Error())
 	case errors.Is(err, store.ErrNotFound):
@@ -42,8 +50,21 @@ func refuse(c *gin.Context, err error) {
 	case errors.Is(err, store.ErrNothing):
 		fail(c, http.StatusConflict, "", err.Error())
 	default:
-		fail(c, http.StatusInternalServerError, "", "the server failed: "+err.Error())
+		broken(c, err)
 	}
+}
+
+// broken answers for a fault of the server's own. What it was is for the log: it
+// may tell of paths and of the database.
+func broken(c *gin.Context, problem any, more ...any) {
+	slog.Error("the server failed", append([]any{"method", c.Request.Method, "path", c.Request.URL.Path, "problem", problem}, more...)...)
+	fail(c, http.StatusInternalServerError, "", "The server could not do this; its log says why.")
+}
+
+func recovered(c *gin.Context, problem any) { broken(c, problem, "stack", string(debug.Stack())) }
+
+func tooLarge(c *gin.Context, most int64) {
+	fail(c, http.StatusRequestEntityTooLarge, "", fmt.Sprintf("the request is larger than %d MiB", most>>20))
 }
 
 // badRequest is a mistake of the caller's outside the document.
@@ -61,7 +82,7 @@ func body(c *gin.Context, into any) error {
 		var large *http.MaxBytesError
 		var fault *piece.Fault
 		switch {
-		case errors.As(err, &large):
+		case errors.As(err, &large), errors.Is(err, os.ErrDeadlineExceeded):
 			return err
 		case errors.As(err, &fault):
 			return fault

@@ -1,10 +1,13 @@
 package server
 
 import (
+	"context"
 	"net/http"
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 
 	"github.com/gin-gonic/gin"
 
@@ -15,7 +18,6 @@ import (
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/review"
 	"agrimony/internal/core/smf"
-	"agrimony/internal/view"
 )
 
 // order is what a request asks a file to hold.
@@ -72,10 +74,19 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 	return out, nil
 }
 
-// file renders and encodes an order.
-func (o *order) file() (*render.Performance, []byte, error) {
+// file renders and encodes an order, unless whoever asked for it goes away.
+func (s *server) file(ctx context.Context, o *order) (*render.Performance, []byte, error) {
+	leave, err := s.files.enter(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	defer leave()
+	o.render.Stop = ctx.Err
 	performance, err := lane.Render(o.piece, o.clip, o.render)
 	if err != nil {
+		return nil, nil, err
+	}
+	if err := ctx.Err(); err != nil {
 		return nil, nil, err
 	}
 	data, err := smf.Encode(performance, o.fileType)
@@ -90,7 +101,7 @@ func (s *server) midi(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	_, data, err := o.file()
+	_, data, err := s.file(c.Request.Context(), o)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -105,7 +116,7 @@ func (s *server) summary(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	performance, data, err := o.file()
+	performance, data, err := s.file(c.Request.Context(), o)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -159,7 +170,7 @@ func (s *server) why(c *gin.Context) {
 	}
 	shown := s.views.get(from.ID, from.Version, clip.ID)
 	if shown == nil {
-		if shown, err = view.Of(from.Piece, clip, nil); err != nil {
+		if shown, err = s.viewOf(c.Request.Context(), from.Piece, clip, nil); err != nil {
 			refuse(c, err)
 			return
 		}
@@ -180,4 +191,28 @@ func (s *server) why(c *gin.Context) {
 		}
 	}
 	fail(c, http.StatusNotFound, "", "there is no such note")
+}
+
+// attach names the file that an answer is to become: in plain letters for old
+// programs, and whole for those that read RFC 6266.
+func attach(c *gin.Context, name string) {
+	plain := strings.Map(func(r rune) rune {
+		if r > unicode.MaxASCII {
+			return '_'
+		}
+		return r
+	}, name)
+	c.Header("Content-Disposition", `attachment; filename="`+plain+`"; filename*=UTF-8''`+url.PathEscape(name))
+}
+
+// fileName makes a file name of a title: its letters and digits, whatever their
+// script, with hyphens between the words.
+func fileName(title string) string {
+	plain := strings.Join(strings.FieldsFunc(title, func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsMark(r) && !unicode.IsDigit(r)
+	}), "-")
+	if plain == "" {
+		return "untitled"
+	}
+	return plain
 }

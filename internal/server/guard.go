@@ -1,17 +1,24 @@
 package server
 
 import (
+	"crypto/subtle"
 	"net"
 	"net/http"
+	"net/netip"
 	"net/url"
 	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
+
+	"agrimony/internal/core/piece"
 )
 
-// maxBody is the largest request body, in bytes: a document at its limit.
-const maxBody = 8 << 20
+// The largest request bodies, in bytes: of an edit, and of a whole document.
+const (
+	maxBody     = 8 << 20
+	maxDocument = piece.MaxBytes
+)
 
 // contentPolicy lets the page load only what ships with it. Styles may stand in
 // the page, because the component library writes its own; a worker may come from
@@ -38,7 +45,9 @@ func sameSite(hosts []string) gin.HandlerFunc {
 		if name, _, err := net.SplitHostPort(host); err == nil {
 			host = name
 		}
-		if !slices.Contains(hosts, strings.Trim(host, "[]")) {
+		host = strings.Trim(host, "[]")
+		// This machine's names for itself are true only on this machine.
+		if !slices.Contains(hosts, host) || (slices.Contains(Loopback, host) && !fromHere(c)) {
 			fail(c, http.StatusForbidden, "", "the host "+c.Request.Host+" is not served here; allowed: "+strings.Join(hosts, ", "))
 			return
 		}
@@ -57,11 +66,46 @@ func sameSite(hosts []string) gin.HandlerFunc {
 	}
 }
 
-func bounded(c *gin.Context) {
-	if c.Request.ContentLength > maxBody {
-		fail(c, http.StatusRequestEntityTooLarge, "", "the request is larger than 8 MiB")
-		return
+// bounded limits a request's body to so many bytes.
+func bounded(most int64) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		if c.Request.ContentLength > most {
+			tooLarge(c, most)
+			return
+		}
+		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
+		c.Next()
 	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, maxBody)
-	c.Next()
+}
+
+// fromHere tells whether a request comes from this machine. (Without an address, it
+// comes from no network.)
+func fromHere(c *gin.Context) bool {
+	peer, err := netip.ParseAddrPort(c.Request.RemoteAddr)
+	return err != nil || peer.Addr().Unmap().IsLoopback()
+}
+
+// tokenName is that of the cookie and of the query that carry the word which a
+// server open to other machines asks for.
+const tokenName = "agrimony-token"
+
+// known lets in who has the word: from the address that the server printed, once,
+// and then from a cookie.
+func known(token string) gin.HandlerFunc {
+	same := func(given string) bool { return subtle.ConstantTimeCompare([]byte(given), []byte(token)) == 1 }
+	return func(c *gin.Context) {
+		if given := c.Query(tokenName); same(given) {
+			query := c.Request.URL.Query()
+			query.Del(tokenName)
+			http.SetCookie(c.Writer, &http.Cookie{Name: tokenName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode})
+			c.Redirect(http.StatusSeeOther, (&url.URL{Path: c.Request.URL.Path, RawQuery: query.Encode()}).String())
+			c.Abort()
+			return
+		}
+		if cookie, err := c.Cookie(tokenName); err != nil || !same(cookie) {
+			fail(c, http.StatusUnauthorized, "", "open the address that the server printed when it started")
+			return
+		}
+		c.Next()
+	}
 }

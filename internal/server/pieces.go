@@ -1,13 +1,13 @@
 package server
 
 import (
+	"context"
 	"crypto/rand"
 	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"io"
 	"net/http"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -47,7 +47,7 @@ func (s *server) list(c *gin.Context) {
 }
 
 func (s *server) answer(c *gin.Context, status int, from *store.State, clip string, before *view.Clip, holds bool) {
-	out, err := s.state(from, clip, before, holds)
+	out, err := s.state(c.Request.Context(), from, clip, before, holds)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -79,8 +79,13 @@ func (s *server) create(c *gin.Context) {
 	s.keep(c, p)
 }
 
+// keep stores a new piece, once it is known that it can be shown.
 func (s *server) keep(c *gin.Context, p *piece.Piece) {
 	id := newID()
+	if _, err := s.state(c.Request.Context(), &store.State{ID: id, Version: 1, Piece: p}, "", nil, false); err != nil {
+		refuse(c, err)
+		return
+	}
 	if err := s.store.Create(id, p); err != nil {
 		refuse(c, err)
 		return
@@ -156,7 +161,7 @@ func (s *server) edit(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	next, err := s.store.Edit(c.Param("id"), request.Version, func(p *piece.Piece) (*piece.Piece, string, error) {
+	next, err := s.store.Edit(c.Param("id"), request.Version, request.Key, func(p *piece.Piece) (*piece.Piece, string, error) {
 		out, err := edit.Apply(p, request.Ops)
 		if err != nil {
 			return nil, "", err
@@ -169,13 +174,13 @@ func (s *server) edit(c *gin.Context) {
 func (s *server) undo(c *gin.Context) { s.walk(c, s.store.Undo) }
 func (s *server) redo(c *gin.Context) { s.walk(c, s.store.Redo) }
 
-func (s *server) walk(c *gin.Context, way func(string, int64) (*store.State, error)) {
+func (s *server) walk(c *gin.Context, way func(id string, version int64, key string) (*store.State, error)) {
 	var request StepRequest
 	if err := body(c, &request); err != nil {
 		refuse(c, err)
 		return
 	}
-	next, err := way(c.Param("id"), request.Version)
+	next, err := way(c.Param("id"), request.Version, request.Key)
 	s.changed(c, next, err, request.Clip, request.Version, request.Holds)
 }
 
@@ -189,7 +194,7 @@ func (s *server) changed(c *gin.Context, next *store.State, err error, clip stri
 			refuse(c, loadErr)
 			return
 		}
-		shown, stateErr := s.state(newer, clip, nil, false)
+		shown, stateErr := s.state(c.Request.Context(), newer, clip, nil, false)
 		if stateErr != nil {
 			refuse(c, stateErr)
 			return
@@ -231,7 +236,7 @@ func (s *server) thumbs(c *gin.Context) {
 	}
 	out := make([]*view.Thumb, len(from.Piece.Clips))
 	for i := range from.Piece.Clips {
-		if out[i], err = s.thumbOf(from, &from.Piece.Clips[i]); err != nil {
+		if out[i], err = s.thumbOf(c.Request.Context(), from, &from.Piece.Clips[i]); err != nil {
 			refuse(c, err)
 			return
 		}
@@ -241,13 +246,18 @@ func (s *server) thumbs(c *gin.Context) {
 
 // thumbOf draws a clip's miniature from its view where that is at hand, and else
 // again only when the clip has changed.
-func (s *server) thumbOf(from *store.State, clip *piece.Clip) (*view.Thumb, error) {
+func (s *server) thumbOf(ctx context.Context, from *store.State, clip *piece.Clip) (*view.Thumb, error) {
 	if seen := s.views.get(from.ID, from.Version, clip.ID); seen != nil {
 		return seen.Thumb(), nil
 	}
 	if kept := s.drawn.get(from.ID, from.Piece, clip); kept != nil {
 		return kept, nil
 	}
+	leave, err := s.shows.enter(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer leave()
 	drawn, err := view.ThumbOf(from.Piece, clip)
 	if err == nil {
 		s.drawn.put(from.ID, from.Piece, clip, drawn)
@@ -263,25 +273,4 @@ func (s *server) document(c *gin.Context) {
 	}
 	attach(c, fileName(from.Piece.Title)+".agrimony.json")
 	c.Data(http.StatusOK, "application/json; charset=utf-8", piece.Write(from.Piece))
-}
-
-func attach(c *gin.Context, name string) {
-	c.Header("Content-Disposition", `attachment; filename="`+name+`"`)
-}
-
-// fileName makes a plain file name of a title.
-func fileName(title string) string {
-	plain := strings.Map(func(r rune) rune {
-		switch {
-		case r >= 'a' && r <= 'z', r >= 'A' && r <= 'Z', r >= '0' && r <= '9', r == '-':
-			return r
-		case r == ' ' || r == '_':
-			return '-'
-		}
-		return -1
-	}, title)
-	if plain == "" {
-		return "untitled"
-	}
-	return plain
 }

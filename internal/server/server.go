@@ -3,6 +3,7 @@
 package server
 
 import (
+	"io"
 	"io/fs"
 	"net/http"
 
@@ -16,6 +17,7 @@ type Config struct {
 	Store *store.Store
 	Files fs.FS    // the built front end; index.html may be missing
 	Hosts []string // host names answered to, without ports
+	Token string   // a word that every request must bring; empty: none
 }
 
 // Loopback are the names of this machine for itself.
@@ -25,24 +27,28 @@ type server struct {
 	store *store.Store
 	views views
 	drawn drawn
+	files gate // what makes files
+	shows gate // what makes views
 }
 
 // New makes the handler.
 func New(config Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
-	s := &server{store: config.Store}
+	s := &server{store: config.Store, files: newGate(), shows: newGate()}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
-	r.Use(gin.CustomRecovery(func(c *gin.Context, problem any) {
-		fail(c, http.StatusInternalServerError, "", "the server failed; nothing was changed")
-	}), headers, sameSite(config.Hosts), bounded)
+	r.Use(gin.CustomRecoveryWithWriter(io.Discard, recovered), headers, sameSite(config.Hosts))
+	if config.Token != "" {
+		r.Use(known(config.Token))
+	}
 
-	api := r.Group("/api", func(c *gin.Context) { c.Header("Cache-Control", "no-store") })
+	fresh := func(c *gin.Context) { c.Header("Cache-Control", "no-store") }
+	r.POST("/api/pieces/import", fresh, bounded(maxDocument), s.importPiece)
+	api := r.Group("/api", fresh, bounded(maxBody))
 	api.GET("/words", s.words)
 	api.GET("/key", s.key)
 	api.GET("/pieces", s.list)
 	api.POST("/pieces", s.create)
-	api.POST("/pieces/import", s.importPiece)
 	api.POST("/pieces/demo", s.openDemo)
 	one := api.Group("/pieces/:id")
 	one.GET("", s.get)

@@ -224,8 +224,9 @@ func TestBodiesAreBounded(t *testing.T) {
 		r.Body = io.NopCloser(io.LimitReader(zeros{}, 9<<20))
 		r.ContentLength = -1
 	}
-	assert.Equal(t, 413, c.call("POST", "/api/pieces/import", nil, &problem, chunked).StatusCode)
+	assert.Equal(t, 413, c.call("POST", piecePath+"/edits", nil, &problem, chunked).StatusCode)
 	assert.Equal(t, "the request is larger than 8 MiB", problem.Error)
+	assert.Equal(t, 422, c.call("POST", "/api/pieces/import", nil, &problem, chunked).StatusCode, "a document may be larger")
 }
 
 type zeros struct{}
@@ -267,7 +268,7 @@ func TestFilesAndDocuments(t *testing.T) {
 		return response, data
 	}
 	response, document := get(piecePath + "/document")
-	assert.Equal(t, `attachment; filename="Lantern-Regatta.agrimony.json"`, response.Header.Get("Content-Disposition"))
+	assert.Equal(t, `attachment; filename="Lantern-Regatta.agrimony.json"; filename*=UTF-8''Lantern-Regatta.agrimony.json`, response.Header.Get("Content-Disposition"))
 	assert.Equal(t, string(demo.Document()), string(document))
 	var imported server.State
 	assert.Equal(t, 201, c.call("POST", "/api/pieces/import", string(document), &imported).StatusCode)
@@ -277,7 +278,7 @@ func TestFilesAndDocuments(t *testing.T) {
 	assert.Len(t, list, 2)
 
 	response, data := get(piecePath + "/clips/keel/midi?bars=3&ppq=480&type=0&lanes=reed")
-	assert.Equal(t, `attachment; filename="Lantern-Regatta-Keel.mid"`, response.Header.Get("Content-Disposition"))
+	assert.Equal(t, `attachment; filename="Lantern-Regatta-Keel.mid"; filename*=UTF-8''Lantern-Regatta-Keel.mid`, response.Header.Get("Content-Disposition"))
 	file, err := smf.Decode(data)
 	require.NoError(t, err)
 	assert.Equal(t, []int{480, 0, 1}, []int{file.PPQ, file.Type, len(file.Tracks)})

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"slices"
 	"sync"
 
@@ -66,7 +67,7 @@ func (v *views) put(id string, version int64, shown *view.Clip) {
 // state writes a piece with the view of a clip, the first one when clip names none
 // of its clips. held is the view that the asker holds, with the piece it is of;
 // nil: nothing.
-func (s *server) state(from *store.State, clip string, before *view.Clip, holds bool) (*State, error) {
+func (s *server) state(ctx context.Context, from *store.State, clip string, before *view.Clip, holds bool) (*State, error) {
 	out := &State{ID: from.ID, Version: from.Version, Undo: from.Undo, Redo: from.Redo}
 	var held *piece.Piece
 	if holds && before != nil {
@@ -80,7 +81,7 @@ func (s *server) state(from *store.State, clip string, before *view.Clip, holds 
 	if err != nil {
 		shown = &from.Piece.Clips[0]
 	}
-	seen, err := view.Of(from.Piece, shown, before)
+	seen, err := s.viewOf(ctx, from.Piece, shown, before)
 	if err != nil {
 		return nil, err
 	}
@@ -94,6 +95,16 @@ func (s *server) state(from *store.State, clip string, before *view.Clip, holds 
 	}
 	out.View = viewState{seen, lanes}
 	return out, nil
+}
+
+// viewOf makes a view when its turn comes.
+func (s *server) viewOf(ctx context.Context, p *piece.Piece, clip *piece.Clip, before *view.Clip) (*view.Clip, error) {
+	leave, err := s.shows.enter(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer leave()
+	return view.Of(p, clip, before)
 }
 
 func stateOf(p, held *piece.Piece) pieceState {

@@ -15,6 +15,7 @@ type pieceRow struct {
 	Version int64
 	Cursor  int64 // seq of the revision that undo takes back; 0: none
 	Updated time.Time
+	LastKey string // of the request that made the last change
 }
 
 // clipRow is a clip of a piece.
@@ -32,6 +33,7 @@ type revisionRow struct {
 	Label   string
 	Change  []byte // a delta
 	Made    time.Time
+	Key     string // of the request that made it
 }
 
 func (pieceRow) TableName() string    { return "pieces" }
@@ -42,6 +44,20 @@ func (revisionRow) TableName() string { return "revisions" }
 // added to; a database knows its version as SQLite's user_version.
 var migrations = []func(*gorm.DB) error{
 	func(tx *gorm.DB) error { return tx.Migrator().CreateTable(&pieceRow{}, &clipRow{}, &revisionRow{}) },
+	func(tx *gorm.DB) error {
+		// A fresh database has them already: the first migration makes today's tables.
+		for _, column := range []struct {
+			row  any
+			name string
+		}{{&pieceRow{}, "LastKey"}, {&revisionRow{}, "Key"}} {
+			if !tx.Migrator().HasColumn(column.row, column.name) {
+				if err := tx.Migrator().AddColumn(column.row, column.name); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	},
 }
 
 func migrate(db *gorm.DB) error {

@@ -7,16 +7,12 @@ package store
 
 import (
 	"bytes"
-	"encoding/json"
 	"errors"
 	"fmt"
-	"os"
-	"path/filepath"
 	"time"
 
-	"github.com/glebarez/sqlite"
+	"github.com/gofrs/flock"
 	"gorm.io/gorm"
-	"gorm.io/gorm/logger"
 
 	"agrimony/internal/core/piece"
 )
@@ -25,6 +21,8 @@ import (
 type Store struct {
 	db    *gorm.DB
 	known known
+	lock  *flock.Flock // nil: opened beside another process
+	most  int          // bytes of a piece's history; 0: maxHistory
 }
 
 // ErrNotFound says that there is no such piece.
@@ -49,57 +47,6 @@ type State struct {
 	Piece   *piece.Piece
 	Undo    string // what undo would take back; empty: nothing
 	Redo    string // what redo would bring back; empty: nothing
-}
-
-// MaxRevisions is how many edits of a piece can be undone.
-const MaxRevisions = 2000
-
-// FileName is the database's name in its folder.
-const FileName = "agrimony.db"
-
-// Open opens the database in a folder, makes both when they are missing, and
-// brings an older one up to date.
-func Open(folder string) (*Store, error) {
-	if err := os.MkdirAll(folder, 0o755); err != nil {
-		return nil, fmt.Errorf("cannot make the data folder: %w", err)
-	}
-	path := filepath.Join(folder, FileName)
-	db, err := gorm.Open(sqlite.Open("file:"+path+"?_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)"),
-		&gorm.Config{Logger: logger.Discard, SkipDefaultTransaction: true, PrepareStmt: true})
-	if err != nil {
-		return nil, fmt.Errorf("cannot open %s: %w", path, err)
-	}
-	raw, err := db.DB()
-	if err != nil {
-		return nil, err
-	}
-	raw.SetMaxOpenConns(1) // one writer at a time; reads are short
-	if err := migrate(db); err != nil {
-		_ = raw.Close()
-		return nil, fmt.Errorf("cannot bring %s up to date: %w", path, err)
-	}
-	return &Store{db: db, known: known{pieces: map[string]*stored{}}}, nil
-}
-
-// Close closes the database.
-func (s *Store) Close() error {
-	raw, err := s.db.DB()
-	if err != nil {
-		return err
-	}
-	return raw.Close()
-}
-
-// Backup writes a consistent copy of the database, also while it is in use. The
-// file must not exist yet.
-func (s *Store) Backup(path string) error {
-	if _, err := os.Stat(path); err == nil {
-		return fmt.Errorf("%s exists already", path)
-	}
-	if err := s.db.Exec("VACUUM INTO ?", path).Error; err != nil {
-		return fmt.Errorf("cannot back up to %s: %w", path, err)
-	}
-	return nil
 }
 
 // List lists the pieces, the latest changed first.
@@ -183,7 +130,8 @@ func (s *Store) read(tx *gorm.DB, id string) (*stored, error) {
 	}
 	var err error
 	if out.piece, err = out.image.piece(); err != nil {
-		return nil, fmt.Errorf("the stored piece %s cannot be read: %w", id, err)
+		// Not wrapped: what is wrong with it is no fault of whoever asks.
+		return nil, fmt.Errorf("the stored piece %s is damaged: %v", id, err)
 	}
 	s.known.put(&out)
 	return &out, nil
@@ -214,98 +162,10 @@ func (s *stored) state(tx *gorm.DB) (*State, error) {
 	return out, nil
 }
 
-// Edit changes a piece: change gets the piece as it stands at the version given
-// and returns the next one, with a label for the history. An older version is a
-// *StaleError. What could be redone is forgotten.
-func (s *Store) Edit(id string, version int64, change func(*piece.Piece) (next *piece.Piece, label string, err error)) (*State, error) {
-	return s.at(id, version, func(tx *gorm.DB, now *stored) (*stored, error) {
-		next, label, err := change(now.piece)
-		if err != nil {
-			return nil, err
-		}
-		after := snapshot(next)
-		d := difference(now.image, after)
-		if d == nil {
-			return now, nil
-		}
-		text, err := json.Marshal(d)
-		if err != nil {
-			return nil, err
-		}
-		cursor := now.row.Cursor
-		if err := tx.Where("piece_id = ? AND (seq > ? OR seq <= ?)", id, cursor, cursor+1-MaxRevisions).Delete(&revisionRow{}).Error; err != nil {
-			return nil, err
-		}
-		revision := revisionRow{PieceID: id, Seq: cursor + 1, Label: label, Change: text, Made: time.Now().UTC()}
-		if err := tx.Create(&revision).Error; err != nil {
-			return nil, err
-		}
-		return now.put(tx, next, after, cursor+1)
-	})
-}
-
-// Undo takes the last edit back; Redo brings it again.
-func (s *Store) Undo(id string, version int64) (*State, error) { return s.walk(id, version, 0) }
-
-// Redo brings back the edit that was undone last.
-func (s *Store) Redo(id string, version int64) (*State, error) { return s.walk(id, version, 1) }
-
-func (s *Store) walk(id string, version, forward int64) (*State, error) {
-	return s.at(id, version, func(tx *gorm.DB, now *stored) (*stored, error) {
-		var revision revisionRow
-		err := tx.Where("piece_id = ? AND seq = ?", id, now.row.Cursor+forward).Take(&revision).Error
-		if errors.Is(err, gorm.ErrRecordNotFound) {
-			return nil, ErrNothing
-		}
-		if err != nil {
-			return nil, err
-		}
-		var d delta
-		if err := json.Unmarshal(revision.Change, &d); err != nil {
-			return nil, err
-		}
-		side := d.Before
-		if forward == 1 {
-			side = d.After
-		}
-		next, err := side.onto(now.image).piece()
-		if err != nil {
-			return nil, err
-		}
-		// Written anew, because the history keeps documents without their layout.
-		return now.put(tx, next, snapshot(next), now.row.Cursor+2*forward-1)
-	})
-}
-
-// at runs a change of a piece that must still be at a version, in one
-// transaction, and returns the piece after it.
-func (s *Store) at(id string, version int64, change func(*gorm.DB, *stored) (*stored, error)) (*State, error) {
-	var out *State
-	var next *stored
-	err := s.db.Transaction(func(tx *gorm.DB) error {
-		now, err := s.read(tx, id)
-		if err != nil {
-			return err
-		}
-		if now.row.Version != version {
-			return &StaleError{version, now.row.Version}
-		}
-		if next, err = change(tx, now); err != nil {
-			return err
-		}
-		out, err = next.state(tx)
-		return err
-	})
-	if err == nil {
-		s.known.put(next)
-	}
-	return out, err
-}
-
 // put writes the next piece and those of its clips that differ.
-func (s *stored) put(tx *gorm.DB, p *piece.Piece, after image, cursor int64) (*stored, error) {
+func (s *stored) put(tx *gorm.DB, p *piece.Piece, after image, cursor int64, key string) (*stored, error) {
 	next := &stored{row: s.row, image: after, piece: p}
-	next.row.Title, next.row.Head, next.row.Version, next.row.Cursor, next.row.Updated = p.Title, after.Head, s.row.Version+1, cursor, time.Now().UTC()
+	next.row.Title, next.row.Head, next.row.Version, next.row.Cursor, next.row.Updated, next.row.LastKey = p.Title, after.Head, s.row.Version+1, cursor, time.Now().UTC(), key
 	if err := tx.Save(&next.row).Error; err != nil {
 		return nil, err
 	}

@@ -10,7 +10,7 @@ import (
 	"agrimony/internal/core/piece"
 )
 
-func open(t *testing.T, folder string) *Store {
+func opened(t *testing.T, folder string) *Store {
 	s, err := Open(folder)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
@@ -37,11 +37,11 @@ func retitle(title string) func(*piece.Piece) (*piece.Piece, string, error) {
 
 func TestHistoryOutlivesTheProcess(t *testing.T) {
 	folder := t.TempDir()
-	s := open(t, folder)
+	s := opened(t, folder)
 	require.NoError(t, s.Create("p", withClips("keel", "weir")))
-	state, err := s.Edit("p", 1, retitle("One"))
+	state, err := s.Edit("p", 1, "", retitle("One"))
 	require.NoError(t, err)
-	state, err = s.Edit("p", state.Version, func(p *piece.Piece) (*piece.Piece, string, error) {
+	state, err = s.Edit("p", state.Version, "", func(p *piece.Piece) (*piece.Piece, string, error) {
 		next := *p
 		next.Clips = []piece.Clip{p.Clips[1]}
 		return &next, "remove keel", nil
@@ -49,39 +49,39 @@ func TestHistoryOutlivesTheProcess(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.Close())
 
-	s = open(t, folder)
+	s = opened(t, folder)
 	again, err := s.Load("p")
 	require.NoError(t, err)
 	assert.Equal(t, state, again)
 	assert.Equal(t, "remove keel", again.Undo)
 	assert.Empty(t, again.Redo)
 
-	back, err := s.Undo("p", again.Version)
+	back, err := s.Undo("p", again.Version, "")
 	require.NoError(t, err)
 	assert.Len(t, back.Piece.Clips, 2)
 	assert.Equal(t, "keel", back.Piece.Clips[0].ID, "it comes back in its place")
 	assert.Equal(t, "remove keel", back.Redo)
-	back, err = s.Undo("p", back.Version)
+	back, err = s.Undo("p", back.Version, "")
 	require.NoError(t, err)
 	assert.Equal(t, "Untitled", back.Piece.Title)
-	_, err = s.Undo("p", back.Version)
+	_, err = s.Undo("p", back.Version, "")
 	assert.ErrorIs(t, err, ErrNothing)
 
-	forward, err := s.Redo("p", back.Version)
+	forward, err := s.Redo("p", back.Version, "")
 	require.NoError(t, err)
 	assert.Equal(t, "One", forward.Piece.Title)
 	assert.Equal(t, back.Version+1, forward.Version, "versions only rise")
-	other, err := s.Edit("p", forward.Version, retitle("Other"))
+	other, err := s.Edit("p", forward.Version, "", retitle("Other"))
 	require.NoError(t, err)
 	assert.Empty(t, other.Redo, "a new edit ends what could be redone")
 }
 
 func TestAnEditAgainstAnOldVersionIsRefused(t *testing.T) {
-	s := open(t, t.TempDir())
+	s := opened(t, t.TempDir())
 	require.NoError(t, s.Create("p", withClips("keel")))
-	_, err := s.Edit("p", 1, retitle("One"))
+	_, err := s.Edit("p", 1, "", retitle("One"))
 	require.NoError(t, err)
-	_, err = s.Edit("p", 1, retitle("Two"))
+	_, err = s.Edit("p", 1, "", retitle("Two"))
 	var stale *StaleError
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, StaleError{1, 2}, *stale)
@@ -91,34 +91,34 @@ func TestAnEditAgainstAnOldVersionIsRefused(t *testing.T) {
 }
 
 func TestAnEditThatChangesNothingIsNoRevision(t *testing.T) {
-	s := open(t, t.TempDir())
+	s := opened(t, t.TempDir())
 	require.NoError(t, s.Create("p", withClips("keel")))
-	state, err := s.Edit("p", 1, retitle("Untitled"))
+	state, err := s.Edit("p", 1, "", retitle("Untitled"))
 	require.NoError(t, err)
 	assert.Equal(t, int64(1), state.Version)
 	assert.Empty(t, state.Undo)
 }
 
 func TestABackupIsWhole(t *testing.T) {
-	s := open(t, t.TempDir())
+	s := opened(t, t.TempDir())
 	require.NoError(t, s.Create("p", withClips("keel")))
 	folder := t.TempDir()
 	target := filepath.Join(folder, FileName)
 	require.NoError(t, s.Backup(target))
 	assert.ErrorContains(t, s.Backup(target), "exists already")
-	copied, err := open(t, folder).List()
+	copied, err := opened(t, folder).List()
 	require.NoError(t, err)
 	assert.Equal(t, "p", copied[0].ID)
 }
 
 func TestDeletingAndMissingPieces(t *testing.T) {
-	s := open(t, t.TempDir())
+	s := opened(t, t.TempDir())
 	require.NoError(t, s.Create("p", withClips("keel")))
 	require.NoError(t, s.Delete("p"))
 	assert.ErrorIs(t, s.Delete("p"), ErrNotFound)
 	_, err := s.Load("p")
 	assert.ErrorIs(t, err, ErrNotFound)
-	_, err = s.Undo("p", 1)
+	_, err = s.Undo("p", 1, "")
 	assert.ErrorIs(t, err, ErrNotFound)
 	list, err := s.List()
 	require.NoError(t, err)
@@ -127,7 +127,7 @@ func TestDeletingAndMissingPieces(t *testing.T) {
 
 func TestADatabaseFromTheFutureIsLeftAlone(t *testing.T) {
 	folder := t.TempDir()
-	s := open(t, folder)
+	s := opened(t, folder)
 	require.NoError(t, s.db.Exec("PRAGMA user_version = 99").Error)
 	require.NoError(t, s.Close())
 	_, err := Open(folder)

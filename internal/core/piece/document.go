@@ -9,8 +9,9 @@ import (
 	"agrimony/internal/core/pitch"
 )
 
-// MaxBytes is the largest document that is read.
-const MaxBytes = 8 << 20
+// MaxBytes is the largest document that is read, and the largest that a piece may
+// become: what can be written can be read again.
+const MaxBytes = 64 << 20
 
 // Fault is what is wrong with a document, and where.
 type Fault = document.Fault

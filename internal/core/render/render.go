@@ -26,6 +26,7 @@ type Options struct {
 	Lanes  []string
 	PPQ    int          // ticks a quarter note of wheel positions and reasons; 0: 960
 	Events int64        // the most events allowed; 0: MaxEvents
+	Stop   func() error // asked between lanes; an error ends the work with it; nil: never
 	Before *Performance // of an earlier state of the piece: lanes that are the same are taken from it
 }
 
@@ -119,9 +120,18 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 		return nil
 	}
 	old := reusable(options.Before, out)
+	stopped := func() error {
+		if options.Stop == nil {
+			return nil
+		}
+		return options.Stop()
+	}
 	for _, wave := range waves {
 		atOnce(len(wave), func(k int) {
 			in := inputs[wave[k]]
+			if stopped() != nil {
+				return
+			}
 			if part := old(wave[k]); part != nil {
 				parts[wave[k]] = *part
 				parts[wave[k]].Lane, parts[wave[k]].Channel = in.Part.Lane, in.Part.Channel
@@ -137,6 +147,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 			parts[wave[k]] = in.Part.kind.Play(in)
 			in.Slots = nil
 		})
+	}
+	if err := stopped(); err != nil {
+		return nil, err
 	}
 	for i := range parts {
 		if wanted[i] {

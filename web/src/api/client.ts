@@ -29,7 +29,12 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
     throw new ApiError(0, { error: "The server cannot be reached. Is it still running?", path: "" });
   }
   if (response.status === 204) return undefined as T;
-  const text = await response.text();
+  let text: string;
+  try {
+    text = await response.text();
+  } catch {
+    throw new ApiError(0, { error: "The server's answer broke off.", path: "" });
+  }
   if (!response.ok) {
     let problem: Problem = { error: `The server answered ${response.status}.`, path: "" };
     try {
@@ -71,10 +76,10 @@ export const api = {
   openDemo: () => call<State>("POST", "/pieces/demo"),
   open: (id: string, clipId: string) => call<State>("GET", `${piece(id)}?clip=${encodeURIComponent(clipId)}`),
   remove: (id: string) => call<void>("DELETE", piece(id)),
-  edit: (id: string, version: number, clipId: string, ops: Op[]) =>
-    call<State>("POST", `${piece(id)}/edits`, { version, clip: clipId, holds: true, ops }),
-  walk: (id: string, way: "undo" | "redo", version: number, clipId: string) =>
-    call<State>("POST", `${piece(id)}/${way}`, { version, clip: clipId, holds: true }),
+  edit: (key: string, id: string, version: number, clipId: string, ops: Op[]) =>
+    call<State>("POST", `${piece(id)}/edits`, { key, version, clip: clipId, holds: true, ops }),
+  walk: (key: string, id: string, way: "undo" | "redo", version: number, clipId: string) =>
+    call<State>("POST", `${piece(id)}/${way}`, { key, version, clip: clipId, holds: true }),
   previewKey: (id: string, op: SetKey) => call<KeyPreview>("POST", `${piece(id)}/key-preview`, { op }),
   thumbs: (id: string) => call<Thumb[]>("GET", `${piece(id)}/thumbs`),
   why: (id: string, clipId: string, lane: string, note: number) =>

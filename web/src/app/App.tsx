@@ -36,6 +36,13 @@ export function App() {
   useEffect(() => {
     document.title = title ? `${title} – Agrimony` : "Agrimony";
   }, [title]);
+  const unsaved = useApp((s) => s.unsaved !== null);
+  useEffect(() => {
+    if (!unsaved) return;
+    const ask = (e: BeforeUnloadEvent) => e.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [unsaved]);
   useEffect(() => {
     if (!id) return;
     window.addEventListener("keydown", onKey);

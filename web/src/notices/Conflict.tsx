@@ -5,6 +5,7 @@ import { useApp } from "../state/store";
 export function ConflictDialog() {
   const conflict = useApp((s) => s.conflict);
   const settle = useApp((s) => s.settle);
+  const many = (conflict?.edits.length ?? 0) > 1;
   return (
     <Modal
       opened={conflict !== null}
@@ -14,13 +15,17 @@ export function ConflictDialog() {
       closeOnClickOutside={false}
     >
       <p style={{ marginTop: 0 }}>
-        It was changed elsewhere, perhaps in another tab, since this one last saw it. Your edit has not been applied
-        yet.
+        It was changed elsewhere, perhaps in another tab, since this one last saw it.{" "}
+        {many ? "Your edits have" : "Your edit has"} not been applied yet.
       </p>
       <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
-        {conflict?.ops.length ? <Button onClick={() => void settle(true)}>Put my edit on top of it</Button> : null}
+        {conflict?.edits.length ? (
+          <Button onClick={() => void settle(true)}>
+            {many ? "Put my edits on top of it" : "Put my edit on top of it"}
+          </Button>
+        ) : null}
         <Button variant="default" onClick={() => void settle(false)}>
-          Show the newer piece, drop my edit
+          {many ? "Show the newer piece, drop my edits" : "Show the newer piece, drop my edit"}
         </Button>
       </div>
     </Modal>

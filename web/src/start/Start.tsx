@@ -131,8 +131,15 @@ function NewPiece({ attempt }: { attempt: (work: () => Promise<void>) => Promise
   return (
     <>
       <ScaleChooser value={key} onChange={setKey} />
-      <div className={css.form}>
+      <form
+        className={css.form}
+        onSubmit={(e) => {
+          e.preventDefault();
+          void make();
+        }}
+      >
         <TextInput
+          data-autofocus
           label="Title"
           size="xs"
           value={title}
@@ -159,8 +166,8 @@ function NewPiece({ attempt }: { attempt: (work: () => Promise<void>) => Promise
             onChange={(e) => setMeter(e.target.value)}
           />
         </label>
-        <Button onClick={() => void make()}>Begin</Button>
-      </div>
+        <Button type="submit">Begin</Button>
+      </form>
     </>
   );
 }

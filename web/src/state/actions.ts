@@ -1,7 +1,7 @@
 import type { Cell } from "../api/gen/piece.gen";
 import type { Lane, Op } from "../api/gen/schema.gen";
 import { useSheet } from "./sheet";
-import { affected, clipOf, laneIn, laneOf, placesOf, useApp } from "./store";
+import { affected, among, clipOf, laneIn, laneOf, placesOf, useApp } from "./store";
 
 const app = useApp.getState;
 
@@ -55,11 +55,22 @@ export function resizeBy(by: number, most: number): void {
 
 /** The clip, lane and steps that an edit of the selection, or of the whole lane
  * when nothing is selected, is of. */
-export const chosen = () => ({ ...here(), steps: affected(app()) });
+export interface Chosen {
+  clip: string;
+  lane: string;
+  steps: number[];
+}
 
-/** Edits the selected steps, or all. */
-export function onChosen(build: (on: ReturnType<typeof chosen>) => Op): void {
-  if (laneOf(app())) void app().edit([build(chosen())]);
+/** Edits the selected steps, or all, as far as the lane has them when the edit's turn
+ * comes. */
+export function onChosen(build: (on: Chosen) => Op): void {
+  const { selection, edit } = app();
+  const { clip, lane } = here();
+  void edit((now) => {
+    const own = laneIn(now, clip, lane);
+    const steps = own ? among(selection, placesOf(own)) : [];
+    return steps.length ? [build({ clip, lane, steps })] : [];
+  });
 }
 
 export function setLane(lane: string, patch: Patch): void {
@@ -119,19 +130,20 @@ export function copySteps(): void {
 /** Pastes from the cursor on, as far as the lane reaches. Steps of a lane of
  * another kind leave behind what this one has no place for. */
 export function pasteSteps(): void {
-  const s = app();
-  const lane = laneOf(s);
-  const { kind, steps: held } = s.clipboard;
-  if (!lane || !held.length) return;
-  const start = s.selection[0] ?? s.cursor;
-  const steps = held.map((_, i) => start + i + 1).filter((n) => n <= placesOf(lane));
-  void s.edit([
-    { op: "steps.write", ...here(), steps, content: held.slice(0, steps.length), loose: kind !== lane.kind },
-  ]);
-  s.select(
-    steps.map((n) => n - 1),
-    start,
-  );
+  const { clipboard, selection, cursor, edit, select } = app();
+  const { clip, lane } = here();
+  const start = selection[0] ?? cursor;
+  const reach = (own: Lane) => clipboard.steps.map((_, i) => start + i).filter((n) => n < placesOf(own));
+  const own = laneOf(app());
+  if (!own || !clipboard.steps.length) return;
+  void edit((now) => {
+    const there = laneIn(now, clip, lane);
+    const steps = there ? reach(there).map((n) => n + 1) : [];
+    if (!there || !steps.length) return [];
+    const content = clipboard.steps.slice(0, steps.length);
+    return [{ op: "steps.write", clip, lane, steps, content, loose: clipboard.kind !== there.kind }];
+  });
+  select(reach(own), start);
 }
 
 /** Writes the selected steps again right after themselves. */
@@ -141,12 +153,15 @@ export function repeatSteps(): void {
   const own = laneOf(app());
   const [first, last] = [selection[0], selection.at(-1)];
   if (!own || first === undefined || last === undefined) return;
-  const steps = selection.map((n) => n + last - first + 2).filter((n) => n <= placesOf(own));
-  if (!steps.length) return;
+  const after = (lane: Lane) => selection.map((n) => n + last - first + 1).filter((n) => n < placesOf(lane));
+  if (!after(own).length) return;
   void edit((now) => {
-    const there = laneIn(now, clip, lane)?.steps ?? [];
-    const content = selection.slice(0, steps.length).map((n) => there[n]);
-    return [{ op: "steps.write", clip, lane, steps, content }];
+    const there = laneIn(now, clip, lane);
+    const steps = there ? after(there).map((n) => n + 1) : [];
+    if (!there || !steps.length) return [];
+    return [
+      { op: "steps.write", clip, lane, steps, content: selection.slice(0, steps.length).map((n) => there.steps[n]) },
+    ];
   });
-  select(steps.map((n) => n - 1));
+  select(after(own));
 }

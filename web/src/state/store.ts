@@ -6,6 +6,7 @@ import type { Lane, Op, Step } from "../api/gen/schema.gen";
 import type { State } from "../api/gen/server.gen";
 import type { Clip as ClipView, Lane as LaneView, Vocabulary } from "../api/gen/view.gen";
 import { Queue } from "./queue";
+import { persist, type Unsaved } from "./saving";
 
 /** A note drawn before the server has answered: only where it was put. */
 export interface Ghost {
@@ -16,9 +17,14 @@ export interface Ghost {
 
 export type Panel = "keys" | "key" | "render" | "clip" | null;
 
+/** Ops, or what makes them of the state that they meet. */
+export type Edit = Op[] | ((now: App) => Op[]);
+
+/** The piece has moved on elsewhere. Edits wait, in order, until it is settled what
+ * becomes of them. */
 interface Conflict {
   newer: State;
-  ops: Op[];
+  edits: Edit[];
 }
 
 export interface App {
@@ -38,7 +44,10 @@ export interface App {
   cursor: number;
   ghosts: Ghost[];
   saving: number;
+  /** What was refused last. */
   error: string;
+  /** The change that could not be kept yet; those after it wait. */
+  unsaved: Unsaved | null;
   conflict: Conflict | null;
   panel: Panel;
   hover: { lane: string; note: number } | null;
@@ -49,7 +58,7 @@ export interface App {
   /** Sends ops. Those that build on what is there are given as a function, which
    * is asked only when every edit before has been answered: otherwise a quick
    * second edit would send back what the first had changed. */
-  edit: (ops: Op[] | ((now: App) => Op[]), ghosts?: Ghost[]) => Promise<boolean>;
+  edit: (edit: Edit, ghosts?: Ghost[]) => Promise<boolean>;
   walk: (way: "undo" | "redo") => Promise<void>;
   openClip: (id: string) => Promise<void>;
   goTo: (lane: string) => void;
@@ -62,22 +71,25 @@ export interface App {
 const queue = new Queue();
 
 export const useApp = create<App>((set, get) => {
-  const send = async (request: () => Promise<State>, ops: Op[]): Promise<boolean> => {
+  const attempt = async (request: () => Promise<State>, edit: Edit | null): Promise<boolean> => {
     set((s) => ({ saving: s.saving + 1 }));
     try {
       get().take(await request());
+      if (edit) set({ error: "" });
       return true;
     } catch (problem) {
       if (problem instanceof ApiError && problem.status === 409 && problem.problem.state) {
-        set({ conflict: { newer: problem.problem.state, ops }, ghosts: [] });
+        set({ conflict: { newer: problem.problem.state, edits: edit ? [edit] : [] } });
       } else {
-        set({ error: message(problem), ghosts: [] });
+        set({ error: message(problem) });
       }
       return false;
     } finally {
       set((s) => ({ saving: s.saving - 1 }));
     }
   };
+  const change = (request: (key: string) => Promise<State>, edit: Edit | null) =>
+    attempt(() => persist(request, (unsaved) => set({ unsaved })), edit);
 
   return {
     words: null,
@@ -94,6 +106,7 @@ export const useApp = create<App>((set, get) => {
     ghosts: [],
     saving: 0,
     error: "",
+    unsaved: null,
     conflict: null,
     panel: null,
     hover: null,
@@ -121,30 +134,38 @@ export const useApp = create<App>((set, get) => {
         lane: lane?.id ?? "",
         selection: sameLane ? before.selection.filter((n) => n < count) : [],
         cursor: Math.min(sameLane ? before.cursor : 0, Math.max(count - 1, 0)),
-        ghosts: [],
+        ghosts: known ? before.ghosts : [],
         hover: null,
       });
       const url = `/?piece=${encodeURIComponent(state.id)}&clip=${encodeURIComponent(clip)}`;
       if (window.location.pathname + window.location.search !== url) window.history.replaceState(null, "", url);
     },
 
-    edit: (ops, ghosts = []) => {
+    edit: (edit, ghosts = []) => {
       if (ghosts.length) set((s) => ({ ghosts: [...s.ghosts, ...ghosts] }));
       return queue.add(async () => {
-        const list = typeof ops === "function" ? ops(get()) : ops;
-        return list.length === 0 || send(() => api.edit(get().id, get().version, get().clip, list), list);
+        const { conflict } = get();
+        if (conflict) {
+          set({ conflict: { ...conflict, edits: [...conflict.edits, edit] } });
+          return false;
+        }
+        const ops = typeof edit === "function" ? edit(get()) : edit;
+        const { id, version, clip } = get();
+        const made = ops.length === 0 || (await change((key) => api.edit(key, id, version, clip, ops), edit));
+        if (ghosts.length) set((s) => ({ ghosts: s.ghosts.filter((ghost) => !ghosts.includes(ghost)) }));
+        return made;
       });
     },
 
     walk: async (way) => {
       await queue.add(async () => {
-        if (!get()[way]) return false;
-        return send(() => api.walk(get().id, way, get().version, get().clip), []);
+        const { id, version, clip, conflict } = get();
+        return !conflict && get()[way] !== "" && change((key) => api.walk(key, id, way, version, clip), null);
       });
     },
 
-    openClip: async (id) => {
-      await queue.add(() => send(() => api.open(get().id, id), []));
+    openClip: async (clip) => {
+      await queue.add(() => attempt(() => api.open(get().id, clip), null));
     },
 
     goTo: (lane) => {
@@ -163,7 +184,7 @@ export const useApp = create<App>((set, get) => {
       if (!conflict) return;
       get().take(conflict.newer);
       set({ conflict: null });
-      if (mine && conflict.ops.length) await get().edit(conflict.ops);
+      if (mine) await Promise.all(conflict.edits.map((edit) => get().edit(edit)));
     },
   };
 });
@@ -185,6 +206,11 @@ export const laneViewOf = (s: App): LaneView | undefined => s.view?.lanes.find((
 /** The steps, from 1, that an action works on: those selected, or all of the lane. */
 export function affected(s: App): number[] {
   const lane = laneOf(s);
-  const steps = s.selection.length ? s.selection : Array.from({ length: lane ? placesOf(lane) : 0 }, (_, i) => i);
+  return lane ? among(s.selection, placesOf(lane)) : [];
+}
+
+/** Those of the places that a lane of so many has, or all when none is chosen; from 1. */
+export function among(places: readonly number[], count: number): number[] {
+  const steps = places.length ? places.filter((n) => n < count) : Array.from({ length: count }, (_, i) => i);
   return steps.map((n) => n + 1);
 }

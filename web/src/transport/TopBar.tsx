@@ -24,7 +24,7 @@ export function TopBar() {
   const fact = facts.piece;
   const undo = useApp((s) => s.undo);
   const redo = useApp((s) => s.redo);
-  const saving = useApp((s) => s.saving);
+  const saving = useApp((s) => (s.unsaved ? "Not saved" : s.saving ? "Saving" : "Saved"));
   const set = useApp((s) => s.set);
   const walk = useApp((s) => s.walk);
   const audition = useApp((s) => s.audition);
@@ -126,7 +126,7 @@ export function TopBar() {
         ↷
       </button>
       <span className={css.saved} role="status" aria-label="Saving">
-        {saving ? "Saving" : "Saved"}
+        {saving}
       </span>
       <button
         className={css.play}

@@ -37,9 +37,11 @@ export interface Same {
 /**
  * EditRequest asks for an edit of the piece at a version. Clip is the one whose
  * view comes back. With Holds, the asker has that view and the piece at that
- * version, and Same stands in the answer for what has not changed.
+ * version, and Same stands in the answer for what has not changed. Key is the
+ * request's own, so that one sent again, because no answer came, is not made twice.
  */
 export interface EditRequest {
+  key: string;
   version: number /* int64 */;
   clip: string;
   holds: boolean;
@@ -49,6 +51,7 @@ export interface EditRequest {
  * StepRequest asks for an undo or redo of the piece at a version.
  */
 export interface StepRequest {
+  key: string;
   version: number /* int64 */;
   clip: string;
   holds: boolean;

@@ -1,0 +1,189 @@
+package e2e
+
+import (
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/piece"
+)
+
+// trouble stands between the page and the server's answers to changes.
+type trouble struct {
+	mutex sync.Mutex
+	with  func(w http.ResponseWriter, r *http.Request, next http.Handler)
+}
+
+func (x *trouble) make(with func(w http.ResponseWriter, r *http.Request, next http.Handler)) {
+	x.mutex.Lock()
+	defer x.mutex.Unlock()
+	x.with = with
+}
+
+func (x *trouble) around(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		x.mutex.Lock()
+		with := x.with
+		x.mutex.Unlock()
+		if with == nil || !strings.HasSuffix(r.URL.Path, "/edits") {
+			next.ServeHTTP(w, r)
+			return
+		}
+		with(w, r, next)
+	})
+}
+
+// diskFull answers as a server whose disk is full.
+func diskFull(w http.ResponseWriter, _ *http.Request, _ http.Handler) {
+	w.WriteHeader(http.StatusInternalServerError)
+	_, _ = w.Write([]byte(`{"error":"The server could not do this.","path":""}`))
+}
+
+// lost makes the change and cuts the line before its answer.
+func lost(_ http.ResponseWriter, r *http.Request, next http.Handler) {
+	next.ServeHTTP(httptest.NewRecorder(), r)
+	panic(http.ErrAbortHandler)
+}
+
+// held keeps changes back until release is called.
+func (x *trouble) hold() (release func()) {
+	open := make(chan struct{})
+	x.make(func(w http.ResponseWriter, r *http.Request, next http.Handler) {
+		<-open
+		next.ServeHTTP(w, r)
+	})
+	return func() {
+		x.make(nil)
+		close(open)
+	}
+}
+
+func fresh(t *testing.T) (*trouble, *site, *tab) {
+	x := &trouble{}
+	s := serve(t, x.around)
+	p := s.open(t, "/")
+	p.press("New piece")
+	p.press("Begin")
+	p.until(`window.agrimony?.low`)
+	return x, s, p
+}
+
+// on lists the steps of the first lane that are on, from 1.
+func (s *site) on(t *testing.T, p *tab) []int {
+	out := []int{}
+	for i, step := range line(s.piece(t, p.id()).Clips[0].Lanes[0]).Steps {
+		if step.On {
+			out = append(out, i+1)
+		}
+	}
+	return out
+}
+
+const notSaved = `document.querySelector("[role=alert]")?.textContent.startsWith("Not saved") && document.querySelector('[aria-label="Saving"]').textContent === "Not saved"`
+
+func TestEditsAreKeptWhileTheServerCannotKeepThem(t *testing.T) {
+	x, s, p := fresh(t)
+	x.make(diskFull)
+	p.mouse(0, p.at("low", 1, 38))
+	p.until(notSaved)
+	p.mouse(0, p.at("low", 4, 41))
+	assert.Empty(t, s.on(t, p))
+	x.make(nil)
+	p.press("Try again now")
+	p.saved()
+	assert.Equal(t, []int{1, 4}, s.on(t, p), "the one that failed, and the one after it")
+	p.until(`!document.querySelector("[role=alert]")`)
+}
+
+func TestAnEditGivenUpLeavesThoseAfterIt(t *testing.T) {
+	x, s, p := fresh(t)
+	x.make(diskFull)
+	p.mouse(0, p.at("low", 1, 38))
+	p.until(notSaved)
+	p.mouse(0, p.at("low", 4, 41))
+	x.make(nil)
+	p.press("Drop this edit")
+	p.saved()
+	assert.Equal(t, []int{4}, s.on(t, p))
+}
+
+func TestAnAnswerThatIsLostIsNoConflictWithOneself(t *testing.T) {
+	x, s, p := fresh(t)
+	x.make(lost)
+	p.mouse(0, p.at("low", 1, 38))
+	p.until(notSaved)
+	assert.Equal(t, []int{1}, s.on(t, p), "it was made, though no one heard")
+	x.make(nil)
+	p.press("Try again now")
+	p.saved()
+	p.click("low", 3, 41)
+	assert.Equal(t, []int{1, 3}, s.on(t, p))
+	assert.False(t, eval[bool](p, `!!document.querySelector("[role=dialog], [role=alert]")`))
+	p.press("Undo")
+	p.saved()
+	p.press("Undo")
+	p.saved()
+	assert.Empty(t, s.on(t, p), "each was made once")
+}
+
+func TestBothEditsOfAStaleTabSurvive(t *testing.T) {
+	x, s, p := fresh(t)
+	other := s.open(t, "/?piece="+p.id())
+	other.click("low", 1, 38)
+	p.front()
+	release := x.hold()
+	p.mouse(0, p.at("low", 3, 41))
+	p.mouse(0, p.at("low", 5, 41))
+	release()
+	p.press("Put my edits on top of it")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.saved()
+	assert.Equal(t, []int{1, 3, 5}, s.on(t, p))
+}
+
+func TestKeysPressedFasterThanTheServerAnswers(t *testing.T) {
+	x, s, p := fresh(t)
+	p.click("low", 2, 38)
+	p.key("Escape")
+	lane := func() *piece.Lane { return &s.piece(t, p.id()).Clips[0].Lanes[0] }
+	for _, row := range []struct {
+		keys  []string
+		check func()
+	}{
+		{[]string{"m", "m"}, func() { assert.False(t, lane().Mute, "muted and not muted") }},
+		{[]string{"[", "<"}, func() {
+			assert.Len(t, line(*lane()).Steps, 15)
+			assert.Equal(t, []int{1}, s.on(t, p), "turned by one, as far as the lane reaches then")
+		}},
+		{[]string{"]", ">", "b"}, func() { assert.Equal(t, []int{15}, s.on(t, p)) }},
+	} {
+		release := x.hold()
+		for _, key := range row.keys {
+			p.key(key)
+		}
+		release()
+		p.saved()
+		assert.False(t, eval[bool](p, `!!document.querySelector("[role=alert]")`), row.keys)
+		row.check()
+	}
+}
+
+func TestKeysHoldOnAPageJustOpened(t *testing.T) {
+	s := serve(t)
+	p := s.open(t, "/")
+	p.press("New piece")
+	p.until(`document.activeElement?.value === "Untitled"`)
+	p.key("Enter")
+	p.until(`window.agrimony?.low`)
+	require.NotEmpty(t, p.id(), "Enter begins the piece")
+
+	again := s.open(t, "/?piece="+p.id())
+	again.until(`window.agrimony?.low`)
+	again.key("e")
+	again.until(`document.querySelector("[role=dialog]")`)
+}

@@ -1,0 +1,22 @@
+package server
+
+import "context"
+
+// gate lets a few in at once; the others wait outside, as long as they like to.
+type gate chan struct{}
+
+// maxAtOnce is how many large pieces of work of one sort are done at once: each
+// uses all processors, and its memory is the bound of one.
+const maxAtOnce = 2
+
+func newGate() gate { return make(gate, maxAtOnce) }
+
+// enter waits for a place. The error is that of a context that ended first.
+func (g gate) enter(ctx context.Context) (leave func(), err error) {
+	select {
+	case g <- struct{}{}:
+		return func() { <-g }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}

@@ -1,0 +1,119 @@
+package store
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/glebarez/sqlite"
+	"github.com/gofrs/flock"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+// FileName is the database's name in its folder.
+const FileName = "agrimony.db"
+
+// Open opens the database in a folder for one process alone, makes both when they
+// are missing, and brings an older one up to date. The error says who has it when
+// another process does, and what cannot be read or written.
+func Open(folder string) (*Store, error) {
+	if err := os.MkdirAll(folder, 0o755); err != nil {
+		return nil, fmt.Errorf("cannot make the data folder: %w", err)
+	}
+	lock, err := lockFolder(folder)
+	if err != nil {
+		return nil, err
+	}
+	s, err := open(folder)
+	if err != nil {
+		return nil, errors.Join(err, lock.Unlock())
+	}
+	s.lock = lock
+	return s, nil
+}
+
+// OpenBeside opens a database that may be in use, to copy it.
+func OpenBeside(folder string) (*Store, error) { return open(folder) }
+
+func open(folder string) (*Store, error) {
+	path := filepath.Join(folder, FileName)
+	if err := usable(path); err != nil {
+		return nil, err
+	}
+	// In a database's address some signs of a path mean something else.
+	address := "file:" + strings.NewReplacer("%", "%25", "?", "%3f", "#", "%23").Replace(path)
+	db, err := gorm.Open(sqlite.Open(address+"?_pragma=busy_timeout(5000)&_pragma=auto_vacuum(2)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)"),
+		&gorm.Config{Logger: logger.Discard, SkipDefaultTransaction: true, PrepareStmt: true})
+	if err != nil {
+		return nil, fmt.Errorf("cannot open %s: %w", path, err)
+	}
+	raw, err := db.DB()
+	if err != nil {
+		return nil, err
+	}
+	raw.SetMaxOpenConns(1) // one writer at a time; reads are short
+	if err := migrate(db); err != nil {
+		_ = raw.Close()
+		return nil, fmt.Errorf("cannot bring %s up to date: %w", path, err)
+	}
+	return &Store{db: db, known: known{pieces: map[string]*stored{}}}, nil
+}
+
+// usable says in plain words when a database's file or its folder cannot be read or
+// written, which the database itself calls by other names.
+func usable(path string) error {
+	file, err := os.OpenFile(path, os.O_RDWR|os.O_CREATE, 0o644)
+	if err != nil {
+		return fmt.Errorf("the database cannot be read and written: %w", err)
+	}
+	return file.Close()
+}
+
+// lockFolder takes a folder for this process.
+func lockFolder(folder string) (*flock.Flock, error) {
+	path := filepath.Join(folder, "lock")
+	lock := flock.New(path)
+	taken, err := lock.TryLock()
+	if err != nil {
+		return nil, fmt.Errorf("the data folder cannot be written: %w", err)
+	}
+	if !taken {
+		who, readErr := os.ReadFile(path)
+		if readErr != nil || len(who) == 0 {
+			who = []byte("another process")
+		}
+		return nil, fmt.Errorf("%s is in use by %s; stop it, or choose another folder with --data", folder, strings.TrimSpace(string(who)))
+	}
+	if err := os.WriteFile(path, fmt.Appendf(nil, "process %d\n", os.Getpid()), 0o644); err != nil {
+		return nil, errors.Join(fmt.Errorf("the data folder cannot be written: %w", err), lock.Unlock())
+	}
+	return lock, nil
+}
+
+// Close closes the database and lets go of its folder.
+func (s *Store) Close() error {
+	raw, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	err = raw.Close()
+	if s.lock != nil {
+		err = errors.Join(err, s.lock.Unlock())
+	}
+	return err
+}
+
+// Backup writes a consistent copy of the database, also while it is in use. The
+// file must not exist yet.
+func (s *Store) Backup(path string) error {
+	if _, err := os.Stat(path); err == nil {
+		return fmt.Errorf("%s exists already", path)
+	}
+	if err := s.db.Exec("VACUUM INTO ?", path).Error; err != nil {
+		return fmt.Errorf("cannot back up to %s: %w", path, err)
+	}
+	return nil
+}
