@@ -7,10 +7,12 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
@@ -35,6 +37,19 @@ func (f *clipFlags) add(c *cobra.Command) {
 	c.Flags().IntVar(&f.ppq, "ppq", render.DefaultPPQ, "ticks a quarter note: 96, 480 or 960")
 }
 
+// check refuses values that no clip could be rendered with.
+func (f *clipFlags) check(bars bool) error {
+	switch {
+	case bars && (f.bars < 1 || f.bars > beat.MaxBars):
+		return fmt.Errorf("bars: %d is out of range; allowed: 1..%d", f.bars, beat.MaxBars)
+	case f.until != "" && !slices.Contains(piece.Untils, f.until):
+		return fmt.Errorf("until: %q is not allowed; allowed: %s", f.until, strings.Join(piece.Untils, ", "))
+	case !slices.Contains(beat.Resolutions, f.ppq):
+		return fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", f.ppq)
+	}
+	return nil
+}
+
 // perform reads the document and renders the clip that the flags name.
 func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance, error) {
 	if f.clip == "" {
@@ -43,8 +58,8 @@ func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance,
 	if c.Flags().Changed("bars") && c.Flags().Changed("until") {
 		return nil, usageError{fmt.Errorf("--bars and --until are both given; allowed: one of them")}
 	}
-	if c.Flags().Changed("bars") && f.bars == 0 {
-		return nil, fmt.Errorf("bars: 0 is out of range; allowed: 1..1024")
+	if err := f.check(c.Flags().Changed("bars")); err != nil {
+		return nil, usageError{err}
 	}
 	data, err := readInput(c.InOrStdin(), path)
 	if err != nil {
@@ -83,6 +98,9 @@ func renderCommand() *cobra.Command {
 		Short: "Render a clip to a Standard MIDI File",
 		Args:  args(cobra.ExactArgs(1)),
 		RunE: func(c *cobra.Command, paths []string) error {
+			if err := smf.CheckType(fileType); err != nil {
+				return usageError{err}
+			}
 			performance, err := flags.perform(c, paths[0])
 			if err != nil {
 				return err

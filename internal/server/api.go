@@ -82,6 +82,7 @@ type FileTrack struct {
 	Name     string `json:"name"`
 	Channel  int    `json:"channel"`
 	Notes    int    `json:"notes"`
+	Left     int    `json:"left"` // notes that have no tick of their own at this resolution
 	Bends    int    `json:"bends"`
 	Controls int    `json:"controls"`
 	Lowest   string `json:"lowest"`

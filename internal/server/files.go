@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
@@ -136,11 +137,17 @@ func (s *server) summary(c *gin.Context) {
 			out.Problems = append(out.Problems, f.Message)
 		}
 	}
+	for _, t := range out.Tracks {
+		if t.Left > 0 {
+			out.Problems = append(out.Problems, fmt.Sprintf("%s: %d notes fall on the tick of another of their pitch and are left out; a finer resolution keeps them.", t.Name, t.Left))
+		}
+	}
 	c.JSON(http.StatusOK, out)
 }
 
 func trackOf(performance *render.Performance, part *render.Part) FileTrack {
-	out := FileTrack{Name: part.Name, Channel: part.Channel, Notes: len(part.Notes), Bends: len(part.Bends), Controls: len(part.Controls)}
+	left := performance.Written(part, performance.PPQ, func(*render.Note, int64, int64) {})
+	out := FileTrack{Name: part.Name, Channel: part.Channel, Notes: len(part.Notes) - left, Left: left, Bends: len(part.Bends), Controls: len(part.Controls)}
 	if len(part.Notes) == 0 {
 		return out
 	}

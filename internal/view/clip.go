@@ -78,7 +78,7 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance) (perf
 	whole = bars <= limit
 	options := render.Options{Events: maxEvents, Before: before}
 	if !whole {
-		options.Bars = limit
+		options.Bars, options.Opening = limit, true
 	}
 	for shown := limit; ; shown /= 2 {
 		performance, err = lane.Render(p, clip, options)
@@ -87,6 +87,7 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance) (perf
 			return performance, whole, tooLong, err
 		}
 		whole, tooLong = false, many.Error()
+		options.Opening = true
 		if options.Bars = shown; shown <= 1 { // not even a bar can be shown
 			options.Bars, options.Lanes = 1, []string{}
 		}

@@ -10,7 +10,9 @@ package document
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
+	"unicode"
 )
 
 // Fault is what is wrong with a document, and where.
@@ -170,10 +172,23 @@ func (s *Shape[T]) Patch(at *At, value any, into *T) {
 	for _, m := range members {
 		i := slices.IndexFunc(s.Fields, func(f Field[T]) bool { return f.Name == m.Key })
 		if i < 0 {
-			at.Field(m.Key).Refuse("is not a known field; allowed: %s", strings.Join(s.names(), ", "))
+			at.Field(shown(m.Key)).Refuse("is not a known field; allowed: %s", strings.Join(s.names(), ", "))
 		}
 		s.Fields[i].read(at.Field(m.Key), m.Value, into)
 	}
+}
+
+// shown is a name that someone made up, fit for a line of text.
+func shown(name string) string {
+	const most = 80
+	cut := []rune(name)
+	if len(cut) > most {
+		cut = append(cut[:most], '…')
+	}
+	if plain := string(cut); plain != "" && !strings.ContainsFunc(plain, func(r rune) bool { return !unicode.IsPrint(r) }) {
+		return plain
+	}
+	return strconv.Quote(string(cut))
 }
 
 func (s *Shape[T]) names() []string {

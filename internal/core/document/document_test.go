@@ -70,6 +70,7 @@ func TestWhatIsRefusedAndWhere(t *testing.T) {
 		`{"name":"a","lit":1}`:                         "lit: is the number 1; allowed: true or false",
 		`{"name":"a","crew":[{},{},{}]}`:               "crew: 3 items are above 2; allowed: 0..2",
 		`{"name":"a","crew":[{},{"length":0}]}`:        "crew[1].length: 0 is below 1; allowed: 1..9",
+		`{"name":"a","a\u0007\u001b[31m":1}`:           `"a\a\x1b[31m": is not a known field; allowed: name, oars`,
 		`{"name":"a","stern":{"width":1}}`:             "stern.width: is not a known field; allowed: length",
 		`{"name":"a","mast":[]}`:                       "mast: is a list; allowed: an object",
 		`{"name":"a","spare":3}`:                       "spare: 3 is above 2; allowed: -2..2",

@@ -96,7 +96,7 @@ func Text[T any](name string, limit int, initial, doc string, at func(*T) *strin
 			return "holds a control character; allowed: printable text"
 		}
 		return ""
-	}, Object{{"type", "string"}, {"maxLength", limit}, {"pattern", "^[^\\u0000-\\u001f\\u007f]*$"}}, Object{{"longest", limit}})
+	}, Object{{"type", "string"}, {"maxLength", limit}, {"pattern", "^[^\\x00-\\x1f\\x7f]*$"}}, Object{{"longest", limit}})
 }
 
 // Parsed is a text that must pass a parser, such as a meter; its schema is what

@@ -83,8 +83,8 @@ var keyShape = &document.Shape[Key]{
 				}
 				degree := document.Pairs("type", "string", "pattern", "^(#{0,2}|b{0,2})[1-7]$")
 				return document.Pairs("default", "major", "anyOf", []any{
-					document.Pairs("type", "string", "examples", names),
-					document.Pairs("type", "array", "minItems", 1, "maxItems", 12, "items", degree),
+					document.Pairs("type", "string", "examples", names, "pattern", pitch.ScalePattern()),
+					document.Pairs("type", "array", "prefixItems", []any{document.Pairs("const", "1")}, "minItems", 1, "maxItems", 12, "items", degree),
 				})
 			}),
 	},

@@ -2,7 +2,10 @@ package pitch
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
+	"unicode"
 )
 
 // Degree is one note of a scale against the major scale: its number 1..7 and
@@ -117,6 +120,29 @@ func FindScale(name string) (Scale, error) {
 		names[i] = scale.Name
 	}
 	return Scale{}, fmt.Errorf("%q is not a scale; allowed: %s, or a list of degrees", name, strings.Join(names, ", "))
+}
+
+// ScalePattern is a regular expression of the names that FindScale knows, in the
+// common part of the dialects.
+func ScalePattern() string {
+	names := slices.Sorted(maps.Keys(otherNames))
+	for _, scale := range Scales {
+		names = append(names, plainName(scale.Name))
+	}
+	var out strings.Builder
+	for i, name := range names {
+		if i > 0 {
+			out.WriteByte('|')
+		}
+		for _, r := range name {
+			if r == ' ' {
+				out.WriteString("[ _-]+")
+			} else {
+				fmt.Fprintf(&out, "[%c%c]", r, unicode.ToUpper(r))
+			}
+		}
+	}
+	return "^[ _-]*(" + out.String() + ")[ _-]*$"
 }
 
 // NewScale makes a custom scale from degrees such as "1", "b3", "#4". They must

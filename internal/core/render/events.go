@@ -96,15 +96,13 @@ func (p *Performance) Events() Events {
 	}
 	for i := range p.Lanes {
 		part := &p.Lanes[i]
-		for k := range part.Notes {
-			note := &part.Notes[k]
-			at, length := p.Span(note, ppq)
+		p.Written(part, ppq, func(note *Note, at, length int64) {
 			out.Notes = append(out.Notes, NoteEvent{
 				Lane: part.ID, Step: int(note.Step), Round: int(note.Round), At: at, Length: length,
 				Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
 				Why: p.Why(part, note),
 			})
-		}
+		})
 		for k, bend := range part.Bends {
 			at := bend.At.Export(ppq)
 			if k+1 < len(part.Bends) && part.Bends[k+1].At.Export(ppq) == at {

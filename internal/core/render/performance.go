@@ -23,8 +23,9 @@ type Performance struct {
 	Piece *piece.Piece
 	Clip  *piece.Clip
 	Frame
-	Lanes []Part // the lanes that play, in the clip's order
-	Cycle Cycle
+	Opening bool   // only the clip's beginning: nothing can be said of its end
+	Lanes   []Part // the lanes that play, in the clip's order
+	Cycle   Cycle
 }
 
 // Frame is what all lanes of a performance share.
@@ -150,6 +151,29 @@ func (n *Note) EndPitch() int { return int(n.trace.ends) }
 // Span is a note's position and length in ticks of a resolution: each end
 // rounded once, never shorter than one tick, and within the clip.
 func (p *Performance) Span(n *Note, ppq int) (at, length int64) { return p.span(n.At, n.End, ppq) }
+
+// Written gives the notes of a part as a file of a resolution holds them, in order,
+// and returns how many it leaves out: of two notes of one pitch that fall on one
+// tick, a key can be struck only for the first.
+func (p *Performance) Written(part *Part, ppq int, each func(note *Note, at, length int64)) (left int) {
+	first, tick := 0, int64(-1) // of the notes that share a tick
+next:
+	for i := range part.Notes {
+		note := &part.Notes[i]
+		at, length := p.Span(note, ppq)
+		if at != tick {
+			first, tick = i, at
+		}
+		for k := first; k < i; k++ {
+			if part.Notes[k].Pitch == note.Pitch {
+				left++
+				continue next
+			}
+		}
+		each(note, at, length)
+	}
+	return left
+}
 
 func (f *Frame) span(from, to beat.Time, ppq int) (at, length int64) {
 	end := f.Length.Export(ppq)

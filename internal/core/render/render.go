@@ -21,13 +21,14 @@ const DefaultPPQ = 960
 
 // Options say how long to render. The zero value takes the clip's own length.
 type Options struct {
-	Bars   int    // 1..1024; 0 leaves it to Until
-	Until  string // "cycle" or "realign"
-	Lanes  []string
-	PPQ    int          // ticks a quarter note of wheel positions and reasons; 0: 960
-	Events int64        // the most events allowed; 0: MaxEvents
-	Stop   func() error // asked between lanes; an error ends the work with it; nil: never
-	Before *Performance // of an earlier state of the piece: lanes that are the same are taken from it
+	Bars    int    // 1..1024; 0 leaves it to Until
+	Until   string // "cycle" or "realign"
+	Lanes   []string
+	PPQ     int          // ticks a quarter note of wheel positions and reasons; 0: 960
+	Events  int64        // the most events allowed; 0: MaxEvents
+	Opening bool         // Bars is less than the clip is long: its end is not the clip's
+	Stop    func() error // asked between lanes; an error ends the work with it; nil: never
+	Before  *Performance // of an earlier state of the piece: lanes that are the same are taken from it
 }
 
 // TooLongError says that a cycle is longer than can be rendered.
@@ -94,7 +95,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 	if !slices.Contains(beat.Resolutions, options.PPQ) {
 		return nil, fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", options.PPQ)
 	}
-	out := &Performance{Piece: p, Clip: clip}
+	out := &Performance{Piece: p, Clip: clip, Opening: options.Opening}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
 	out.Cycle = cycleOf(p, inputs)
 	length, err := length(clip, out.Cycle, p.Bar(), options)

@@ -460,3 +460,24 @@ func TestNoKeyIsStruckTwiceOnASharedChannel(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "0 C3 1920, 1920 C3 1440", notes(performance))
 }
+
+func TestNotesWithoutATickOfTheirOwnAreLeftOut(t *testing.T) {
+	for _, row := range []struct {
+		ppq, written, left int
+	}{{960, 8, 0}, {480, 8, 0}, {96, 5, 3}} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"tempo":20,"meter":"1/16","clips":[{"id":"a","lanes":[
+			{"rate":"1/64T","steps":[{"on":true,"ratchet":8,"gate":50},{},{},{},{},{}]}]}]}`))
+		require.NoError(t, err)
+		performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: 1, PPQ: row.ppq})
+		require.NoError(t, err)
+		seen := map[string]bool{}
+		written := 0
+		left := performance.Written(&performance.Lanes[0], row.ppq, func(note *render.Note, at, length int64) {
+			written++
+			assert.False(t, seen[fmt.Sprint(at, note.Pitch)])
+			seen[fmt.Sprint(at, note.Pitch)] = true
+		})
+		assert.Equal(t, []int{row.written, row.left}, []int{written, left}, "at %d ticks a quarter", row.ppq)
+		assert.Len(t, performance.Events().Notes, row.written)
+	}
+}

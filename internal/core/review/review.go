@@ -99,11 +99,12 @@ func glideStart(l *look) {
 // folded finds pitches outside MIDI's range that were moved by octaves.
 func folded(l *look) {
 	l.marks(render.PitchFolded, func(lane *piece.Lane, _ *render.Part, m render.Mark) {
-		by := 1
-		if m.Want > 127 {
-			by = -1
+		by := (pitch.Fold(m.Want) - m.Want) / 12
+		label := "Move it an octave"
+		if by > 1 || by < -1 {
+			label = fmt.Sprintf("Move it %d octaves", max(by, -by))
 		}
-		mend := render.MendBy("Move it an octave", op.TransposeSteps{OnSteps: l.onSteps(lane, m.Step), By: by, Unit: "octave"})
+		mend := render.MendBy(label, op.TransposeSteps{OnSteps: l.onSteps(lane, m.Step), By: by, Unit: "octave"})
 		l.add("folded", lane, m.Step, mend, "Step %d of %s asks for MIDI pitch %d; allowed: 0..127, so it was folded by octaves to %d.",
 			m.Step, lane.Name, m.Want, pitch.Fold(m.Want))
 	})

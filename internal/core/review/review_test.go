@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/lane"
@@ -38,7 +39,8 @@ func TestWhatAReviewFinds(t *testing.T) {
 		{`{"name":"Low","rate":"1bar","steps":[{"on":true,"rounds":{"of":2,"on":[2]}}]}`, "silent", "Low is silent: its notes wait for rounds that the clip is too short to reach."},
 		{`{"name":"Low","rate":"1/2","glide":{"range":2},"steps":[{"on":true},{"on":true,"degree":5,"glide":{}}]}`, "glide-range", "Step 2 of Low moves the wheel by 7 semitones, but its range is 2; it was held at 2."},
 		{`{"name":"Low","octave":9,"steps":[{"on":true,"octave":1}]}`, "folded", "Step 1 of Low asks for MIDI pitch 132; allowed: 0..127, so it was folded by octaves to 120."},
-		{`{"name":"Low","rate":"1/2","steps":[{"on":true},{"on":true,"degree":4}]}`, "seam", "Low ends on F3, which does not lead back to its first note C3: it is neither tonic nor fifth nor a step away."},
+		{`{"name":"Low","rate":"1/2","steps":[{"on":true},{"on":true,"degree":6}]}`, "seam", "Low ends on A3, which does not lead back to its first note C3: it is neither tonic nor fifth, nor a step away, nor the fourth before the tonic."},
+		{`{"name":"Low","rate":"1/2","steps":[{"on":true,"degree":2},{"on":true,"degree":4}]}`, "seam", "Low ends on F3, which does not lead back to its first note D3: it is neither tonic nor fifth, nor a step away, nor the fourth before the tonic."},
 		{`{"name":"Low","lock":"chord","steps":[{"on":true}]}`, "no-harmony", "Low is locked to chords, but the clip has none; it keeps to the scale."},
 		{`{"name":"Low","rate":"1/2","steps":[{"on":true},{"on":true,"rounds":{"of":3,"on":[3]}}]}`, "rounds", "Step 2 of Low waits for round 3 of 3, but the clip has only 1 of its rounds."},
 		{`{"name":"Low","rate":"1/2","steps":[{"on":true,"glide":{}},{"on":true,"degree":5}]}`, "glide-start", "Step 1 of Low glides, but the clip starts fresh, so the first time there is nothing to glide from."},
@@ -52,7 +54,7 @@ func TestWhatAReviewFinds(t *testing.T) {
 }
 
 func TestLoopsThatCloseAreLeftAlone(t *testing.T) {
-	for _, last := range []string{`"degree":5`, `"degree":1,"octave":1`, `"degree":2`, `"degree":7,"octave":-1`, `"degree":5,"octave":-1`} {
+	for _, last := range []string{`"degree":5`, `"degree":1,"octave":1`, `"degree":2`, `"degree":7,"octave":-1`, `"degree":7`, `"degree":2,"octave":2`, `"degree":4`, `"degree":4,"octave":-2`, `"degree":5,"octave":-1`} {
 		_, found := reviewed(t, `{"rate":"1/2","steps":[{"on":true},{"on":true,`+last+`}]}`)
 		assert.Empty(t, found, last)
 	}
@@ -68,7 +70,8 @@ func TestMendsMend(t *testing.T) {
 		`{"channel":2,"rate":"1/2","steps":[{"on":true,"glide":{"from":-5}}]},{"channel":2,"steps":[{"on":true}]}`,
 		`{"rate":"1/2","glide":{"range":2},"steps":[{"on":true},{"on":true,"degree":5,"glide":{}}]}`,
 		`{"octave":9,"steps":[{"on":true,"octave":1}]}`,
-		`{"rate":"1/2","steps":[{"on":true},{"on":true,"degree":4}]}`,
+		`{"rate":"1/2","steps":[{"on":true},{"on":true,"degree":6}]}`,
+		`{"octave":9,"rate":"1/2","steps":[{"on":true,"octave":3},{"on":true,"octave":-3,"degree":2}]}`,
 		`{"lock":"chord","steps":[{"on":true}]}`,
 		`{"follow":"root","steps":[{"on":true}]}`,
 		`{"steps":[{"on":true},{}],"window":{"start":2,"count":1}}`,
@@ -81,6 +84,55 @@ func TestMendsMend(t *testing.T) {
 			assert.NotEqual(t, found[0].Rule, f.Rule, lanes)
 		}
 	}
+}
+
+// Of a clip that is not seen whole, nothing is said that its rest may belie.
+func TestABeginningIsNotJudgedByItsEnd(t *testing.T) {
+	for _, lanes := range []string{
+		`{"rate":"1/2","steps":[{"on":true},{"on":true,"degree":6}]}`,
+		`{"rate":"1bar","steps":[{"on":true,"rounds":{"of":3,"on":[3]}}]}`,
+		`{"rate":"1bar","steps":[{},{"on":true}]}`,
+		`{"rate":"1/2","steps":[{"on":true},{"on":true,"rounds":{"of":3,"on":[3]}}]}`,
+	} {
+		p, found := reviewed(t, lanes)
+		require.NotEmpty(t, found, "as a clip of one bar it has something")
+		performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: 1, Opening: true})
+		require.NoError(t, err)
+		assert.Empty(t, review.Clip(performance), lanes)
+	}
+	p, _ := reviewed(t, `{"steps":[{"on":true,"chance":0}]}`)
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: 1, Opening: true})
+	require.NoError(t, err)
+	assert.NotEmpty(t, review.Clip(performance), "but what is so at any length is")
+}
+
+// Any mend that is offered can be taken.
+func TestEveryMendOfferedCanBeTaken(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		number := func(low, high int) int { return rapid.IntRange(low, high).Draw(t, "number") }
+		lanes := make([]string, number(1, 3))
+		for i := range lanes {
+			steps := make([]string, number(1, 9))
+			for k := range steps {
+				steps[k] = fmt.Sprintf(`{"on":%v,"degree":%d,"octave":%d,"alter":%d,"chance":%d,"ratchet":%d,"glide":{"time":%d},"rounds":{"of":4,"on":[%d]},"skip":%v}`,
+					number(0, 3) > 0, number(1, 7), number(-4, 4), number(-11, 11), 100*number(0, 1), number(1, 8), number(0, 100), number(1, 4), number(0, 9) == 0)
+			}
+			lanes[i] = fmt.Sprintf(`{"rate":"%s","octave":%d,"lock":"%s","follow":"%s","channel":%d,"mute":%v,"glide":{"range":%d},"steps":[%s]}`,
+				rapid.SampledFrom([]string{"1/16", "1/8D", "1/2", "1bar"}).Draw(t, "rate"), number(-1, 9), rapid.SampledFrom([]string{"scale", "chord", "off"}).Draw(t, "lock"),
+				rapid.SampledFrom([]string{"key", "root"}).Draw(t, "follow"), number(0, 3), number(0, 9) == 0, number(1, 24), strings.Join(steps, ","))
+		}
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":2,"lanes":[` + strings.Join(lanes, ",") + `]}]}`))
+		require.NoError(t, err)
+		performance, err := lane.Render(p, &p.Clips[0], render.Options{})
+		require.NoError(t, err)
+		for _, f := range review.Clip(performance) {
+			if f.Mend == nil {
+				continue
+			}
+			_, err := edit.Apply(p, f.Mend.Ops)
+			require.NoError(t, err, "%s: %s", f.Message, f.Mend.Label)
+		}
+	})
 }
 
 func TestLanesThatNeverMeet(t *testing.T) {

@@ -20,6 +20,9 @@ func silent(l *look) {
 			continue
 		}
 		why, mend := l.whySilent(lane, solo)
+		if why == "" {
+			continue
+		}
 		l.add("silent", lane, 0, mend, "%s is silent: %s.", lane.Name, why)
 	}
 }
@@ -57,6 +60,8 @@ func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
 		anywhere = anywhere || steps.Cell(i).On
 	}
 	switch {
+	case on > 0 && len(never) < on && l.performance.Opening:
+		return "", nil // it may yet begin
 	case on == 0 && anywhere && lane.Window != nil:
 		return "its notes lie outside its window or on skipped steps", l.laneMend("Open the window", lane, map[string]any{"window": nil})
 	case on == 0 && anywhere:
@@ -78,7 +83,7 @@ func waiting(l *look) {
 		part := &l.performance.Lanes[i]
 		lane := &l.clip.Lanes[part.Lane]
 		steps := lane.Content.Slots()
-		if steps == nil || !anyRounds(steps) {
+		if steps == nil || !anyRounds(steps) || l.performance.Opening {
 			continue
 		}
 		reached := make([]bool, steps.Len()) // steps with a round that lets them play

@@ -114,16 +114,14 @@ const (
 // events lists a lane's messages in order.
 func events(performance *render.Performance, part *render.Part, ppq int, end int64) []event {
 	channel := byte(part.Channel - 1)
-	ons, offs := make([]event, len(part.Notes)), make([]event, len(part.Notes))
-	sorted := true
-	for i := range part.Notes {
-		note := &part.Notes[i]
-		at, length := performance.Span(note, ppq)
+	ons, offs := make([]event, 0, len(part.Notes)), make([]event, 0, len(part.Notes))
+	sorted, last := true, int64(0)
+	performance.Written(part, ppq, func(note *render.Note, at, length int64) {
 		off := at + length
-		ons[i] = event{at, rankOn, [3]byte{0x90 | channel, note.Pitch, note.Velocity}}
-		offs[i] = event{off, rankOff, [3]byte{0x80 | channel, note.Pitch, 0}}
-		sorted = sorted && (i == 0 || offs[i-1].at <= off)
-	}
+		ons = append(ons, event{at, rankOn, [3]byte{0x90 | channel, note.Pitch, note.Velocity}})
+		offs = append(offs, event{off, rankOff, [3]byte{0x80 | channel, note.Pitch, 0}})
+		sorted, last = sorted && last <= off, off
+	})
 	if !sorted {
 		slices.SortStableFunc(offs, func(a, b event) int { return int(a.at - b.at) })
 	}

@@ -14,7 +14,7 @@ import (
 // whether it leans on chords that are not there.
 func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
 	out := pitched.Harmless(&of(lane).Pitched, p.Clip.ID, lane)
-	if len(part.Notes) < 2 {
+	if len(part.Notes) < 2 || p.Opening {
 		return out
 	}
 	octave := of(lane).Octave
@@ -24,7 +24,7 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 		return out
 	}
 	finding := render.Finding{Rule: "seam", Lane: lane.ID, Step: int(last.Step), Message: fmt.Sprintf(
-		"%s ends on %s, which does not lead back to its first note %s: it is neither tonic nor fifth nor a step away.",
+		"%s ends on %s, which does not lead back to its first note %s: it is neither tonic nor fifth, nor a step away, nor the fourth before the tonic.",
 		lane.Name, pitch.Pretty(p.Key.Named(end)), pitch.Pretty(p.Key.Named(start)))}
 	if home, ok := p.Key.Find(start, octave); ok {
 		lead := p.Key.Move(home, 1)
@@ -37,18 +37,25 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 	return append(out, finding)
 }
 
-// leads tells whether a pitch leads to the one that follows over the seam: from
-// the tonic, the fifth, or within a step of the key.
+// leads tells whether a pitch leads to the one that follows over the seam, in
+// whatever octave: from the tonic, from the fifth, within a step of the key, or from
+// the fourth to the tonic. Pitches outside the key lead within two semitones.
 func leads(key pitch.Key, octave, end, start int) bool {
-	place, ok := key.Find(end, octave)
-	if ok {
-		if number := key.Scale.Degrees[place.Degree-1].Number; number == 1 || number == 5 || key.Semitones(place.Degree) == 7 {
+	place, within := key.Find(end, octave)
+	home, both := key.Find(start, octave)
+	if within {
+		number := func(p pitch.Place) int { return key.Scale.Degrees[p.Degree-1].Number }
+		if number(place) == 1 || number(place) == 5 || key.Semitones(place.Degree) == 7 {
 			return true
 		}
+		if both && number(home) == 1 && (number(place) == 4 || key.Semitones(place.Degree) == 5) {
+			return true
+		}
+		if both {
+			away := (home.Degree - place.Degree + key.Size()) % key.Size()
+			return away <= 1 || away == key.Size()-1
+		}
 	}
-	if home, both := key.Find(start, octave); ok && both {
-		away := key.Size()*(home.Octave-place.Octave) + home.Degree - place.Degree
-		return away >= -1 && away <= 1
-	}
-	return start-end >= -2 && start-end <= 2
+	away := ((start-end)%12 + 12) % 12
+	return away <= 2 || away >= 10
 }
