@@ -2,7 +2,7 @@
 GO ?= go
 ADDR ?= 127.0.0.1:7373
 
-.PHONY: demo serve test web lint types check-types format bench measure shots fuzz build clean
+.PHONY: demo serve test web lint types check-types format bench soak measure shots fuzz build clean
 
 ## demo: build and start with the sample piece
 demo: build
@@ -71,6 +71,10 @@ fuzz:
 	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./internal/core/document
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./internal/core/piece
 	$(GO) test -run '^$$' -fuzz FuzzDecode -fuzztime 30s -fuzzminimizetime 10x ./internal/core/smf
+
+## soak: ten minutes of good and hostile requests all at once
+soak: web
+	SOAK=10m $(GO) test -count=1 -timeout 20m -v -run Soak ./cmd/agrimony
 
 ## measure: how long a person waits for an edit of a large clip, in the browser
 measure: web

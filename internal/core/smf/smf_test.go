@@ -218,3 +218,28 @@ func BenchmarkRenderAndEncode(b *testing.B) {
 		})
 	}
 }
+
+// Swing moves a late note past the end of its clip; its end stays within.
+func TestNothingIsWrittenPastTheEnd(t *testing.T) {
+	for _, nudge := range []int{-1, 0, 1, 50} {
+		for _, ratchet := range []int{1, 3, 8} {
+			p, err := piece.Read(fmt.Appendf(nil, `{"format":"agrimony-piece","version":1,"groove":{"swing":75},"clips":[{"id":"a","lanes":[
+				{"rate":"1/64D","steps":[{"on":true,"ratchet":%d,"nudge":%d,"gate":400}]}]}]}`, ratchet, nudge))
+			require.NoError(t, err)
+			for bars := 1; bars <= 3; bars++ {
+				performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: bars})
+				require.NoError(t, err)
+				data, err := smf.Encode(performance, 1)
+				require.NoError(t, err)
+				file, err := smf.Decode(data)
+				require.NoError(t, err)
+				for _, track := range file.Tracks {
+					assert.EqualValues(t, bars*3840, track.End)
+				}
+				for _, note := range file.Tracks[1].Notes {
+					assert.LessOrEqual(t, note.At+note.Length, int64(bars*3840))
+				}
+			}
+		}
+	}
+}

@@ -1,0 +1,249 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"math/rand/v2"
+	"net/http"
+	"os"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/demo"
+)
+
+// The bounds that a soak holds the server to.
+const (
+	longestAnswer = 3 * time.Second
+	mostMemory    = 1 << 30
+)
+
+// visitor sends one request after another, as a friend or a foe might.
+type visitor struct {
+	t      *testing.T
+	base   string
+	random *rand.Rand
+	log    *soakLog
+}
+
+// soakLog is what a soak saw.
+type soakLog struct {
+	sync.Mutex
+	statuses map[int]int
+	longest  time.Duration
+	slowest  string
+	faults   []string
+}
+
+func (l *soakLog) note(what string, status int, took time.Duration) {
+	l.Lock()
+	defer l.Unlock()
+	l.statuses[status]++
+	if took > l.longest {
+		l.longest, l.slowest = took, what
+	}
+	if status >= 500 {
+		l.faults = append(l.faults, fmt.Sprintf("%d: %s", status, what))
+	}
+}
+
+// ask sends a request and gives its answer; what is given up after a moment gives
+// none.
+func (v *visitor) ask(method, path, body string, give time.Duration) []byte {
+	ctx, cancel := context.WithCancel(context.Background())
+	defer cancel()
+	if give > 0 {
+		ctx, cancel = context.WithTimeout(ctx, give)
+		defer cancel()
+	}
+	request, err := http.NewRequestWithContext(ctx, method, v.base+path, strings.NewReader(body))
+	require.NoError(v.t, err)
+	began := time.Now()
+	response, err := http.DefaultClient.Do(request)
+	if err != nil {
+		return nil // hung up, on one side or the other
+	}
+	defer response.Body.Close()
+	data, err := io.ReadAll(response.Body)
+	if ctx.Err() == nil && err == nil {
+		v.log.note(method+" "+path+" "+body[:min(len(body), 200)], response.StatusCode, time.Since(began))
+	}
+	return data
+}
+
+func (v *visitor) number(below int) int { return v.random.IntN(below) }
+
+// edit makes ops of the demo's piece, or of another.
+func (v *visitor) edit(id string, ops string) {
+	var state struct{ Version int64 }
+	_ = json.Unmarshal(v.ask("GET", "/api/pieces/"+id, "", 0), &state)
+	body := fmt.Sprintf(`{"key":"%d","version":%d,"clip":"keel","ops":%s}`, v.random.Uint64(), state.Version, ops)
+	for range 1 + v.number(2) { // sometimes sent again
+		v.ask("POST", "/api/pieces/"+id+"/edits", body, 0)
+	}
+}
+
+// withImported imports a document, works on it and deletes it again.
+func (v *visitor) withImported(document string, work func(id string)) {
+	var state struct{ ID string }
+	if err := json.Unmarshal(v.ask("POST", "/api/pieces/import", document, 0), &state); err == nil && state.ID != "" {
+		work(state.ID)
+		v.ask("DELETE", "/api/pieces/"+state.ID, "", 0)
+	}
+}
+
+func listOf(n int, item string) string {
+	return "[" + strings.TrimSuffix(strings.Repeat(item+",", n), ",") + "]"
+}
+
+// steepLane has one step of a whole note, struck eight times a slot under a bend
+// that never rests.
+const steepLane = `{"rate":"1/1","glide":{"range":24},"steps":[{"on":true,"ratchet":8,"bend":[{"at":0,"by":-24},{"at":20,"by":24},{"at":40,"by":-24},{"at":60,"by":24},{"at":80,"by":-24}]}]}`
+
+func primes() string {
+	var lanes []string
+	for n := 131; len(lanes) < 32; n++ {
+		prime := true
+		for k := 2; k*k <= n; k++ {
+			prime = prime && n%k > 0
+		}
+		if prime {
+			lanes = append(lanes, `{"steps":`+listOf(n, `{"on":true}`)+`}`)
+		}
+	}
+	return `[` + strings.Join(lanes, ",") + `]`
+}
+
+func pieceOf(head, lanes string) string {
+	return `{"format":"agrimony-piece","version":1` + head + `,"clips":[{"id":"keel","bars":1024,"lanes":` + lanes + `}]}`
+}
+
+// doings are what visitors do, good and bad.
+var doings = []func(v *visitor){
+	func(v *visitor) {
+		v.edit(demo.ID, fmt.Sprintf(`[{"op":"steps.set","clip":"keel","lane":"low","steps":[%d],"patch":{"gate":%d}}]`, 1+v.number(32), v.number(500)))
+	},
+	func(v *visitor) {
+		v.edit(demo.ID, fmt.Sprintf(`[{"op":"steps.transpose","clip":"keel","lane":"low","steps":[1,2,3],"unit":"degree","by":%d}]`, v.number(9)-4))
+	},
+	func(v *visitor) {
+		way := []string{"undo", "redo"}[v.number(2)]
+		var state struct{ Version int64 }
+		_ = json.Unmarshal(v.ask("GET", "/api/pieces/"+demo.ID, "", 0), &state)
+		v.ask("POST", "/api/pieces/"+demo.ID+"/"+way, fmt.Sprintf(`{"key":"%d","version":%d}`, v.random.Uint64(), state.Version), 0)
+	},
+	func(v *visitor) {
+		for _, path := range []string{"/api/pieces", "/api/words", "/api/key?name=Eb+dorian", "/api/pieces/" + demo.ID + "/thumbs", "/api/pieces/" + demo.ID + "/document",
+			"/api/pieces/" + demo.ID + "/clips/keel/midi", "/api/pieces/" + demo.ID + "/clips/keel/summary?bars=64", "/api/pieces/" + demo.ID + "/clips/keel/why?lane=low&note=0"} {
+			v.ask("GET", path, "", 0)
+		}
+	},
+	func(v *visitor) {
+		for _, path := range []string{"/clips/keel/midi?until=noon", "/clips/keel/midi?bars=9999", "/clips/none/midi", "/clips/keel/why?lane=low&note=-1", "/clips/keel/midi?lanes=%00", "?clip=%ff"} {
+			v.ask("GET", "/api/pieces/"+demo.ID+path, "", 0)
+		}
+	},
+	func(v *visitor) {
+		v.withImported(pieceOf(`,"meter":"32/1"`, listOf(1+v.number(8), steepLane)), func(id string) {
+			for _, query := range []string{"bars=1024", "until=realign", "until=cycle", "bars=2"} {
+				v.ask("GET", "/api/pieces/"+id+"/clips/keel/midi?"+query, "", 0)
+			}
+			v.ask("GET", "/api/pieces/"+id+"/thumbs", "", 0)
+		})
+	},
+	func(v *visitor) {
+		v.withImported(pieceOf("", primes()), func(id string) {
+			v.edit(id, `[{"op":"clip.set","clip":"keel","patch":{"bars":null,"until":"realign"}}]`)
+			v.ask("GET", "/api/pieces/"+id+"/clips/keel/summary?until=realign", "", 0)
+		})
+	},
+	func(v *visitor) {
+		many := listOf(1+v.number(400_000), "1")
+		v.edit(demo.ID, `[{"op":"fill.even","clip":"keel","lane":"low","hits":1,"turn":0,"steps":`+many+`}]`)
+		v.edit(demo.ID, `[{"op":"steps.set","clip":"keel","lane":"low","patch":{"gate":50},"steps":`+many+`}]`)
+	},
+	func(v *visitor) { v.edit(demo.ID, listOf(1000, `{"op":"clip.copy","clip":"keel"}`)) },
+	func(v *visitor) {
+		v.edit(demo.ID, `[{"op":"lane.set","clip":"keel","lane":"low","patch":{"name":`+strings.Repeat("[", 5000)+strings.Repeat("]", 5000)+`}}]`)
+		v.edit(demo.ID, `[{"op":"lane.set","clip":"keel","lane":"low","patch":{"glide":`+listOf(100_000, "[]")+`}}]`)
+		v.edit(demo.ID, fmt.Sprintf(`[{"op":"lane.move","clip":"keel","lane":"low","to":%d},{"op":"fill.contour","clip":"keel","lane":"low","steps":[1],"places":[{"degree":%d,"octave":0,"alter":0}]}]`, v.number(9)-3, v.number(120)-10))
+	},
+	func(v *visitor) {
+		var noise bytes.Buffer
+		for range v.number(3000) {
+			noise.WriteByte("{}[]\",:0123456789eE+-\\utruefalsn "[v.number(32)])
+		}
+		v.ask("POST", "/api/pieces/import", noise.String(), 0)
+		v.ask("POST", "/api/pieces/"+demo.ID+"/edits", noise.String(), 0)
+		v.ask("POST", "/api/pieces/import", strings.Repeat(" ", 9<<20), 0)
+		v.ask("DELETE", "/api/pieces/none", "", 0)
+		v.ask("PATCH", "/api/pieces", "", 0)
+	},
+	func(v *visitor) { // asks for much and goes away
+		v.withImported(pieceOf("", listOf(32, `{"steps":`+listOf(64, `{"on":true,"ratchet":2}`)+`}`)), func(id string) {
+			for range 4 {
+				v.ask("GET", "/api/pieces/"+id+"/clips/keel/midi?bars=256", "", time.Duration(1+v.number(50))*time.Millisecond)
+			}
+		})
+	},
+}
+
+var peak = regexp.MustCompile(`VmHWM:\s+(\d+) kB`)
+
+// TestSoak lets friends and foes at a server all at once: for a moment, or as long
+// as SOAK says ("10m"), and then holds it to how long it took and what it used.
+func TestSoak(t *testing.T) {
+	length, err := time.ParseDuration(os.Getenv("SOAK"))
+	long := err == nil
+	if !long {
+		length = 2 * time.Second
+	}
+	command, at := serveAt(t, "demo", "--addr", "127.0.0.1:0", "--data", t.TempDir())
+	log := &soakLog{statuses: map[int]int{}}
+	end := time.Now().Add(length)
+	var group sync.WaitGroup
+	for i := range 6 {
+		v := &visitor{t, "http://" + at, rand.New(rand.NewPCG(1, uint64(i))), log}
+		group.Go(func() {
+			for time.Now().Before(end) {
+				doings[v.number(len(doings))](v)
+			}
+		})
+	}
+	group.Wait()
+	assert.Empty(t, log.faults)
+	assert.Positive(t, log.statuses[200])
+	assert.Positive(t, log.statuses[422])
+	state, err := http.Get("http://" + at + "/api/pieces/" + demo.ID)
+	require.NoError(t, err, "it still answers")
+	require.NoError(t, state.Body.Close())
+	assert.Equal(t, 200, state.StatusCode)
+	status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", command.Process.Pid))
+	if !long || err != nil {
+		return // what it used is known on Linux
+	}
+	memory, err := strconv.Atoi(peak.FindStringSubmatch(string(status))[1])
+	require.NoError(t, err)
+	keys := []int{}
+	for status := range log.statuses {
+		keys = append(keys, status)
+	}
+	slices.Sort(keys)
+	for _, status := range keys {
+		t.Logf("%d answers of %d", log.statuses[status], status)
+	}
+	t.Logf("longest answer %v, peak memory %d MB", log.longest.Round(time.Millisecond), memory/1024)
+	assert.LessOrEqual(t, log.longest, longestAnswer, log.slowest)
+	assert.LessOrEqual(t, memory*1024, mostMemory)
+}
