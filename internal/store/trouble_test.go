@@ -190,3 +190,15 @@ func TestAHistoryOfTheFirstVersionIsReadOn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "keel", forward.Piece.Clips[0].Name)
 }
+
+func TestADamagedClipIsNoFaultOfTheCallers(t *testing.T) {
+	folder := t.TempDir()
+	s := opened(t, folder)
+	require.NoError(t, s.Create("p", withClips("keel")))
+	require.NoError(t, s.db.Exec(`UPDATE clips SET document = '{"id":"keel","lanes":[{"rate":"soon"}]}'`).Error)
+	require.NoError(t, s.Close())
+	_, err := opened(t, folder).Load("p")
+	require.ErrorContains(t, err, "the stored piece p is damaged")
+	var fault *piece.Fault
+	assert.NotErrorAs(t, err, &fault)
+}

@@ -140,6 +140,7 @@ function NewPiece({ attempt }: { attempt: (work: () => Promise<void>) => Promise
       >
         <TextInput
           data-autofocus
+          onFocus={(e) => e.currentTarget.select()}
           label="Title"
           size="xs"
           value={title}

@@ -125,7 +125,7 @@ export function TopBar() {
       >
         ↷
       </button>
-      <span className={css.saved} role="status" aria-label="Saving">
+      <span className={css.saved} data-trouble={saving === "Not saved" || undefined} role="status" aria-label="Saving">
         {saving}
       </span>
       <button
