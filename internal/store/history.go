@@ -30,8 +30,8 @@ func (s *Store) Edit(id string, version int64, key string, change func(*piece.Pi
 		return nil, err
 	}
 	after := snapshot(next)
-	if size := after.size(); size > piece.MaxBytes {
-		return nil, &piece.Fault{Problem: fmt.Sprintf("the piece would have %d bytes as a document; allowed: at most %d", size, piece.MaxBytes)}
+	if err := after.fits(next); err != nil {
+		return nil, err
 	}
 	d := difference(now.image, after)
 	if d == nil {

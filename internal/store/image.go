@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"slices"
 	"unicode/utf8"
 
@@ -29,13 +30,20 @@ func snapshot(p *piece.Piece) image {
 	return out
 }
 
-// size is about how many bytes the piece's document has.
-func (m image) size() int {
+// fits refuses a piece that could be written as a document but not read again. It is
+// written out only when its parts come near the limit.
+func (m image) fits(p *piece.Piece) error {
 	size := len(m.Head)
 	for _, c := range m.Clips {
 		size += len(c.Document)
 	}
-	return size
+	if size > piece.MaxBytes/2 {
+		size = len(piece.Write(p))
+	}
+	if size > piece.MaxBytes {
+		return &piece.Fault{Problem: fmt.Sprintf("the piece would have %d bytes as a document; allowed: at most %d", size, piece.MaxBytes)}
+	}
+	return nil
 }
 
 func (m image) piece() (*piece.Piece, error) {

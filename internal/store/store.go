@@ -58,12 +58,16 @@ func (s *Store) List() ([]Summary, error) {
 
 // Create keeps a new piece under an id that must not be taken.
 func (s *Store) Create(id string, p *piece.Piece) error {
+	made := snapshot(p)
+	if err := made.fits(p); err != nil {
+		return err
+	}
 	return s.db.Transaction(func(tx *gorm.DB) error {
-		row := pieceRow{ID: id, Title: p.Title, Head: piece.WriteHead(p), Version: 1, Updated: time.Now().UTC()}
+		row := pieceRow{ID: id, Title: p.Title, Head: made.Head, Version: 1, Updated: time.Now().UTC()}
 		if err := tx.Create(&row).Error; err != nil {
 			return err
 		}
-		return writeClips(tx, id, snapshot(p).Clips, nil)
+		return writeClips(tx, id, made.Clips, nil)
 	})
 }
 

@@ -129,6 +129,9 @@ func TestAPieceCannotOutgrowItsFile(t *testing.T) {
 	_, err := s.Edit("p", 1, "", retitle(strings.Repeat("x", piece.MaxBytes)))
 	var fault *piece.Fault
 	assert.ErrorAs(t, err, &fault, "it could be exported but not imported again")
+	long := withClips("keel")
+	long.Title = strings.Repeat("x", piece.MaxBytes)
+	assert.ErrorAs(t, s.Create("q", long), &fault)
 }
 
 func TestASmallEditOfALargeClipIsASmallRevision(t *testing.T) {
