@@ -46,13 +46,13 @@ func (s *server) list(c *gin.Context) {
 	c.JSON(http.StatusOK, list)
 }
 
-func (s *server) answer(c *gin.Context, status int, from *store.State, clip string, before *view.Clip, holds bool) {
+func (s *server) answer(c *gin.Context, from *store.State, clip string, before *view.Clip, holds bool) {
 	out, err := s.state(c.Request.Context(), from, clip, before, holds)
 	if err != nil {
 		refuse(c, err)
 		return
 	}
-	c.JSON(status, out)
+	c.JSON(http.StatusOK, out)
 }
 
 // create makes a piece with one clip of one lane of rests.
@@ -82,24 +82,24 @@ func (s *server) create(c *gin.Context) {
 // keep stores a new piece, once it is known that it can be shown.
 func (s *server) keep(c *gin.Context, p *piece.Piece) {
 	id := newID()
-	if _, err := s.state(c.Request.Context(), &store.State{ID: id, Version: 1, Piece: p}, "", nil, false); err != nil {
+	out, err := s.state(c.Request.Context(), &store.State{ID: id, Version: 1, Piece: p}, "", nil, false)
+	if err == nil {
+		err = s.store.Create(id, p)
+	}
+	if err != nil {
 		refuse(c, err)
 		return
 	}
-	if err := s.store.Create(id, p); err != nil {
-		refuse(c, err)
-		return
-	}
-	s.show(c, http.StatusCreated, id, "")
+	c.JSON(http.StatusCreated, out)
 }
 
-func (s *server) show(c *gin.Context, status int, id, clip string) {
+func (s *server) show(c *gin.Context, id, clip string) {
 	from, err := s.store.Load(id)
 	if err != nil {
 		refuse(c, err)
 		return
 	}
-	s.answer(c, status, from, clip, nil, false)
+	s.answer(c, from, clip, nil, false)
 }
 
 func newID() string {
@@ -129,7 +129,7 @@ func (s *server) openDemo(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	s.show(c, http.StatusOK, demo.ID, "")
+	s.show(c, demo.ID, "")
 }
 
 // EnsureDemo keeps the sample piece unless it is there already.
@@ -145,7 +145,7 @@ func EnsureDemo(st *store.Store) error {
 	return st.Create(demo.ID, p)
 }
 
-func (s *server) get(c *gin.Context) { s.show(c, http.StatusOK, c.Param("id"), c.Query("clip")) }
+func (s *server) get(c *gin.Context) { s.show(c, c.Param("id"), c.Query("clip")) }
 
 func (s *server) remove(c *gin.Context) {
 	if err := s.store.Delete(c.Param("id")); err != nil {
@@ -206,7 +206,7 @@ func (s *server) changed(c *gin.Context, next *store.State, err error, clip stri
 		refuse(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, next, clip, s.views.get(c.Param("id"), version, clip), holds)
+	s.answer(c, next, clip, s.views.get(c.Param("id"), version, clip), holds)
 }
 
 func (s *server) previewKey(c *gin.Context) {
