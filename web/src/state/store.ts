@@ -75,7 +75,7 @@ export const useApp = create<App>((set, get) => {
     set((s) => ({ saving: s.saving + 1 }));
     try {
       get().take(await request());
-      if (edit) set({ error: "" });
+      set({ error: "" });
       return true;
     } catch (problem) {
       if (problem instanceof ApiError && problem.status === 409 && problem.problem.state) {
@@ -143,7 +143,7 @@ export const useApp = create<App>((set, get) => {
 
     edit: (edit, ghosts = []) => {
       if (ghosts.length) set((s) => ({ ghosts: [...s.ghosts, ...ghosts] }));
-      return queue.add(async () => {
+      const send = async () => {
         const { conflict } = get();
         if (conflict) {
           set({ conflict: { ...conflict, edits: [...conflict.edits, edit] } });
@@ -151,7 +151,10 @@ export const useApp = create<App>((set, get) => {
         }
         const ops = typeof edit === "function" ? edit(get()) : edit;
         const { id, version, clip } = get();
-        const made = ops.length === 0 || (await change((key) => api.edit(key, id, version, clip, ops), edit));
+        return ops.length === 0 || change((key) => api.edit(key, id, version, clip, ops), edit);
+      };
+      return queue.add(async () => {
+        const made = await send();
         if (ghosts.length) set((s) => ({ ghosts: s.ghosts.filter((ghost) => !ghosts.includes(ghost)) }));
         return made;
       });
