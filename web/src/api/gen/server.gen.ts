@@ -100,6 +100,7 @@ export interface FileTrack {
   name: string;
   channel: number /* int */;
   notes: number /* int */;
+  left: number /* int */; // notes that have no tick of their own at this resolution
   bends: number /* int */;
   controls: number /* int */;
   lowest: string;
