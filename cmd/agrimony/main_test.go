@@ -267,3 +267,32 @@ func TestOtherMachinesAreLetInOnlyOnPurpose(t *testing.T) {
 	require.NoError(t, response.Body.Close())
 	assert.Equal(t, http.StatusUnauthorized, response.StatusCode)
 }
+
+// A visitor who does not read, served by the program's own server with its patience
+// cut short.
+func TestWhoDoesNotReadIsNotServedForEver(t *testing.T) {
+	ended := make(chan error, 1)
+	server := bounded(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		chunk := make([]byte, 1<<20)
+		for {
+			if _, err := w.Write(chunk); err != nil {
+				ended <- err
+				return
+			}
+		}
+	}))
+	require.Positive(t, server.WriteTimeout)
+	require.Positive(t, server.ReadTimeout)
+	require.Positive(t, server.ReadHeaderTimeout)
+	server.WriteTimeout /= 1000
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = server.Serve(listener) }()
+	t.Cleanup(func() { _ = server.Close() })
+	visitor, err := net.Dial("tcp", listener.Addr().String())
+	require.NoError(t, err)
+	defer visitor.Close()
+	_, err = visitor.Write([]byte("GET / HTTP/1.1\r\nHost: localhost\r\n\r\n"))
+	require.NoError(t, err)
+	assert.ErrorIs(t, <-ended, os.ErrDeadlineExceeded)
+}

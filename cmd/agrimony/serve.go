@@ -36,6 +36,14 @@ func (f *serveFlags) add(c *cobra.Command, data string) {
 	c.Flags().BoolVar(&f.open, "open", false, "let other machines in, with the word in the address that is printed")
 }
 
+// bounded makes a server that waits for no one for ever.
+func bounded(handler http.Handler) *http.Server {
+	return &http.Server{
+		Handler: handler, MaxHeaderBytes: 64 << 10,
+		ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 5 * time.Minute, IdleTimeout: 2 * time.Minute,
+	}
+}
+
 // check refuses an address that other machines reach unless that is wanted.
 func (f *serveFlags) check() error {
 	host, _, err := net.SplitHostPort(f.addr)
@@ -139,10 +147,7 @@ func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.
 		path += map[bool]string{true: "&", false: "/?"}[path != ""] + "agrimony-token=" + config.Token
 		fmt.Fprintln(c.ErrOrStderr(), "Whoever on the network has the address below can read, change and delete every piece; what is sent is not encrypted.")
 	}
-	running := &http.Server{
-		Handler: server.New(config), MaxHeaderBytes: 64 << 10,
-		ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 5 * time.Minute, IdleTimeout: 2 * time.Minute,
-	}
+	running := bounded(server.New(config))
 
 	stop, cancel := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer cancel()
