@@ -174,6 +174,17 @@ func TestKeysPressedFasterThanTheServerAnswers(t *testing.T) {
 		assert.False(t, eval[bool](p, `!!document.querySelector("[role=alert]")`), row.keys)
 		row.check()
 	}
+	p.click("low", 15, 38)
+	p.key("c", ctrl)
+	release := x.hold()
+	p.key("[")
+	p.key("[")
+	p.key("v", ctrl)
+	p.key("d", ctrl)
+	release()
+	p.saved()
+	assert.Len(t, line(*lane()).Steps, 14)
+	assert.False(t, eval[bool](p, `!!document.querySelector("[role=alert]")`), "what has lost its place is pasted nowhere")
 }
 
 func TestKeysHoldOnAPageJustOpened(t *testing.T) {
