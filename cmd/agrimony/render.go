@@ -7,12 +7,10 @@ import (
 	"io"
 	"os"
 	"path/filepath"
-	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
-	"agrimony/internal/core/beat"
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
@@ -37,19 +35,6 @@ func (f *clipFlags) add(c *cobra.Command) {
 	c.Flags().IntVar(&f.ppq, "ppq", render.DefaultPPQ, "ticks a quarter note: 96, 480 or 960")
 }
 
-// check refuses values that no clip could be rendered with.
-func (f *clipFlags) check(bars bool) error {
-	switch {
-	case bars && (f.bars < 1 || f.bars > beat.MaxBars):
-		return fmt.Errorf("bars: %d is out of range; allowed: 1..%d", f.bars, beat.MaxBars)
-	case f.until != "" && !slices.Contains(piece.Untils, f.until):
-		return fmt.Errorf("until: %q is not allowed; allowed: %s", f.until, strings.Join(piece.Untils, ", "))
-	case !slices.Contains(beat.Resolutions, f.ppq):
-		return fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", f.ppq)
-	}
-	return nil
-}
-
 // perform reads the document and renders the clip that the flags name.
 func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance, error) {
 	if f.clip == "" {
@@ -58,7 +43,11 @@ func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance,
 	if c.Flags().Changed("bars") && c.Flags().Changed("until") {
 		return nil, usageError{fmt.Errorf("--bars and --until are both given; allowed: one of them")}
 	}
-	if err := f.check(c.Flags().Changed("bars")); err != nil {
+	if c.Flags().Changed("bars") && f.bars == 0 { // asked for, which is not the same as left open
+		return nil, usageError{render.BarsOutOfRange(0)}
+	}
+	options := render.Options{Bars: f.bars, Until: f.until, PPQ: f.ppq}
+	if err := options.Check(); err != nil {
 		return nil, usageError{err}
 	}
 	data, err := readInput(c.InOrStdin(), path)
@@ -73,7 +62,7 @@ func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance,
 	if err != nil {
 		return nil, err
 	}
-	return lane.Render(p, clip, render.Options{Bars: f.bars, Until: f.until, PPQ: f.ppq})
+	return lane.Render(p, clip, options)
 }
 
 func readInput(in io.Reader, path string) ([]byte, error) {

@@ -144,7 +144,7 @@ func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.
 	if flags.open {
 		config.Token = rand.Text()
 		config.Hosts = append(config.Hosts, addresses()...)
-		path += map[bool]string{true: "&", false: "/?"}[path != ""] + "agrimony-token=" + config.Token
+		path += map[bool]string{true: "&", false: "/?"}[path != ""] + server.TokenName + "=" + config.Token
 		fmt.Fprintln(c.ErrOrStderr(), "Whoever on the network has the address below can read, change and delete every piece; what is sent is not encrypted.")
 	}
 	running := bounded(server.New(config))

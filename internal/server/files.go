@@ -47,8 +47,8 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 		if *into, err = strconv.Atoi(text); err != nil {
 			return nil, bad("%s: %q is not a whole number", name, text)
 		}
-		if name == "bars" && (*into < 1 || *into > beat.MaxBars) {
-			return nil, bad("bars: %d is out of range; allowed: 1..%d", *into, beat.MaxBars)
+		if *into == 0 && name == "bars" { // asked for, which is not the same as left open
+			return nil, bad("%v", render.BarsOutOfRange(0))
 		}
 	}
 	out.render.Until = c.Query("until")
@@ -66,11 +66,8 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 	if err := smf.CheckType(out.fileType); err != nil {
 		return nil, bad("%v", err)
 	}
-	if !slices.Contains(beat.Resolutions, out.render.PPQ) {
-		return nil, bad("ppq: %d is not allowed; allowed: 96, 480, 960", out.render.PPQ)
-	}
-	if out.render.Until != "" && !slices.Contains(piece.Untils, out.render.Until) {
-		return nil, bad("until: %q is not allowed; allowed: %s", out.render.Until, strings.Join(piece.Untils, ", "))
+	if err := out.render.Check(); err != nil {
+		return nil, bad("%v", err)
 	}
 	return out, nil
 }

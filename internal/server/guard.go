@@ -85,24 +85,24 @@ func fromHere(c *gin.Context) bool {
 	return err != nil || peer.Addr().Unmap().IsLoopback()
 }
 
-// tokenName is that of the cookie and of the query that carry the word which a
+// TokenName is that of the cookie and of the query that carry the word which a
 // server open to other machines asks for.
-const tokenName = "agrimony-token"
+const TokenName = "agrimony-token"
 
 // known lets in who has the word: from the address that the server printed, once,
 // and then from a cookie.
 func known(token string) gin.HandlerFunc {
 	same := func(given string) bool { return subtle.ConstantTimeCompare([]byte(given), []byte(token)) == 1 }
 	return func(c *gin.Context) {
-		if given := c.Query(tokenName); same(given) {
+		if given := c.Query(TokenName); same(given) {
 			query := c.Request.URL.Query()
-			query.Del(tokenName)
-			http.SetCookie(c.Writer, &http.Cookie{Name: tokenName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode})
+			query.Del(TokenName)
+			http.SetCookie(c.Writer, &http.Cookie{Name: TokenName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode})
 			c.Redirect(http.StatusSeeOther, (&url.URL{Path: c.Request.URL.Path, RawQuery: query.Encode()}).String())
 			c.Abort()
 			return
 		}
-		if cookie, err := c.Cookie(tokenName); err != nil || !same(cookie) {
+		if cookie, err := c.Cookie(TokenName); err != nil || !same(cookie) {
 			fail(c, http.StatusUnauthorized, "", "open the address that the server printed when it started")
 			return
 		}

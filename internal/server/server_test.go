@@ -194,6 +194,7 @@ func TestBadRequestsSayWhatIsWrong(t *testing.T) {
 		{"POST", "/api/pieces/import", `{"format":"agri`, 422, "the document ends in the middle"},
 		{"POST", "/api/pieces", map[string]any{"title": "x", "tempo": 100, "meter": "4/5"}, 422, `meter: "4/5" is not a meter`},
 		{"GET", piecePath + "/clips/none/midi", nil, 400, `no clip "none"`},
+		{"GET", piecePath + "/clips/keel/midi?ppq=0", nil, 400, "ppq: 0 is not allowed; allowed: 96, 480, 960"},
 		{"GET", piecePath + "/clips/keel/midi?bars=0", nil, 400, "bars: 0 is out of range; allowed: 1..1024"},
 		{"GET", piecePath + "/clips/keel/midi?ppq=1000", nil, 400, "ppq: 1000 is not allowed"},
 		{"GET", piecePath + "/clips/keel/midi?lanes=none", nil, 400, `no lane "none"`},

@@ -5,6 +5,7 @@ import (
 	"math/big"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
 	"sync/atomic"
 
@@ -29,6 +30,25 @@ type Options struct {
 	Opening bool         // Bars is less than the clip is long: its end is not the clip's
 	Stop    func() error // asked between lanes; an error ends the work with it; nil: never
 	Before  *Performance // of an earlier state of the piece: lanes that are the same are taken from it
+}
+
+// Check refuses options with which no clip could be rendered: a number of bars out of
+// 1..1024 (0 stands for none), an unknown Until or resolution.
+func (o Options) Check() error {
+	switch {
+	case o.Bars != 0 && (o.Bars < 1 || o.Bars > beat.MaxBars):
+		return BarsOutOfRange(o.Bars)
+	case o.Until != "" && !slices.Contains(piece.Untils, o.Until):
+		return fmt.Errorf("until: %q is not allowed; allowed: %s", o.Until, strings.Join(piece.Untils, ", "))
+	case !slices.Contains(beat.Resolutions, o.PPQ):
+		return fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", o.PPQ)
+	}
+	return nil
+}
+
+// BarsOutOfRange says so of a number of bars that was asked for.
+func BarsOutOfRange(bars int) error {
+	return fmt.Errorf("bars: %d is out of range; allowed: 1..%d", bars, beat.MaxBars)
 }
 
 // TooLongError says that a cycle is longer than can be rendered.
@@ -92,8 +112,8 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 	if options.PPQ == 0 {
 		options.PPQ = DefaultPPQ
 	}
-	if !slices.Contains(beat.Resolutions, options.PPQ) {
-		return nil, fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", options.PPQ)
+	if err := options.Check(); err != nil {
+		return nil, err
 	}
 	out := &Performance{Piece: p, Clip: clip, Opening: options.Opening}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
@@ -321,19 +341,11 @@ func length(clip *piece.Clip, cycle Cycle, bar beat.Time, options Options) (beat
 		bars, until = clip.Bars, clip.Until
 	}
 	if bars != 0 {
-		if bars < 1 || bars > beat.MaxBars {
-			return 0, fmt.Errorf("bars: %d is out of range; allowed: 1..%d", bars, beat.MaxBars)
-		}
 		return beat.Time(bars) * bar, nil
 	}
-	var total *big.Int
-	switch until {
-	case "cycle":
-		total = cycle.Full
-	case "realign":
+	total := cycle.Full
+	if until == "realign" {
 		total = cycle.Realign
-	default:
-		return 0, fmt.Errorf("until: %q is not allowed; allowed: cycle, realign", until)
 	}
 	if cycle.Cycle.Over(total) {
 		bars := new(big.Rat).SetFrac(total, big.NewInt(int64(bar)))

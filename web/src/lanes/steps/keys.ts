@@ -1,4 +1,5 @@
 import type { Cell } from "../../api/gen/piece.gen";
+import { facts } from "../../controls/facts";
 import { onChosen, setEach, setSelected, toggle } from "../../state/actions";
 import { laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
 import { alsoKey, key, type Key } from "../../keys/key";
@@ -38,7 +39,11 @@ function onOff(): void {
   if (lane && pitch !== undefined) audition(lane, pitch);
 }
 
-const clamp = (v: number, low: number, high: number) => Math.min(Math.max(v, low), high);
+/** A value held to the range of its field, which is the same in every stepped kind. */
+const within = (field: "gate" | "velocity", v: number) => {
+  const { low, high } = facts.step.line[field];
+  return Math.min(Math.max(v, low), high);
+};
 const each = (field: keyof Cell, value: (step: Cell) => unknown) => withCursor(() => setEach(field, value));
 const turn = (has: (step: Cell) => boolean, on: Partial<Cell>, off: Partial<Cell>) =>
   withCursor(() => toggle(has, on, off));
@@ -62,15 +67,15 @@ export const stepKeys: Key[] = [
     each("chance", (s) => (s.chance <= 25 ? 100 : s.chance <= 50 ? 25 : s.chance <= 75 ? 50 : 75)),
   ),
   key("h", "H", "Shape", "Ratchet: 1, 2, 3, 4", () => each("ratchet", (s) => (s.ratchet % 4) + 1)),
-  key(",", ", .", "Shape", "Gate shorter or longer", () => each("gate", (s) => clamp(s.gate - 5, 1, 400))),
-  alsoKey(".", "Shape", () => each("gate", (s) => clamp(s.gate + 5, 1, 400))),
-  key("-", "− +", "Shape", "Softer or harder", () => each("velocity", (s) => clamp(s.velocity - 6, 1, 127))),
+  key(",", ", .", "Shape", "Gate shorter or longer", () => each("gate", (s) => within("gate", s.gate - 5))),
+  alsoKey(".", "Shape", () => each("gate", (s) => within("gate", s.gate + 5))),
+  key("-", "− +", "Shape", "Softer or harder", () => each("velocity", (s) => within("velocity", s.velocity - 6))),
   {
     keys: ["+", "="],
     shown: "",
     group: "Shape",
     does: "",
-    run: () => each("velocity", (s) => clamp(s.velocity + 6, 1, 127)),
+    run: () => each("velocity", (s) => within("velocity", s.velocity + 6)),
   },
   {
     keys: ["<", ">"],
