@@ -90,9 +90,14 @@ func (n Name) In(p int) string { return fmt.Sprintf("%s%d", n, n.Octave(p)) }
 // Above names the note that a degree of the major scale on n, altered, comes to.
 func (n Name) Above(d Degree) Name {
 	letter := Letter((int(n.Letter) + d.Number - 1) % 7)
-	natural := Mod(letter.Semitones()-n.Letter.Semitones(), 12)
-	return Name{letter, n.Accidental + d.Semitones() - natural}.simpler()
+	natural := majorSemitones[(d.Number-1)%7]
+	above := Mod(letter.Semitones()-n.Letter.Semitones(), 12)
+	return Name{letter, n.Accidental + natural + d.Alter - above}.simpler()
 }
+
+// Sharpened is the name raised by semitones (lowered below 0), with its own letter as
+// far as double accidentals go.
+func (n Name) Sharpened(by int) Name { return Name{n.Letter, n.Accidental + by}.simpler() }
 
 // simpler respells a name that would need more than a double accidental with
 // the neighbouring letter, keeping its pitch.

@@ -8,8 +8,9 @@ import (
 	"unicode"
 )
 
-// Degree is one note of a scale against the major scale: its number 1..7 and
-// its alteration in semitones. "b3" is {3, -1}.
+// Degree is a note against the major scale: its number and its alteration in
+// semitones. "b3" is {3, -1}. Scales number their degrees 1..7; tones of chords go on
+// to 13 in the next octave.
 type Degree struct {
 	Number int
 	Alter  int
@@ -19,7 +20,9 @@ type Degree struct {
 var majorSemitones = [7]int{0, 2, 4, 5, 7, 9, 11}
 
 // Semitones is the degree's distance above the tonic, in semitones.
-func (d Degree) Semitones() int { return majorSemitones[d.Number-1] + d.Alter }
+func (d Degree) Semitones() int {
+	return majorSemitones[(d.Number-1)%7] + 12*((d.Number-1)/7) + d.Alter
+}
 
 // String writes the degree as in a scale's list: "b3", "#4", "5".
 func (d Degree) String() string { return accidentalText(d.Alter) + fmt.Sprint(d.Number) }

@@ -1,0 +1,323 @@
+package chord
+
+import (
+	"cmp"
+	"slices"
+
+	"agrimony/internal/core/pitch"
+)
+
+// Movement is how far voices go from one voicing to another, both sorted, in
+// semitones: tones are paired so that each has at least one partner and no pairs
+// cross; the sum of the pairs' distances, where that is least.
+func Movement(a, b []int) int {
+	var room [17]int
+	row := room[:len(b)+1]
+	const far = 1 << 20
+	for j := range row {
+		row[j] = far
+	}
+	row[0] = 0
+	for _, p := range a {
+		before := row[0]
+		row[0] = far
+		for j, q := range b {
+			best := min(before, row[j], row[j+1])
+			before = row[j+1]
+			row[j+1] = best + max(p-q, q-p)
+		}
+	}
+	return row[len(b)]
+}
+
+// Pairs are the partners of Movement: each pitch of a with one of b.
+func Pairs(a, b []int) [][2]int {
+	cost := make([][]int, len(a))
+	for i := range a {
+		cost[i] = make([]int, len(b))
+		for j := range b {
+			before := 0
+			switch {
+			case i > 0 && j > 0:
+				before = min(cost[i-1][j-1], cost[i-1][j], cost[i][j-1])
+			case i > 0:
+				before = cost[i-1][0]
+			case j > 0:
+				before = cost[0][j-1]
+			}
+			cost[i][j] = before + max(a[i]-b[j], b[j]-a[i])
+		}
+	}
+	out := [][2]int{}
+	for i, j := len(a)-1, len(b)-1; i >= 0 && j >= 0; {
+		out = append(out, [2]int{a[i], b[j]})
+		switch {
+		case i == 0:
+			j--
+		case j == 0:
+			i--
+		case cost[i-1][j-1] <= min(cost[i-1][j], cost[i][j-1]):
+			i, j = i-1, j-1
+		case cost[i-1][j] <= cost[i][j-1]:
+			i--
+		default:
+			j--
+		}
+	}
+	slices.Reverse(out)
+	return out
+}
+
+// RoundMovement sums the movement over a round of voicings, with the way back from the
+// last to the first.
+func RoundMovement(round [][]int) int {
+	sum := 0
+	for i := range round {
+		sum += Movement(round[i], round[(i+1)%len(round)])
+	}
+	return sum
+}
+
+// Invert takes sorted pitches so many times to their next inversion: the lowest tone
+// goes up an octave, or below 0 the highest down; where it would meet another tone, on
+// to the next octave.
+func Invert(pitches []int, times int) []int {
+	out := slices.Clone(pitches)
+	for ; times > 0; times-- {
+		p := out[0]
+		for slices.Contains(out, p) {
+			p += 12
+		}
+		out = append(out[1:], p)
+		slices.Sort(out)
+	}
+	for ; times < 0; times++ {
+		last := len(out) - 1
+		p := out[last]
+		for slices.Contains(out, p) {
+			p -= 12
+		}
+		out = append([]int{p}, out[:last]...)
+		slices.Sort(out)
+	}
+	return out
+}
+
+// Range is where voicings may lie, in MIDI pitches, and whether each chord's lowest
+// tone stays its lowest.
+type Range struct {
+	Low, High int
+	Keep      bool
+}
+
+// Toward moves a chord as a whole by the octaves that bring its middle nearest to the
+// middle of the range and all of it inside; a tie goes down. fits is false where it
+// fits at no octave: then it is nearest to the middle all the same.
+func (r Range) Toward(pitches []int) (out []int, fits bool) {
+	best, bestAway := 0, 0
+	found := false
+	for shift := -11; shift <= 11; shift++ {
+		inside := pitches[0]+12*shift >= r.Low && pitches[len(pitches)-1]+12*shift <= r.High
+		if fits && !inside {
+			continue
+		}
+		away := r.away(pitches, 12*shift)
+		if !found || inside && !fits || away < bestAway {
+			best, bestAway, found = shift, away, true
+		}
+		fits = fits || inside
+	}
+	out = make([]int, len(pitches))
+	for i, p := range pitches {
+		out[i] = p + 12*best
+	}
+	return out, fits
+}
+
+// exact makes means of 1..16 pitches whole numbers.
+const exact = 720720
+
+// away is how far a chord's middle lies from the range's, in parts of a semitone.
+func (r Range) away(pitches []int, shift int) int {
+	sum := 0
+	for _, p := range pitches {
+		sum += p + shift
+	}
+	d := 2*sum*(exact/len(pitches)) - (r.Low+r.High)*exact
+	return max(d, -d)
+}
+
+// MaxVoiced is the largest number of tones that are voiced; a chord of more stays as
+// it was written.
+const MaxVoiced = 6
+
+// work bounds how many pairs of voicings are compared. Only ranges of many octaves
+// under long rounds of large chords would take more; those are searched in a narrower
+// range around the first chord.
+const work = 200_000_000
+
+// Smooth voices a round of chords so that their voices move as little as can be,
+// around the loop. Each chord is given as written, sorted; the first stands for the
+// round's place and is only moved by octaves. Every later chord's tones may lie in any
+// octave of the range, no two on one pitch and neighbours at most an octave apart. Of
+// all choices that with the least movement is taken; among equals the one whose
+// middles lie nearest to the range's in sum; then the lower pitches, chord by chord,
+// from the lowest tone up. held tells which chords could not be voiced: those of more
+// than MaxVoiced tones, or without a place in the range.
+func Smooth(chords [][]int, r Range) (out [][]int, held []bool) {
+	n := len(chords)
+	out, held = make([][]int, n), make([]bool, n)
+	if n == 0 {
+		return out, held
+	}
+	var fits bool
+	out[0], fits = r.Toward(chords[0])
+	held[0] = !fits
+	s := search{r: r, first: out[0], memo: map[string][]state{}}
+	s.layers = make([][]state, n)
+	s.layers[0] = []state{{pitches: out[0]}}
+	total := 0
+	for i := 1; i < n; i++ {
+		s.layers[i] = s.states(chords[i])
+		if s.layers[i] == nil {
+			as, _ := r.Toward(chords[i])
+			held[i] = true
+			s.layers[i] = []state{s.state(as)}
+		}
+		total += len(s.layers[i]) * len(s.layers[i-1])
+	}
+	if total > work && r.High-r.Low > 24 {
+		middle := (out[0][0] + out[0][len(out[0])-1]) / 2
+		narrow := Range{max(r.Low, min(middle-(r.High-r.Low)*3/8, r.High-24)), 0, r.Keep}
+		narrow.High = min(r.High, narrow.Low+max((r.High-r.Low)*3/4, 24))
+		rest, unvoiced := Smooth(append([][]int{out[0]}, chords[1:]...), narrow)
+		rest[0] = out[0]
+		return rest, append([]bool{held[0]}, unvoiced[1:]...)
+	}
+	s.run()
+	at := &s.layers[0][0]
+	for i := 1; i < n; i++ {
+		at = &s.layers[i][at.next]
+		out[i] = at.pitches
+	}
+	return out, held
+}
+
+// state is a voicing of one chord of the round, with the best way from it back to the
+// first chord.
+type state struct {
+	pitches   []int
+	away      int // of its middle from the range's
+	movement  int // of the best way on
+	awaySum   int // along that way, its own included
+	next      int // index of the next chord's voicing on it
+	low, high int
+}
+
+type search struct {
+	r      Range
+	first  []int
+	layers [][]state
+	memo   map[string][]state // voicings of chords that come again
+}
+
+func (s *search) state(pitches []int) state {
+	return state{pitches: pitches, away: s.r.away(pitches, 0), low: pitches[0], high: pitches[len(pitches)-1]}
+}
+
+// states are all voicings of a chord in the range, in order of their pitches from the
+// lowest up; nil when it cannot be voiced.
+func (s *search) states(chord []int) []state {
+	if len(chord) > MaxVoiced {
+		return nil
+	}
+	name := make([]byte, len(chord))
+	for i, p := range chord {
+		name[i] = byte(pitch.Mod(p, 12))
+	}
+	if !s.r.Keep {
+		slices.Sort(name)
+	}
+	if known, ok := s.memo[string(name)]; ok {
+		return slices.Clone(known)
+	}
+	var found [][]int
+	var counts [12]int
+	for _, p := range chord {
+		counts[pitch.Mod(p, 12)]++
+	}
+	voiced := make([]int, 0, len(chord))
+	var place func(low, high int)
+	place = func(low, high int) {
+		if len(voiced) == len(chord) {
+			found = append(found, slices.Clone(voiced))
+			return
+		}
+		for p := low; p <= high; p++ {
+			class := pitch.Mod(p, 12)
+			if counts[class] == 0 || s.r.Keep && len(voiced) == 0 && class != int(name[0]) {
+				continue
+			}
+			counts[class]--
+			voiced = append(voiced, p)
+			place(p+1, min(p+12, s.r.High))
+			voiced = voiced[:len(voiced)-1]
+			counts[class]++
+		}
+	}
+	place(s.r.Low, s.r.High)
+	var out []state
+	for _, pitches := range found {
+		out = append(out, s.state(pitches))
+	}
+	s.memo[string(name)] = out
+	return slices.Clone(out)
+}
+
+// run finds for every voicing, from the last chord to the first, the best way on.
+// States are in order of their pitches, so that the first of equals is the lower.
+func (s *search) run() {
+	n := len(s.layers)
+	last := s.layers[n-1]
+	for i := range last {
+		last[i].movement, last[i].awaySum = Movement(last[i].pitches, s.first), last[i].away
+	}
+	for k := n - 2; k >= 0; k-- {
+		next := s.layers[k+1]
+		byCost := make([]int, len(next))
+		for i := range byCost {
+			byCost[i] = i
+		}
+		slices.SortFunc(byCost, func(a, b int) int {
+			return cmp.Or(cmp.Compare(next[a].movement, next[b].movement), cmp.Compare(next[a].awaySum, next[b].awaySum), cmp.Compare(a, b))
+		})
+		for i := range s.layers[k] {
+			s.layers[k][i].choose(next, byCost)
+		}
+	}
+}
+
+// choose takes the best next voicing. No movement is less than that of the lowest and
+// of the highest tone, which spares most comparisons.
+func (st *state) choose(next []state, byCost []int) {
+	best, bestAway, chosen := 1<<30, 0, -1
+	for _, i := range byCost {
+		to := &next[i]
+		if to.movement > best {
+			break
+		}
+		least := to.movement + max(st.low-to.low, to.low-st.low)
+		if len(st.pitches) > 1 && len(to.pitches) > 1 {
+			least += max(st.high-to.high, to.high-st.high)
+		}
+		if least > best {
+			continue
+		}
+		movement := to.movement + Movement(st.pitches, to.pitches)
+		if movement > best || movement == best && (to.awaySum > bestAway || to.awaySum == bestAway && chosen >= 0 && i > chosen) {
+			continue
+		}
+		best, bestAway, chosen = movement, to.awaySum, i
+	}
+	st.movement, st.awaySum, st.next = best, bestAway+st.away, chosen
+}
