@@ -81,6 +81,7 @@ func readInput(in io.Reader, path string) ([]byte, error) {
 func renderCommand() *cobra.Command {
 	var flags clipFlags
 	var fileType int
+	var names bool
 	var out string
 	c := &cobra.Command{
 		Use:   "render PIECE.json --clip ID",
@@ -94,7 +95,7 @@ func renderCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			data, err := smf.Encode(performance, fileType)
+			data, err := smf.Encode(performance, smf.Options{Type: fileType, ChordNames: names})
 			if err != nil {
 				return err
 			}
@@ -107,6 +108,7 @@ func renderCommand() *cobra.Command {
 	}
 	flags.add(c)
 	c.Flags().IntVar(&fileType, "type", smf.DefaultType, "1: one track a lane; 0: one track")
+	c.Flags().BoolVar(&names, "chord-names", true, "write the names of chords as markers where they begin")
 	c.Flags().StringVar(&out, "out", "", "the file to write (default: standard output)")
 	return c
 }

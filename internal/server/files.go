@@ -23,23 +23,23 @@ import (
 
 // order is what a request asks a file to hold.
 type order struct {
-	piece    *piece.Piece
-	clip     *piece.Clip
-	render   render.Options
-	fileType int
+	piece  *piece.Piece
+	clip   *piece.Clip
+	render render.Options
+	file   smf.Options
 }
 
-// ordered reads ?bars= or ?until=, ?ppq=, ?type= and ?lanes=a,b.
+// ordered reads ?bars= or ?until=, ?ppq=, ?type=, ?names= and ?lanes=a,b.
 func (s *server) ordered(c *gin.Context) (*order, error) {
 	from, err := s.store.Load(c.Param("id"))
 	if err != nil {
 		return nil, err
 	}
-	out := &order{piece: from.Piece, fileType: smf.DefaultType, render: render.Options{PPQ: render.DefaultPPQ}}
+	out := &order{piece: from.Piece, file: smf.Default, render: render.Options{PPQ: render.DefaultPPQ}}
 	if out.clip, err = from.Piece.Clip(c.Param("clip")); err != nil {
 		return nil, bad("%v", err)
 	}
-	for name, into := range map[string]*int{"bars": &out.render.Bars, "ppq": &out.render.PPQ, "type": &out.fileType} {
+	for name, into := range map[string]*int{"bars": &out.render.Bars, "ppq": &out.render.PPQ, "type": &out.file.Type} {
 		text, given := c.GetQuery(name)
 		if !given {
 			continue
@@ -50,6 +50,12 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 		if *into == 0 && name == "bars" { // asked for, which is not the same as left open
 			return nil, bad("%v", render.BarsOutOfRange(0))
 		}
+	}
+	switch text := c.DefaultQuery("names", "yes"); text {
+	case "yes", "no":
+		out.file.ChordNames = text == "yes"
+	default:
+		return nil, bad("names: %q is not allowed; allowed: yes, no", text)
 	}
 	out.render.Until = c.Query("until")
 	if lanes, given := c.GetQuery("lanes"); given {
@@ -63,7 +69,7 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 			}
 		}
 	}
-	if err := smf.CheckType(out.fileType); err != nil {
+	if err := smf.CheckType(out.file.Type); err != nil {
 		return nil, bad("%v", err)
 	}
 	if err := out.render.Check(); err != nil {
@@ -87,7 +93,7 @@ func (s *server) file(ctx context.Context, o *order) (*render.Performance, []byt
 	if err := ctx.Err(); err != nil {
 		return nil, nil, err
 	}
-	data, err := smf.Encode(performance, o.fileType)
+	data, err := smf.Encode(performance, o.file)
 	return performance, data, err
 }
 

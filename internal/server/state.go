@@ -142,7 +142,7 @@ func clipStateOf(clip, was *piece.Clip) any {
 
 // alike tells whether two clips differ in nothing but lanes.
 func alike(a, b *piece.Clip) bool {
-	return a.ID == b.ID && a.Name == b.Name && a.Bars == b.Bars && a.Until == b.Until && a.Seam == b.Seam && a.Key == b.Key
+	return a.ID == b.ID && a.Name == b.Name && a.Bars == b.Bars && a.Until == b.Until && a.Seam == b.Seam && a.Key == b.Key && a.Harmony == b.Harmony
 }
 
 // drawn keeps miniatures of clips, each with the clip and piece that it is of.

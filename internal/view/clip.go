@@ -144,7 +144,7 @@ func Of(p *piece.Piece, clip *piece.Clip, before *Clip) (*Clip, error) {
 
 // unchanged finds a lane's earlier view, where nothing that it shows has changed.
 func unchanged(before *Clip, now *render.Performance, own *piece.Lane, part *render.Part, channel int) *Lane {
-	if before == nil || !before.performance.Alike(now) {
+	if before == nil || !before.performance.Alike(now) || render.Listens(own) && !now.Harmony.Same(before.performance.Harmony) {
 		return nil
 	}
 	for i := range before.performance.Clip.Lanes {

@@ -21,7 +21,7 @@ type Lane struct {
 	Rounds    []int        `json:"rounds"`  // the round (from 0) of each slot
 	Sounds    []bool       `json:"sounds"`  // which slots sound: on, and let through by chance and rounds
 	Active    []bool       `json:"active"`  // which steps take part in the round
-	Pitches   []int        `json:"pitches"` // the sounding pitch of each step
+	Pitches   [][]int      `json:"pitches"` // what each step sounds where it stands first
 	Names     []string     `json:"names"`   // its name, "C♯2"
 	Ladder    []pitch.Rung `json:"ladder"`
 	Audible   bool         `json:"audible"`
@@ -56,15 +56,25 @@ type Control struct {
 // laneOf views a lane; part is nil where it does not play.
 func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part) *Lane {
 	key := performance.Key
-	kind := lane.Of(own)
 	out := &Lane{
-		ID: own.ID, Pitches: kind.Pitches(own, key), Ladder: kind.Ladder(own, key), Range: 1,
+		ID: own.ID, Pitches: [][]int{}, Range: 1,
 		Slots: []int{}, SlotAt: []int64{}, Rounds: []int{}, Sounds: []bool{}, Active: []bool{}, Names: []string{},
 		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{},
 	}
-	for _, name := range lane.Names(own, key) {
-		out.Names = append(out.Names, pitch.Pretty(name))
+	var sounding []int
+	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony) {
+		out.Names = append(out.Names, pitch.Pretty(sound.Name))
+		out.Pitches = append(out.Pitches, sound.Pitches)
+		if own.Content.Slots().Cell(i).On {
+			sounding = append(sounding, sound.Pitches...)
+		}
 	}
+	if part != nil && render.Listens(own) {
+		for i := range part.Notes {
+			sounding = append(sounding, int(part.Notes[i].Pitch))
+		}
+	}
+	out.Ladder = lane.Of(own).Ladder(own, key, sounding)
 	if own.Content.Slots() != nil {
 		out.unroll(performance, own)
 	}

@@ -90,8 +90,8 @@ func TestLaddersHoldTheKeyAndReachEveryNote(t *testing.T) {
 	for _, row := range locked {
 		assert.True(t, row.InKey)
 	}
-	assert.LessOrEqual(t, locked[0].Pitch, v.Lanes[0].Pitches[0])
-	assert.GreaterOrEqual(t, locked[len(locked)-1].Pitch, v.Lanes[0].Pitches[1])
+	assert.LessOrEqual(t, locked[0].Pitch, v.Lanes[0].Pitches[0][0])
+	assert.GreaterOrEqual(t, locked[len(locked)-1].Pitch, v.Lanes[0].Pitches[1][0])
 	for i := 1; i < len(free); i++ {
 		assert.Equal(t, free[i-1].Pitch+1, free[i].Pitch, "every semitone without a lock")
 	}

@@ -256,7 +256,11 @@ func keyOp(tonic, scale, keep string) op.SetKey {
 
 func TestChangingTheKey(t *testing.T) {
 	pitches := func(p *piece.Piece) []int {
-		return lane.Of(&p.Clips[0].Lanes[0]).Pitches(&p.Clips[0].Lanes[0], p.KeyOf(&p.Clips[0]))
+		var out []int
+		for _, sound := range lane.Sounds(p, &p.Clips[0], &p.Clips[0].Lanes[0]) {
+			out = append(out, sound.Pitches...)
+		}
+		return out
 	}
 	for _, row := range []struct {
 		steps, tonic, scale, keep string

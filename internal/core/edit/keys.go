@@ -7,6 +7,7 @@ import (
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
 )
 
 // KeyChange is what a change of key does to one note.
@@ -79,10 +80,10 @@ func PreviewKey(p *piece.Piece, o op.SetKey) (*KeyPreview, error) {
 		if o.Clip != "" && p.Clips[i].ID != o.Clip || o.Clip == "" && p.Clips[i].Key != nil {
 			continue
 		}
-		before, after := p.KeyOf(&p.Clips[i]), next.KeyOf(&next.Clips[i])
-		key = after
+		key = next.KeyOf(&next.Clips[i])
 		for l := range p.Clips[i].Lanes {
-			out.compare(p.Clips[i].ID, &p.Clips[i].Lanes[l], &next.Clips[i].Lanes[l], before, after)
+			old, now := &p.Clips[i].Lanes[l], &next.Clips[i].Lanes[l]
+			out.compare(p.Clips[i].ID, old, lane.Sounds(p, &p.Clips[i], old), lane.Sounds(next, &next.Clips[i], now))
 		}
 	}
 	out.Key = pitch.Pretty(key.String())
@@ -92,16 +93,15 @@ func PreviewKey(p *piece.Piece, o op.SetKey) (*KeyPreview, error) {
 	return out, nil
 }
 
-func (k *KeyPreview) compare(clip string, old, now *piece.Lane, before, after pitch.Key) {
-	was, is := lane.Of(old).Pitches(old, before), lane.Of(now).Pitches(now, after)
-	steps := old.Content.Slots()
+func (k *KeyPreview) compare(clip string, own *piece.Lane, was, is []render.Sound) {
+	steps := own.Content.Slots()
 	for s := range was {
 		if !steps.Cell(s).On {
 			continue
 		}
-		k.Total++
-		if was[s] != is[s] {
-			k.Changes = append(k.Changes, KeyChange{clip, old.ID, s + 1, pitch.Pretty(before.Named(was[s])), pitch.Pretty(after.Named(is[s]))})
+		k.Total += len(was[s].Pitches)
+		if !slices.Equal(was[s].Pitches, is[s].Pitches) {
+			k.Changes = append(k.Changes, KeyChange{clip, own.ID, s + 1, pitch.Pretty(was[s].Name), pitch.Pretty(is[s].Name)})
 		}
 	}
 }

@@ -74,15 +74,17 @@ func (gongs) Period(in *render.Input) *big.Int { return in.Pattern.Period() }
 func (gongs) Reasons(p *render.Performance, _ *render.Part, l *piece.Lane, note *render.Note) []render.Reason {
 	return []render.Reason{{Rule: "note", From: fmt.Sprint("height ", of(l).Steps[note.Step-1].Height), To: p.Name(note)}}
 }
-func (k gongs) Pitches(l *piece.Lane, _ pitch.Key) []int {
-	out := make([]int, len(of(l).Steps))
+func (k gongs) Sounds(l *piece.Lane, key pitch.Key, _ func(int) *render.Chord) []render.Sound {
+	out := make([]render.Sound, len(of(l).Steps))
 	for i := range out {
-		out[i] = int(k.pitch(l, i))
+		out[i] = render.OneSound(key, int(k.pitch(l, i)))
 	}
 	return out
 }
-func (gongs) Ladder(_ *piece.Lane, key pitch.Key) []pitch.Rung { return key.Ladder(3, 48, 60, true) }
-func (gongs) Rekey(*piece.Lane, pitch.Key, pitch.Key, bool)    {}
+func (gongs) Ladder(_ *piece.Lane, key pitch.Key, _ []int) []pitch.Rung {
+	return key.Ladder(3, 48, 60, true)
+}
+func (gongs) Rekey(*piece.Lane, pitch.Key, pitch.Key, bool) {}
 
 // withGongs puts the kind into both tables for a test.
 func withGongs(t *testing.T) {
@@ -139,7 +141,7 @@ func TestLanesThatNeedEachOther(t *testing.T) {
 		`{"id":"x"},{"id":"g","kind":"gong","above":"h"},{"id":"h","kind":"gong","above":"g"}`: "clips[0].lanes[2].above: needs itself: g needs h needs g",
 		`{"id":"g","kind":"gong","height":3}`:                                                  "clips[0].lanes[0].height: is not a known field",
 		`{"id":"g","kind":"gong","steps":[{"height":13}]}`:                                     "clips[0].lanes[0].steps[0].height: 13 is above 12; allowed: 0..12",
-		`{"id":"g","kind":"drone"}`:                                                            `clips[0].lanes[0].kind: "drone" is not allowed; allowed: line, pulse, gong`,
+		`{"id":"g","kind":"drone"}`:                                                            `clips[0].lanes[0].kind: "drone" is not allowed; allowed: line, chords, pulse, gong`,
 	} {
 		_, err := read(t, lanes)
 		assert.ErrorContains(t, err, message)

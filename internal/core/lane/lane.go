@@ -4,6 +4,8 @@
 package lane
 
 import (
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane/chords"
 	"agrimony/internal/core/lane/line"
 	"agrimony/internal/core/lane/pulse"
 	"agrimony/internal/core/piece"
@@ -15,18 +17,20 @@ import (
 // pitch, say) is asked for by those who need it, in interfaces of their own.
 type Kind interface {
 	render.Kind
-	// Pitches are the MIDI pitches at which the steps sound.
-	Pitches(lane *piece.Lane, key pitch.Key) []int
-	// Ladder is the rows on which a lane's notes are placed, from low to high.
-	Ladder(lane *piece.Lane, key pitch.Key) []pitch.Rung
+	// Sounds are what the steps sound, each over the chord (or nil) that over tells.
+	Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.Chord) []render.Sound
+	// Ladder is the rows on which a lane's notes are placed, from low to high, and as far
+	// as the pitches that sound reach.
+	Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung
 	// Rekey brings a lane into another key, keeping degrees or pitches.
 	Rekey(lane *piece.Lane, from, to pitch.Key, keepDegrees bool)
 }
 
 // Kinds are all kinds. To add one, add a row.
 var Kinds = map[string]Kind{
-	"line":  line.Kind{},
-	"pulse": pulse.Kind{},
+	"line":   line.Kind{},
+	"chords": chords.Kind{},
+	"pulse":  pulse.Kind{},
 }
 
 // Of is what a lane's kind does.
@@ -44,12 +48,36 @@ func Cycle(p *piece.Piece, clip *piece.Clip) render.Cycle {
 	return render.CycleOf(p, clip, lookup)
 }
 
-// Names are the sounding pitches of a lane's steps, spelled in the key: "F#2".
-func Names(l *piece.Lane, key pitch.Key) []string {
-	pitches := Of(l).Pitches(l, key)
-	out := make([]string, len(pitches))
-	for i, p := range pitches {
-		out[i] = key.Named(p)
+// Sounds are what a lane's steps sound, each where it stands first in the clip.
+func Sounds(p *piece.Piece, clip *piece.Clip, l *piece.Lane) []render.Sound {
+	return SoundsOver(p, clip, l, harmonyFor(p, clip, l))
+}
+
+// SoundsOver are the same over a harmony that is known already.
+func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmony) []render.Sound {
+	over := func(int) *render.Chord { return nil }
+	if h != nil && render.Listens(l) {
+		pattern := render.PatternOf(p, clip.ID, l)
+		first := map[int]*render.Chord{}
+		for _, s := range pattern.Slots(pattern.RoundLength()) {
+			if _, seen := first[int(s.Step)]; !seen {
+				first[int(s.Step)] = h.At(s.At)
+			}
+		}
+		over = func(step int) *render.Chord { return first[step] }
 	}
-	return out
+	return Of(l).Sounds(l, p.KeyOf(clip), over)
+}
+
+// harmonyFor is what a lane listens to in its first round; nil where it does not.
+func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *render.Harmony {
+	if !render.Listens(l) {
+		return nil
+	}
+	return Harmony(p, clip, render.PatternOf(p, clip.ID, l).RoundLength())
+}
+
+// Harmony works out what a clip listens to up to a length; nil without chords.
+func Harmony(p *piece.Piece, clip *piece.Clip, length beat.Time) *render.Harmony {
+	return render.HarmonyOf(p, clip, length, lookup)
 }

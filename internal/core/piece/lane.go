@@ -64,7 +64,7 @@ func (k Kind) Types() (content, step string) {
 const DefaultKind = "line"
 
 // Kinds are all kinds of lanes. To add one, add a row.
-var Kinds = []Kind{lineKind, pulseKind}
+var Kinds = []Kind{lineKind, chordsKind, pulseKind}
 
 func kindNamed(name string) (Kind, bool) {
 	for _, k := range Kinds {
@@ -318,16 +318,21 @@ func (l Lane) MarshalJSON() ([]byte, error) {
 
 const idLimit = 64
 
+var idPattern = fmt.Sprintf("^[A-Za-z0-9_.~-]{1,%d}$", idLimit)
+
+// checkID refuses what is no id.
+func checkID(text string) error {
+	for _, r := range text {
+		if !strings.ContainsRune("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_.~", r) {
+			return fmt.Errorf("%q is not an id; allowed: letters, digits and -_.~", text)
+		}
+	}
+	if len(text) == 0 || len(text) > idLimit {
+		return fmt.Errorf("%d characters are not an id; allowed: 1..%d of letters, digits and -_.~", len(text), idLimit)
+	}
+	return nil
+}
+
 func id[T any](doc string, at func(*T) *string) document.Field[T] {
-	return document.Parsed("id", "", doc, func(text string) error {
-		for _, r := range text {
-			if !strings.ContainsRune("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_.~", r) {
-				return fmt.Errorf("%q is not an id; allowed: letters, digits and -_.~", text)
-			}
-		}
-		if len(text) == 0 || len(text) > idLimit {
-			return fmt.Errorf("%d characters are not an id; allowed: 1..%d of letters, digits and -_.~", len(text), idLimit)
-		}
-		return nil
-	}, at, document.Pairs("pattern", fmt.Sprintf("^[A-Za-z0-9_.~-]{1,%d}$", idLimit)))
+	return document.Parsed("id", "", doc, checkID, at, document.Pairs("pattern", idPattern))
 }

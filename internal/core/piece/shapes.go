@@ -33,7 +33,7 @@ var (
 	Seams      = []string{"fresh", "loop"}
 	SwingGrids = []string{"1/8", "1/16"}
 	BeatNames  = []string{"off", "four", "half", "broken"}
-	Voices     = []string{"bass", "pluck", "kit"}
+	Voices     = []string{"bass", "pluck", "keys", "pad", "kit"}
 	Waves      = []string{"saw", "pulse"}
 )
 
@@ -83,6 +83,7 @@ var clipShape = &document.Shape[Clip]{
 		document.Choice("until", Untils, "", "Or where it ends: when its lanes' full cycle does, or when that meets the bar (realign, the default).", func(c *Clip) *string { return &c.Until }),
 		document.Choice("seam", Seams, "fresh", "Whether it starts fresh, or as if the loop had come round: a glide into a lane's first note then comes from the pitch that the lane ends on.", func(c *Clip) *string { return &c.Seam }),
 		document.Optional("key", "Its own key; absent: the piece's.", keyShape, func(c *Clip) **Key { return &c.Key }),
+		document.Optional("harmony", "Where its chords come from; absent: its first chords lane.", harmonyShape, func(c *Clip) **Harmony { return &c.Harmony }),
 		document.Items("lanes", 0, MaxLanes, "Its lanes.", readLane, checkLane, writeLane, laneSchema, func() document.Object { return document.Object{} },
 			document.None[Lane], func(c *Clip) *[]Lane { return &c.Lanes }),
 	},
@@ -103,6 +104,7 @@ var clipShape = &document.Shape[Clip]{
 		lanes := at.Field("lanes")
 		distinctIDs(lanes, "lane", c.Lanes, func(l *Lane) (id, name *string) { return &l.ID, &l.Name })
 		checkNeeds(lanes, c.Lanes)
+		checkHarmonyLane(at, c)
 	},
 	Also: document.Pairs("not", document.Pairs("required", []string{"bars", "until"})),
 }
@@ -136,6 +138,7 @@ var documentShape = &document.Shape[head]{
 	Check: func(at *document.At, h *head) {
 		clips := at.Field("clips")
 		distinctIDs(clips, "clip", h.Clips, func(c *Clip) (id, name *string) { return &c.ID, &c.Name })
+		checkHarmonyClips(clips, h.Clips)
 		for i := range h.Clips {
 			checkKeys(clips.Item(i), h.Piece.KeyOf(&h.Clips[i]), &h.Clips[i])
 		}

@@ -46,7 +46,9 @@ type Clip struct {
 	Until string `json:"until"`                            // "cycle", "realign", or "" when Bars is set
 	Seam  string `json:"seam"`                             // "loop": it starts as if the loop had come round
 	Key   *Key   `json:"key" tstype:"Key | null,required"` // nil: the piece's
-	Lanes []Lane `json:"lanes" tstype:"Lane[]"`
+	// Harmony is where its chords come from; nil: its first chords lane.
+	Harmony *Harmony `json:"harmony" tstype:"Harmony | null,required"`
+	Lanes   []Lane   `json:"lanes" tstype:"Lane[]"`
 }
 
 // Common is what lanes of every kind hold.

@@ -141,6 +141,20 @@ func (k Key) Snap(p int, way Snap) int {
 	}
 }
 
+// SnapTo brings a MIDI pitch to the nearest pitch class of a set, a bit each, that is
+// not empty; one that is in it stays.
+func SnapTo(p int, way Snap, classes uint16) int {
+	has := func(p int) bool { return classes>>Mod(p, 12)&1 == 1 }
+	for distance := 0; ; distance++ {
+		if way != Up && has(p-distance) {
+			return p - distance
+		}
+		if way != Down && has(p+distance) {
+			return p + distance
+		}
+	}
+}
+
 // Fold moves a pitch by octaves into 0..127.
 func Fold(p int) int {
 	switch {

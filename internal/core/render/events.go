@@ -18,6 +18,7 @@ type Events struct {
 	Notes    []NoteEvent     `json:"notes"`
 	Bends    []BendEvent     `json:"bends"`
 	Controls []ControlEvent  `json:"controls"`
+	Harmony  []ChordEvent    `json:"harmony,omitempty"` // only of a clip with chords
 	Cycle    CycleReport     `json:"cycle"`
 	Findings []FindingReport `json:"findings"`
 }
@@ -51,6 +52,15 @@ type ControlEvent struct {
 	At         int64  `json:"at"`
 	Controller int    `json:"controller"`
 	Value      int    `json:"value"`
+}
+
+// ChordEvent is a chord where it begins, on the grid; the first is at 0.
+type ChordEvent struct {
+	At      int64  `json:"at"`
+	Symbol  string `json:"symbol"`
+	Numeral string `json:"numeral"`
+	Root    string `json:"root"`
+	Pitches []int  `json:"pitches"`
 }
 
 // CycleReport says when the lanes meet. RealignBars may be beyond 64 bits.
@@ -112,6 +122,15 @@ func (p *Performance) Events() Events {
 		}
 		for _, control := range part.Controls {
 			out.Controls = append(out.Controls, ControlEvent{part.ID, part.Channel, control.At.Export(ppq), int(control.Controller), int(control.Value)})
+		}
+	}
+	if p.Harmony != nil {
+		for _, b := range p.Harmony.Chords {
+			event := ChordEvent{At: b.At.Export(ppq), Symbol: b.Symbol, Numeral: b.Numeral, Root: b.Root.String(), Pitches: []int{}}
+			for _, own := range b.Pitches {
+				event.Pitches = append(event.Pitches, int(own))
+			}
+			out.Harmony = append(out.Harmony, event)
 		}
 	}
 	slices.SortStableFunc(out.Notes, func(a, b NoteEvent) int { return cmp.Compare(a.At, b.At) })

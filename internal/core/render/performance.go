@@ -35,6 +35,10 @@ type Frame struct {
 	Bar    beat.Time
 	Swing  beat.Swing
 	PPQ    int // ticks a quarter note that reasons and wheel positions are made for
+
+	// Harmony is what lanes listen to; nil: nothing.
+	Harmony  *Harmony
+	harmonic *Harmony // the same while its chords are not worked out
 }
 
 func (f *Frame) same(g *Frame) bool {

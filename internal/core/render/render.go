@@ -122,7 +122,10 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 	if err != nil {
 		return nil, err
 	}
+	harmonic := out.Frame.harmonic
 	out.Frame = frame(p, clip, length, options.PPQ)
+	out.Frame.harmonic = harmonic
+	out.Harmony = harmonic.fill()
 	wanted, err := audible(clip, options.Lanes)
 	if err != nil {
 		return nil, err
@@ -189,7 +192,7 @@ func reusable(before, now *Performance) func(lane int) *Part {
 	}
 	return func(lane int) *Part {
 		own := &now.Clip.Lanes[lane]
-		if _, leaning := own.Content.(piece.Leaning); leaning {
+		if _, leaning := own.Content.(piece.Leaning); leaning || Listens(own) && !now.Harmony.Same(before.Harmony) {
 			return nil
 		}
 		for i := range before.Lanes {
@@ -209,12 +212,19 @@ func reusable(before, now *Performance) func(lane int) *Part {
 	}
 }
 
+// Listens tells whether a lane's notes depend on the sounding chord.
+func Listens(lane *piece.Lane) bool {
+	content, ok := lane.Content.(piece.Listening)
+	return ok && content.Listens()
+}
+
 // slotRooms is memory for slots, which live only while their lane is played.
 var slotRooms = sync.Pool{New: func() any { return new([]Slot) }}
 
 // inputsOf prepares what each lane is played from, as far as the clip's length does
 // not matter.
 func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*Input {
+	frame.harmonic = prepare(p, clip, frame, kinds)
 	given := Channels(clip)
 	inputs := make([]*Input, len(clip.Lanes))
 	for i := range clip.Lanes {

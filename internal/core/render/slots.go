@@ -114,6 +114,9 @@ func reversed(steps []int32) []int32 {
 	return out
 }
 
+// Order is the steps of the first round in playing order.
+func (p *Pattern) Order() []int32 { return orders[p.lane.Direction].arrange(p.Active, p.draws, 0) }
+
 // RoundSlots is how many slots one round has.
 func (p *Pattern) RoundSlots() int { return orders[p.lane.Direction].slots(len(p.Active)) }
 

@@ -11,7 +11,8 @@ import (
 
 // trace keeps, in a few bytes, what Why needs to tell how a note came about.
 type trace struct {
-	onset, end      beat.Time // after ratchet and nudge, before groove
+	onset, end      beat.Time // after ratchet, nudge and spread, before groove
+	spread          beat.Time // by how much it begins after its chord
 	run             int32
 	lastStep        int32 // index of the last step joined
 	gate            int16 // % by which it ends: that of its last step
@@ -26,11 +27,12 @@ type trace struct {
 	more            bool // steps were joined to its own
 	legato          bool // it overlaps the next
 	reaches         bool // the clip's end
+	dropped         bool // the next chord of a tie has it not
 }
 
 // grid is where the note's step stands, and where its repeat does before the nudge.
 func (t *trace) grid(step beat.Time) (grid, repeat beat.Time) {
-	repeat = t.onset
+	repeat = t.onset - t.spread
 	if !t.joined {
 		repeat -= step.Percent(int(t.nudge))
 	}
@@ -53,6 +55,8 @@ type Reason struct {
 	Rule string `json:"rule"`
 	From string `json:"from"`
 	To   string `json:"to"`
+
+	Chord string `json:"-"` // the chord that it is by, where there is one
 }
 
 // reasons gathers reasons in the resolution of a performance.
@@ -63,7 +67,7 @@ type reasons struct {
 
 func (r *reasons) add(when bool, rule, from, to string) {
 	if when {
-		r.list = append(r.list, Reason{rule, from, to})
+		r.list = append(r.list, Reason{Rule: rule, From: from, To: to})
 	}
 }
 
@@ -103,9 +107,12 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 		r.add(nudged != grid, "ratchet", r.tick(grid), r.tick(nudged))
 	}
 	r.add(t.joined, "joined", "the step before", "legato, on the grid")
-	r.add(nudged != t.onset, "nudge", r.tick(nudged), r.tick(t.onset))
-	length := r.ticks(t.onset, t.end)
+	whole := t.onset - t.spread // where its chord begins
+	r.add(nudged != whole, "nudge", r.tick(nudged), r.tick(whole))
+	length := r.ticks(whole, t.end)
 	switch {
+	case t.dropped:
+		r.add(true, "change", fmt.Sprintf("%s, until the chord of step %d", step, t.lastStep+1), length)
 	case t.reaches:
 		r.add(true, "tie", step+" over the clip's end", length)
 	case t.legato:
@@ -117,6 +124,7 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	default:
 		r.add(true, "gate", fmt.Sprintf("%d %% of the step", t.gate), length)
 	}
+	r.moved("strum", [2]beat.Time{whole, t.end}, [2]beat.Time{t.onset, t.end})
 	straight := [2]beat.Time{t.onset, t.end}
 	swung := [2]beat.Time{p.Swing.Warp(t.onset), p.Swing.Warp(t.end)}
 	r.moved("swing", straight, swung)
@@ -156,7 +164,9 @@ func (p *Performance) Explain(part *Part, note *Note) string {
 var sentences = map[string]string{
 	"step": "%s is at %s", "alter": "altered from %s to %s", "lock": "lock moved %s to %s", "fold": "folded by octaves from %s to %s",
 	"note": "%s of the lane is %s", "tie": "tied from %s, %s", "legato": "runs %s, %s", "joined": "joined to %s (%s)", "velocity": "%s has velocity %s",
-	"gate": "gate %s is %s", "glide": "glides from %s to %s", "wheel": "from %s the wheel goes %s",
+	"gate": "gate %s is %s", "glide": "glides from %s to %s", "tone": "%s is %s", "octave": "moved by octaves from %s to %s", "inversion": "inverted from %s to %s", "voicing": "voiced from %s to %s",
+	"change": "tied from %s, %s", "strum": "strummed: %s become %s",
+	"wheel":   "from %s the wheel goes %s",
 	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s",
 	"start": "moved from %s to the clip's start, %s", "cut": "the next note cuts %s to %s", "key": "its key is struck again: %s become %s",
 	"end": "the clip's end cuts %s to %s", "shortest": "no note is shorter than a tick: %s become %s",
@@ -166,6 +176,12 @@ var sentences = map[string]string{
 func (r Reason) sentence(key pitch.Key) string {
 	if r.Rule == "degree" {
 		return fmt.Sprintf("degree %s of %s is %s", r.From, key, r.To)
+	}
+	switch {
+	case r.Rule == "follow":
+		return fmt.Sprintf("counted from the root of %s, %s becomes %s", r.Chord, r.From, r.To)
+	case r.Rule == "lock" && r.Chord != "":
+		return fmt.Sprintf("lock moved %s to %s, a tone of %s", r.From, r.To, r.Chord)
 	}
 	return fmt.Sprintf(sentences[r.Rule], r.From, r.To)
 }

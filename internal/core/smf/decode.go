@@ -23,6 +23,7 @@ type Track struct {
 	Notes    []Note
 	Bends    []Bend
 	Controls []Control
+	Markers  []Marker
 	End      int64 // where the track ends
 }
 
@@ -62,6 +63,12 @@ type Bend struct {
 type Control struct {
 	At                         int64
 	Channel, Controller, Value int
+}
+
+// Marker is a text at a tick: the name of a chord, say.
+type Marker struct {
+	At   int64
+	Text string
 }
 
 // MaxFile is the largest file that is read, in bytes.
@@ -117,6 +124,8 @@ func decodeTrack(events smf.Track) Track {
 			out.Controls = append(out.Controls, Control{at, int(a) + 1, int(b), int(c)})
 		case message.GetMetaTrackName(&text):
 			out.Name = text
+		case message.GetMetaMarker(&text):
+			out.Markers = append(out.Markers, Marker{at, text})
 		case message.GetMetaTempo(&bpm):
 			out.Tempos = append(out.Tempos, Tempo{at, bpm})
 		case message.GetMetaTimeSig(&a, &b, nil, nil):

@@ -15,6 +15,15 @@ import (
 // DefaultType is the file type where none is given.
 const DefaultType = 1
 
+// Options say what a file is to hold beside the performance's events.
+type Options struct {
+	Type       int  // 0 or 1
+	ChordNames bool // the symbols of the chords, as markers where they begin
+}
+
+// Default is a file of the usual type, with the names of its chords.
+var Default = Options{Type: DefaultType, ChordNames: true}
+
 // CheckType refuses file types that are not written.
 func CheckType(fileType int) error {
 	if fileType != 0 && fileType != 1 {
@@ -26,7 +35,8 @@ func CheckType(fileType int) error {
 // Encode writes a performance as a Standard MIDI File at its PPQ. Type 1 has a
 // conductor track and one track a lane; type 0 has one track. Every track ends
 // exactly where the clip does. The same input gives the same bytes.
-func Encode(performance *render.Performance, fileType int) ([]byte, error) {
+func Encode(performance *render.Performance, options Options) ([]byte, error) {
+	fileType := options.Type
 	if err := CheckType(fileType); err != nil {
 		return nil, err
 	}
@@ -37,6 +47,10 @@ func Encode(performance *render.Performance, fileType int) ([]byte, error) {
 	file.TimeFormat = smf.MetricTicks(performance.PPQ)
 	end := performance.Length.Export(performance.PPQ)
 	conductor := head(performance)
+	var names []marker
+	if options.ChordNames {
+		names = chordNames(performance, end)
+	}
 	if fileType == 0 {
 		var all []event
 		for i := range performance.Lanes {
@@ -52,13 +66,13 @@ func Encode(performance *render.Performance, fileType int) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		file.Tracks = []smf.Track{made}
+		file.Tracks = []smf.Track{marked(made, names)}
 	} else {
 		made, err := track(conductor, nil, end)
 		if err != nil {
 			return nil, err
 		}
-		file.Tracks = append(file.Tracks, made)
+		file.Tracks = append(file.Tracks, marked(made, names))
 		for i := range performance.Lanes {
 			part := &performance.Lanes[i]
 			name := []smf.Message{smf.MetaTrackSequenceName(part.Name)}

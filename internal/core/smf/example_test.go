@@ -20,7 +20,7 @@ func ExampleEncode() {
 	if err != nil {
 		panic(err)
 	}
-	data, err := smf.Encode(performance, smf.DefaultType)
+	data, err := smf.Encode(performance, smf.Default)
 	if err != nil {
 		panic(err)
 	}

@@ -32,9 +32,9 @@ func performed(t require.TestingT, doc string, options render.Options) (*piece.P
 func TestAFileHoldsThePerformance(t *testing.T) {
 	for _, options := range []struct{ PPQ, Type int }{{960, 1}, {480, 1}, {96, 1}, {960, 0}, {96, 0}} {
 		_, performance := performed(t, sample, render.Options{PPQ: options.PPQ})
-		data, err := smf.Encode(performance, options.Type)
+		data, err := smf.Encode(performance, smf.Options{Type: options.Type})
 		require.NoError(t, err)
-		again, err := smf.Encode(performance, options.Type)
+		again, err := smf.Encode(performance, smf.Options{Type: options.Type})
 		require.NoError(t, err)
 		assert.Equal(t, data, again, "the same bytes")
 
@@ -81,7 +81,7 @@ func TestAFileHoldsThePerformance(t *testing.T) {
 
 func TestOptionsThatAreRefused(t *testing.T) {
 	p, performance := performed(t, sample, render.Options{})
-	_, err := smf.Encode(performance, 2)
+	_, err := smf.Encode(performance, smf.Options{Type: 2})
 	assert.EqualError(t, err, "type: 2 is not allowed; allowed: 0, 1")
 	_, err = lane.Render(p, &p.Clips[0], render.Options{PPQ: 100})
 	assert.EqualError(t, err, "ppq: 100 is not allowed; allowed: 96, 480, 960")
@@ -89,7 +89,7 @@ func TestOptionsThatAreRefused(t *testing.T) {
 
 func TestScalesWithoutASignatureHaveNone(t *testing.T) {
 	_, performance := performed(t, strings.Replace(sample, "dorian", "hungarian minor", 1), render.Options{})
-	data, err := smf.Encode(performance, smf.DefaultType)
+	data, err := smf.Encode(performance, smf.Default)
 	require.NoError(t, err)
 	file, err := smf.Decode(data)
 	require.NoError(t, err)
@@ -128,7 +128,7 @@ func TestBrokenFilesSayWhatAndWhere(t *testing.T) {
 func FuzzDecode(f *testing.F) {
 	_, performance := performed(f, sample, render.Options{PPQ: 96})
 	for _, fileType := range []int{0, 1} {
-		data, err := smf.Encode(performance, fileType)
+		data, err := smf.Encode(performance, smf.Options{Type: fileType})
 		require.NoError(f, err)
 		f.Add(data)
 	}
@@ -180,7 +180,7 @@ func BenchmarkRenderAndEncode(b *testing.B) {
 	for _, bars := range []int{16, 64, 256} {
 		p, performance := performed(b, heavy(), render.Options{Bars: bars})
 		encode := func(performance *render.Performance) {
-			_, err := smf.Encode(performance, smf.DefaultType)
+			_, err := smf.Encode(performance, smf.Default)
 			require.NoError(b, err)
 		}
 		both := func() {
@@ -229,7 +229,7 @@ func TestNothingIsWrittenPastTheEnd(t *testing.T) {
 			for bars := 1; bars <= 3; bars++ {
 				performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: bars})
 				require.NoError(t, err)
-				data, err := smf.Encode(performance, 1)
+				data, err := smf.Encode(performance, smf.Default)
 				require.NoError(t, err)
 				file, err := smf.Decode(data)
 				require.NoError(t, err)

@@ -13,7 +13,7 @@ import (
 // Findings reviews a line: whether its last note leads back to its first, and
 // whether it leans on chords that are not there.
 func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
-	out := pitched.Harmless(&of(lane).Pitched, p.Clip.ID, lane)
+	out := pitched.Harmless(&of(lane).Pitched, p, lane)
 	if len(part.Notes) < 2 || p.Opening {
 		return out
 	}

@@ -18,15 +18,22 @@ func of(lane *piece.Lane) *piece.Line { return lane.Content.(*piece.Line) }
 // Play renders the lane.
 func (Kind) Play(in *render.Input) render.Part {
 	line := of(in.Lane)
-	placed := place(line, in.Key)
 	v := voice(line)
 	v.Pitch = make([]uint8, len(in.Slots))
+	placed := pitched.Placer(&line.Pitched, in, func(step int32) pitch.Place { return line.Steps[step].Place() })
+	var folded []pitched.Placed
 	for i := range in.Slots {
-		v.Pitch[i] = placed[in.Slots[i].Step].Pitch
+		p := placed(&in.Slots[i])
+		if v.Pitch[i] = p.Pitch; p.Folded() && line.Steps[in.Slots[i].Step].On {
+			if folded == nil {
+				folded = make([]pitched.Placed, len(line.Steps))
+			}
+			folded[in.Slots[i].Step] = p
+		}
 	}
 	part := render.Mono(in, v)
-	for i, p := range placed {
-		if line.Steps[i].On && p.Folded() {
+	for i, p := range folded {
+		if p.Folded() {
 			part.Mark(render.PitchFolded, i+1, p.Locked)
 		}
 	}
@@ -36,15 +43,15 @@ func (Kind) Play(in *render.Input) render.Part {
 // Count is about how many events Play makes.
 func (Kind) Count(in *render.Input) int64 {
 	line := of(in.Lane)
-	placed := place(line, in.Key)
-	return render.CountMono(in, voice(line), func(s *render.Slot) uint8 { return placed[s.Step].Pitch })
+	placed := pitched.Placer(&line.Pitched, in, func(step int32) pitch.Place { return line.Steps[step].Place() })
+	return render.CountMono(in, voice(line), func(s *render.Slot) uint8 { return placed(s).Pitch })
 }
 
 // Densest is the most events that one slot may make.
 func (Kind) Densest(in *render.Input) int64 { return render.DensestMono(in, voice(of(in.Lane))) }
 
-// Period is that of the lane's pattern.
-func (Kind) Period(in *render.Input) *big.Int { return in.Pattern.Period() }
+// Period is that of the lane's pattern, and of the harmony where it listens to that.
+func (Kind) Period(in *render.Input) *big.Int { return in.Listening(of(in.Lane).Listens()) }
 
 // voice is how the line's steps slide and bend; nil where none does.
 func voice(line *piece.Line) render.Voice {
@@ -60,38 +67,23 @@ func voice(line *piece.Line) render.Voice {
 	return out
 }
 
-func place(line *piece.Line, key pitch.Key) []pitched.Placed {
-	out := make([]pitched.Placed, len(line.Steps))
-	for i := range line.Steps {
-		out[i] = pitched.At(&line.Pitched, key, line.Steps[i].Place())
-	}
-	return out
-}
-
 // Reasons tells how a note came to its pitch.
-func (Kind) Reasons(p *render.Performance, _ *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
+func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
 	line := of(lane)
-	return pitched.Reasons(&line.Pitched, p.Key, line.Steps[note.Step-1].Place())
+	return pitched.Reasons(&line.Pitched, p.Key, p.ChordOf(part, note), line.Steps[note.Step-1].Place())
 }
 
-// Pitches are the MIDI pitches at which the steps sound.
-func (Kind) Pitches(lane *piece.Lane, key pitch.Key) []int {
-	placed := place(of(lane), key)
-	out := make([]int, len(placed))
-	for i, p := range placed {
-		out[i] = int(p.Pitch)
+// Sounds are what the steps sound, each over a chord.
+func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.Chord) []render.Sound {
+	line := of(lane)
+	out := make([]render.Sound, len(line.Steps))
+	for i := range line.Steps {
+		out[i] = render.OneSound(key, int(pitched.At(&line.Pitched, key, over(i), line.Steps[i].Place()).Pitch))
 	}
 	return out
 }
 
 // Ladder is the rows on which notes are placed.
-func (k Kind) Ladder(lane *piece.Lane, key pitch.Key) []pitch.Rung {
-	line := of(lane)
-	var sounding []int
-	for i, p := range k.Pitches(lane, key) {
-		if line.Steps[i].On {
-			sounding = append(sounding, p)
-		}
-	}
-	return pitched.Ladder(&line.Pitched, key, sounding)
+func (Kind) Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung {
+	return pitched.Ladder(&of(lane).Pitched, key, sounding)
 }

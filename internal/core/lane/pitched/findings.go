@@ -10,8 +10,12 @@ import (
 )
 
 // Harmless finds a lane that leans on chords in a clip without any.
-func Harmless(pitched *piece.Pitched, clip string, lane *piece.Lane) []render.Finding {
+func Harmless(pitched *piece.Pitched, p *render.Performance, lane *piece.Lane) []render.Finding {
 	var out []render.Finding
+	if p.Harmony != nil {
+		return out
+	}
+	clip := p.Clip.ID
 	add := func(label, patch, message string) {
 		out = append(out, render.Finding{Rule: "no-harmony", Lane: lane.ID, Message: fmt.Sprintf(message, lane.Name),
 			Mend: render.MendBy(label, op.SetLane{OnLane: op.OnLane{Clip: clip, Lane: lane.ID}, Patch: json.RawMessage(patch)})})

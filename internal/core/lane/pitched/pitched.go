@@ -2,8 +2,8 @@
 // how a place becomes a pitch under the lane's lock, why, and how it changes with
 // the key.
 //
-// Lock chord and follow root count from the sounding chord. A clip without a
-// chords lane has none, and lanes then keep to the scale and the key.
+// Lock chord and follow root listen to the sounding chord. Without one, lanes keep to
+// the scale and the key.
 package pitched
 
 import (
@@ -18,17 +18,30 @@ import (
 
 // Placed is a place's pitch on its way through the rules, in MIDI numbers.
 type Placed struct {
-	Degree int   // the unaltered degree's
+	Degree int   // the unaltered degree's, in the key
+	Rooted int   // the same counted from the sounding chord's root, where the lane follows it
 	Raw    int   // altered
 	Locked int   // after the lock
 	Pitch  uint8 // folded into 0..127
 }
 
-// At works a place out in a lane: its degree, its alteration, the lock, the fold.
-func At(lane *piece.Pitched, key pitch.Key, at pitch.Place) Placed {
-	raw := key.Pitch(at, lane.Octave)
-	p := Placed{Degree: raw - at.Alter, Raw: raw, Locked: raw}
-	if lane.Lock != "off" {
+// At works a place out in a lane over a chord (nil: none sounds): its degree, the root
+// it counts from, its alteration, the lock, the fold.
+func At(lane *piece.Pitched, key pitch.Key, chord *render.Chord, at pitch.Place) Placed {
+	degree := key.Pitch(at, lane.Octave) - at.Alter
+	rooted := degree
+	if lane.Follow == "root" && chord != nil {
+		rooted = key.Pitch(key.Move(pitch.Place{Degree: at.Degree, Octave: at.Octave}, chord.RootDegree-1), lane.Octave)
+		if at.Degree == 1 {
+			rooted += chord.RootAlter // the others are the key's own
+		}
+	}
+	raw := rooted + at.Alter
+	p := Placed{Degree: degree, Rooted: rooted, Raw: raw, Locked: raw}
+	switch {
+	case lane.Lock == "chord" && chord != nil:
+		p.Locked = pitch.SnapTo(raw, pitch.Snap(lane.Snap), chord.Classes)
+	case lane.Lock != "off":
 		p.Locked = key.Snap(raw, pitch.Snap(lane.Snap))
 	}
 	p.Pitch = uint8(pitch.Fold(p.Locked))
@@ -39,17 +52,25 @@ func At(lane *piece.Pitched, key pitch.Key, at pitch.Place) Placed {
 func (p Placed) Folded() bool { return int(p.Pitch) != p.Locked }
 
 // Reasons tells how a place came to its pitch.
-func Reasons(lane *piece.Pitched, key pitch.Key, at pitch.Place) []render.Reason {
-	p := At(lane, key, at)
+func Reasons(lane *piece.Pitched, key pitch.Key, chord *render.Chord, at pitch.Place) []render.Reason {
+	p := At(lane, key, chord, at)
 	out := []render.Reason{{Rule: "degree", From: fmt.Sprint(at.Degree), To: key.Named(p.Degree)}}
-	add := func(rule string, from, to int) {
+	add := func(rule string, from, to int, by string) {
 		if from != to {
-			out = append(out, render.Reason{Rule: rule, From: key.Named(from), To: key.Named(to)})
+			out = append(out, render.Reason{Rule: rule, From: key.Named(from), To: key.Named(to), Chord: by})
 		}
 	}
-	add("alter", p.Degree, p.Raw)
-	add("lock", p.Raw, p.Locked)
-	add("fold", p.Locked, int(p.Pitch))
+	symbol, lockedBy := "", ""
+	if chord != nil {
+		symbol = chord.Symbol
+		if lane.Lock == "chord" {
+			lockedBy = symbol
+		}
+	}
+	add("follow", p.Degree, p.Rooted, symbol)
+	add("alter", p.Rooted, p.Raw, "")
+	add("lock", p.Raw, p.Locked, lockedBy)
+	add("fold", p.Locked, int(p.Pitch), "")
 	return out
 }
 
@@ -61,7 +82,7 @@ func Rekey(lane *piece.Pitched, from, to pitch.Key, at pitch.Place, keepDegrees 
 		degree, octave := pitch.KeepDegree(from.Scale, to.Scale, at.Degree)
 		return pitch.Place{Degree: degree, Octave: within(at.Octave + octave), Alter: at.Alter}
 	}
-	sounding := int(At(lane, from, at).Pitch)
+	sounding := int(At(lane, from, nil, at).Pitch)
 	place, ok := to.Find(sounding, lane.Octave)
 	if !ok && lane.Lock == "off" {
 		place = to.Express(sounding, lane.Octave)

@@ -19,65 +19,73 @@ type Kind struct{}
 
 func of(lane *piece.Lane) *piece.Pulse { return lane.Content.(*piece.Pulse) }
 
-// pitchOf is the MIDI pitch of the lane.
-func pitchOf(pulse *piece.Pulse, key pitch.Key) uint8 {
+// pitchOf is the MIDI pitch of the lane over a chord.
+func pitchOf(pulse *piece.Pulse, key pitch.Key, chord *render.Chord) uint8 {
 	if pulse.Note != nil {
 		return uint8(*pulse.Note)
 	}
-	return pitched.At(&pulse.Pitched, key, *pulse.Pitch).Pitch
+	return pitched.At(&pulse.Pitched, key, chord, *pulse.Pitch).Pitch
 }
 
 // Play renders the lane.
 func (Kind) Play(in *render.Input) render.Part {
 	pulse := of(in.Lane)
-	own := pitchOf(pulse, in.Key)
 	v := render.Voice{Pitch: make([]uint8, len(in.Slots))}
+	if pulse.Note != nil {
+		for i := range v.Pitch {
+			v.Pitch[i] = uint8(*pulse.Note)
+		}
+		return render.Mono(in, v)
+	}
+	placed := pitched.Placer(&pulse.Pitched, in, func(int32) pitch.Place { return *pulse.Pitch })
+	var folded pitched.Placed
 	for i := range v.Pitch {
-		v.Pitch[i] = own
+		p := placed(&in.Slots[i])
+		if v.Pitch[i] = p.Pitch; p.Folded() {
+			folded = p
+		}
 	}
 	part := render.Mono(in, v)
-	if pulse.Pitch != nil && len(part.Notes) > 0 {
-		if placed := pitched.At(&pulse.Pitched, in.Key, *pulse.Pitch); placed.Folded() {
-			part.Mark(render.PitchFolded, int(part.Notes[0].Step), placed.Locked)
-		}
+	if folded.Folded() && len(part.Notes) > 0 {
+		part.Mark(render.PitchFolded, int(part.Notes[0].Step), folded.Locked)
 	}
 	return part
 }
 
 // Count is about how many events Play makes.
 func (Kind) Count(in *render.Input) int64 {
-	return render.CountMono(in, render.Voice{}, func(*render.Slot) uint8 { return 0 })
+	return render.CountMono(in, render.Voice{}, func(*render.Slot) uint8 { return 0 }) // what it is hardly matters
 }
 
 // Densest is the most events that one slot may make.
 func (Kind) Densest(in *render.Input) int64 { return render.DensestMono(in, render.Voice{}) }
 
-// Period is that of the lane's pattern.
-func (Kind) Period(in *render.Input) *big.Int { return in.Pattern.Period() }
+// Period is that of the lane's pattern, and of the harmony where it listens to that.
+func (Kind) Period(in *render.Input) *big.Int { return in.Listening(of(in.Lane).Listens()) }
 
 // Reasons tells how a note came to its pitch.
-func (Kind) Reasons(p *render.Performance, _ *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
+func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
 	pulse := of(lane)
 	if pulse.Note != nil {
 		return []render.Reason{{Rule: "note", From: fmt.Sprintf("MIDI note %d", *pulse.Note), To: p.Name(note)}}
 	}
-	return pitched.Reasons(&pulse.Pitched, p.Key, *pulse.Pitch)
+	return pitched.Reasons(&pulse.Pitched, p.Key, p.ChordOf(part, note), *pulse.Pitch)
 }
 
-// Pitches are the MIDI pitches at which the steps sound: all the lane's.
-func (Kind) Pitches(lane *piece.Lane, key pitch.Key) []int {
+// Sounds are what the steps sound: the lane's pitch, each over a chord.
+func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.Chord) []render.Sound {
 	pulse := of(lane)
-	out := make([]int, len(pulse.Steps))
+	out := make([]render.Sound, len(pulse.Steps))
 	for i := range out {
-		out[i] = int(pitchOf(pulse, key))
+		out[i] = render.OneSound(key, int(pitchOf(pulse, key, over(i))))
 	}
 	return out
 }
 
 // Ladder is the lane's one row, named after its drum or its note.
-func (Kind) Ladder(lane *piece.Lane, key pitch.Key) []pitch.Rung {
+func (Kind) Ladder(lane *piece.Lane, key pitch.Key, _ []int) []pitch.Rung {
 	pulse := of(lane)
-	own := int(pitchOf(pulse, key))
+	own := int(pitchOf(pulse, key, nil))
 	name := pitch.Pretty(key.Named(own))
 	if pulse.Note != nil && (lane.Channel == DrumChannel || lane.Sound.Voice == kit) {
 		if drum, ok := DrumOf(own); ok {
@@ -122,7 +130,7 @@ func (Kind) Transpose(lane *piece.Lane, key pitch.Key, _ []int, unit string, by 
 func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
 	pulse := of(lane)
 	if pulse.Pitch != nil {
-		return pitched.Harmless(&pulse.Pitched, p.Clip.ID, lane)
+		return pitched.Harmless(&pulse.Pitched, p, lane)
 	}
 	if part.Channel == DrumChannel || lane.Sound.Voice != kit || *pulse.Note < lowestDrum || *pulse.Note > highestDrum {
 		return nil

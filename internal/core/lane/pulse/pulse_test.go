@@ -120,7 +120,7 @@ func TestDrumsStandAtTheirUsualNotes(t *testing.T) {
 	key, err := pitch.ParseKey("D dorian")
 	require.NoError(t, err)
 	row := piece.NewLane("pulse", "x", "X")
-	assert.Equal(t, "Kick", lane.Of(&row).Ladder(&row, key)[0].Name)
+	assert.Equal(t, "Kick", lane.Of(&row).Ladder(&row, key, nil)[0].Name)
 	row.Sound.Voice = "pluck"
-	assert.Equal(t, "C2", lane.Of(&row).Ladder(&row, key)[0].Name, "a note that no drum is heard for")
+	assert.Equal(t, "C2", lane.Of(&row).Ladder(&row, key, nil)[0].Name, "a note that no drum is heard for")
 }

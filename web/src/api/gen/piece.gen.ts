@@ -3,6 +3,74 @@ import type { Place } from "./pitch.gen";
 import type { Lane } from "./schema.gen";
 
 //////////
+// source: chords.go
+
+/**
+ * Limits of chords lanes.
+ */
+export const MaxPalette = 32;
+/**
+ * Limits of chords lanes.
+ */
+export const MaxTones = 16;
+/**
+ * Chords is the content of a chords lane: a palette of chords, and steps that choose
+ * from it.
+ */
+export interface Chords extends Pitched {
+  voicing: Voicing;
+  palette: PaletteChord[];
+  steps: ChordStep[];
+}
+/**
+ * Voicing is how the chords of a lane lie.
+ */
+export interface Voicing {
+  mode: string;
+  low: number /* int */; // MIDI
+  high: number /* int */; // MIDI, at least an octave above
+  bass: string;
+}
+/**
+ * PaletteChord is a chord of a palette.
+ */
+export interface PaletteChord {
+  name: string; // the user's own; empty: it is named by its tones
+  tones: Place[]; // no two on one pitch
+}
+/**
+ * ChordStep is one slot of a chords lane.
+ */
+export interface ChordStep extends Cell {
+  chord: number /* int */; // place in the palette, from 1
+  octave: number /* int */; // by which the whole chord is moved
+  inversion: number /* int */; // how many times the lowest tone goes up, below 0 the highest down
+  strum: Strum | null; // nil: all tones at once
+}
+/**
+ * Strum lets the tones of a chord begin one after another.
+ */
+export interface Strum {
+  time: number /* int */; // % of the step, or of the repeat
+  way: string;
+}
+
+//////////
+// source: harmony.go
+
+/**
+ * Harmony names where a clip's chords come from; exactly one of its fields is set.
+ */
+export interface Harmony {
+  clip: string; // another clip, whose harmony is read as if it stood in this one
+  lane: string; // a chords lane of the clip
+}
+/**
+ * Listening is the content of a lane that may listen to chords.
+ */
+export type Listening = any;
+
+//////////
 // source: line.go
 
 /**
@@ -103,6 +171,10 @@ export interface Clip {
   until: string; // "cycle", "realign", or "" when Bars is set
   seam: string; // "loop": it starts as if the loop had come round
   key: Key | null; // nil: the piece's
+  /**
+   * Harmony is where its chords come from; nil: its first chords lane.
+   */
+  harmony: Harmony | null;
   lanes: Lane[];
 }
 /**

@@ -1,12 +1,12 @@
 // Written by make types. Do not edit.
-import type { Common, Line, LineStep, Pulse, PulseStep } from "./piece.gen";
+import type { Common, Line, LineStep, Chords, ChordStep, Pulse, PulseStep } from "./piece.gen";
 import type { AddClip, CopyClip, MoveClip, RemoveClip, SetClip, FillContour, FillEven, FillEvery, FillFrom, FillPattern, SetKey, AddLane, CopyLane, DoubleLane, MoveLane, RemoveLane, ResizeLane, SetLane, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
 
 /** A lane of any kind. */
-export type Lane = (Common & Line & { kind: "line" }) | (Common & Pulse & { kind: "pulse" });
+export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Pulse & { kind: "pulse" });
 
 /** A step of any kind of lane. */
-export type Step = LineStep | PulseStep;
+export type Step = LineStep | ChordStep | PulseStep;
 
 /** An edit. */
 export type Op = ({ op: "clip.add" } & AddClip) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
@@ -109,6 +109,14 @@ export const facts = {
             }
           }
         },
+        "harmony": {
+          "title": "Harmony",
+          "doc": "Where its chords come from; absent: its first chords lane.",
+          "fields": {
+            "clip": {"title": "Clip", "doc": "Another clip, whose harmony is read as if its lane stood in this one."},
+            "lane": {"title": "Lane", "doc": "A chords lane of the clip."}
+          }
+        },
         "lanes": {"title": "Lanes", "doc": "Its lanes.", "low": 0, "high": 32, "fields": {}}
       }
     }
@@ -137,6 +145,14 @@ export const facts = {
           "title": "Scale",
           "doc": "The name of a scale, or its degrees against the major scale, rising from \"1\"."
         }
+      }
+    },
+    "harmony": {
+      "title": "Harmony",
+      "doc": "Where its chords come from; absent: its first chords lane.",
+      "fields": {
+        "clip": {"title": "Clip", "doc": "Another clip, whose harmony is read as if its lane stood in this one."},
+        "lane": {"title": "Lane", "doc": "A chords lane of the clip."}
       }
     },
     "lanes": {"title": "Lanes", "doc": "Its lanes.", "low": 0, "high": 32, "fields": {}}
@@ -236,7 +252,7 @@ export const facts = {
           "voice": {
             "title": "Voice",
             "doc": "Which stand-in plays the lane.",
-            "choices": ["bass", "pluck", "kit"],
+            "choices": ["bass", "pluck", "keys", "pad", "kit"],
             "initial": "bass"
           },
           "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
@@ -398,6 +414,278 @@ export const facts = {
         }
       }
     },
+    "chords": {
+      "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
+      "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
+      "kind": {"title": "Kind", "doc": "What the lane holds; it cannot be changed."},
+      "rate": {
+        "title": "Rate",
+        "doc": "The length of one step.",
+        "choices": ["4bar", "2bar", "1bar", "1/1D", "1/1", "1/1T", "1/2D", "1/2", "1/2T", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16", "1/16T", "1/32D", "1/32", "1/32T", "1/64D", "1/64", "1/64T"],
+        "initial": "1/16"
+      },
+      "direction": {
+        "title": "Way",
+        "doc": "The order of the steps.",
+        "choices": ["forward", "reverse", "pendulum", "shuffle"],
+        "initial": "forward"
+      },
+      "window": {
+        "title": "Window",
+        "doc": "The run of steps that plays; absent: all.",
+        "fields": {
+          "start": {"title": "Start", "doc": "The first step, from 1.", "low": 1, "high": 512, "initial": 1},
+          "count": {
+            "title": "Count",
+            "doc": "How many steps; absent: to the last.",
+            "low": 1,
+            "high": 512,
+            "initial": 512
+          }
+        }
+      },
+      "restart": {
+        "title": "Restart",
+        "doc": "The pattern begins again after so many bars; 0: never.",
+        "unit": "bars",
+        "low": 0,
+        "high": 64,
+        "initial": 0
+      },
+      "octave": {
+        "title": "Octave",
+        "doc": "The octave of the tonic at step octave 0; middle C is C4.",
+        "low": -1,
+        "high": 9,
+        "initial": 3
+      },
+      "lock": {
+        "title": "Lock",
+        "doc": "What altered pitches are snapped to when rendering.",
+        "choices": ["scale", "chord", "off"],
+        "initial": "off"
+      },
+      "snap": {
+        "title": "Snap",
+        "doc": "Which way they are snapped; nearest takes the lower of two.",
+        "choices": ["nearest", "up", "down"],
+        "initial": "nearest"
+      },
+      "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "voicing": {
+        "title": "Voicing",
+        "doc": "How the chords lie.",
+        "fields": {
+          "mode": {
+            "title": "Voices",
+            "doc": "As written, or smooth: with the least movement.",
+            "choices": ["written", "smooth"],
+            "initial": "written"
+          },
+          "low": {
+            "title": "From",
+            "doc": "The lowest MIDI pitch of smooth voices.",
+            "low": 0,
+            "high": 127,
+            "initial": 48
+          },
+          "high": {
+            "title": "To",
+            "doc": "The highest, at least an octave above.",
+            "low": 0,
+            "high": 127,
+            "initial": 79
+          },
+          "bass": {
+            "title": "Bass",
+            "doc": "Whether each chord's lowest tone stays its lowest.",
+            "choices": ["free", "keep"],
+            "initial": "free"
+          }
+        }
+      },
+      "palette": {
+        "title": "Palette",
+        "doc": "The chords that steps choose from; absent: one.",
+        "low": 1,
+        "high": 32,
+        "fields": {
+          "name": {
+            "title": "Name",
+            "doc": "A name of one's own; absent: it is named by its tones.",
+            "longest": 40,
+            "initial": ""
+          },
+          "tones": {
+            "title": "Tones",
+            "doc": "Its tones, no two on one pitch; absent: the key's first, third and fifth degree.",
+            "low": 1,
+            "high": 16,
+            "fields": {
+              "degree": {
+                "title": "Degree",
+                "doc": "The degree of the key, from 1 up to its number of degrees.",
+                "low": 1,
+                "high": 12,
+                "initial": 1
+              },
+              "octave": {"title": "Octave", "doc": "Octaves from the lane's.", "low": -4, "high": 4, "initial": 0},
+              "alter": {
+                "title": "Alter",
+                "doc": "Semitones from the degree.",
+                "unit": "semitones",
+                "low": -11,
+                "high": 11,
+                "initial": 0
+              }
+            }
+          }
+        }
+      },
+      "channel": {
+        "title": "Channel",
+        "doc": "The MIDI channel, 1..16; 0 or absent: by position, leaving 10 out.",
+        "low": 0,
+        "high": 16,
+        "initial": 0
+      },
+      "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
+      "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "sound": {
+        "title": "Sound",
+        "doc": "The voice for listening.",
+        "fields": {
+          "voice": {
+            "title": "Voice",
+            "doc": "Which stand-in plays the lane.",
+            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "initial": "keys"
+          },
+          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "cutoff": {
+            "title": "Cutoff",
+            "doc": "The filter's cutoff, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 45
+          },
+          "resonance": {
+            "title": "Resonance",
+            "doc": "The filter's resonance, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 30
+          },
+          "envelope": {
+            "title": "Envelope",
+            "doc": "How far the envelope opens the filter, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "decay": {
+            "title": "Decay",
+            "doc": "The envelope's decay, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 40
+          },
+          "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+        }
+      },
+      "steps": {
+        "title": "Steps",
+        "doc": "The steps; absent: 16 rests.",
+        "low": 1,
+        "high": 512,
+        "fields": {
+          "on": {"title": "On", "doc": "Whether a note starts here.", "initial": false},
+          "chord": {
+            "title": "Chord",
+            "doc": "Its chord's place in the palette, from 1.",
+            "low": 1,
+            "high": 32,
+            "initial": 1
+          },
+          "octave": {
+            "title": "Octave",
+            "doc": "Octaves by which the whole chord is moved.",
+            "low": -4,
+            "high": 4,
+            "initial": 0
+          },
+          "inversion": {
+            "title": "Inversion",
+            "doc": "How many times the lowest tone goes up an octave, below 0 the highest down.",
+            "low": -8,
+            "high": 8,
+            "initial": 0
+          },
+          "strum": {
+            "title": "Strum",
+            "doc": "Lets the tones begin one after another.",
+            "fields": {
+              "time": {
+                "title": "Time",
+                "doc": "From the first tone to the last, in % of the step.",
+                "unit": "%",
+                "low": 0,
+                "high": 100,
+                "initial": 0
+              },
+              "way": {
+                "title": "Way",
+                "doc": "From the lowest tone up, from the highest down, or in turns.",
+                "choices": ["up", "down", "turns"],
+                "initial": "up"
+              }
+            }
+          },
+          "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
+          "gate": {
+            "title": "Gate",
+            "doc": "How long, in % of the step.",
+            "unit": "%",
+            "low": 1,
+            "high": 400,
+            "initial": 100
+          },
+          "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
+          "chance": {
+            "title": "Chance",
+            "doc": "In what share of rounds it plays, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "rounds": {
+            "title": "Rounds",
+            "doc": "Plays only in some rounds.",
+            "fields": {
+              "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+              "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+            }
+          },
+          "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8, "initial": 1},
+          "nudge": {
+            "title": "Nudge",
+            "doc": "Earlier or later, in % of the step.",
+            "unit": "%",
+            "low": -50,
+            "high": 50,
+            "initial": 0
+          },
+          "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
+        }
+      }
+    },
     "pulse": {
       "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
       "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
@@ -500,7 +788,7 @@ export const facts = {
           "voice": {
             "title": "Voice",
             "doc": "Which stand-in plays the lane.",
-            "choices": ["bass", "pluck", "kit"],
+            "choices": ["bass", "pluck", "keys", "pad", "kit"],
             "initial": "kit"
           },
           "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
@@ -674,6 +962,86 @@ export const facts = {
         "low": 1,
         "high": 400,
         "initial": 75
+      },
+      "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
+      "chance": {
+        "title": "Chance",
+        "doc": "In what share of rounds it plays, in %.",
+        "unit": "%",
+        "low": 0,
+        "high": 100,
+        "initial": 100
+      },
+      "rounds": {
+        "title": "Rounds",
+        "doc": "Plays only in some rounds.",
+        "fields": {
+          "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+          "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+        }
+      },
+      "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8, "initial": 1},
+      "nudge": {
+        "title": "Nudge",
+        "doc": "Earlier or later, in % of the step.",
+        "unit": "%",
+        "low": -50,
+        "high": 50,
+        "initial": 0
+      },
+      "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
+    },
+    "chords": {
+      "on": {"title": "On", "doc": "Whether a note starts here.", "initial": false},
+      "chord": {
+        "title": "Chord",
+        "doc": "Its chord's place in the palette, from 1.",
+        "low": 1,
+        "high": 32,
+        "initial": 1
+      },
+      "octave": {
+        "title": "Octave",
+        "doc": "Octaves by which the whole chord is moved.",
+        "low": -4,
+        "high": 4,
+        "initial": 0
+      },
+      "inversion": {
+        "title": "Inversion",
+        "doc": "How many times the lowest tone goes up an octave, below 0 the highest down.",
+        "low": -8,
+        "high": 8,
+        "initial": 0
+      },
+      "strum": {
+        "title": "Strum",
+        "doc": "Lets the tones begin one after another.",
+        "fields": {
+          "time": {
+            "title": "Time",
+            "doc": "From the first tone to the last, in % of the step.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          },
+          "way": {
+            "title": "Way",
+            "doc": "From the lowest tone up, from the highest down, or in turns.",
+            "choices": ["up", "down", "turns"],
+            "initial": "up"
+          }
+        }
+      },
+      "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
+      "gate": {
+        "title": "Gate",
+        "doc": "How long, in % of the step.",
+        "unit": "%",
+        "low": 1,
+        "high": 400,
+        "initial": 100
       },
       "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
       "chance": {

@@ -57,7 +57,7 @@ export interface Lane {
   rounds: number /* int */[]; // the round (from 0) of each slot
   sounds: boolean[]; // which slots sound: on, and let through by chance and rounds
   active: boolean[]; // which steps take part in the round
-  pitches: number /* int */[]; // the sounding pitch of each step
+  pitches: number /* int */[][]; // what each step sounds where it stands first
   names: string[]; // its name, "C♯2"
   ladder: Rung[];
   audible: boolean;

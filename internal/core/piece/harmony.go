@@ -1,0 +1,113 @@
+package piece
+
+import (
+	"slices"
+	"strings"
+
+	"agrimony/internal/core/document"
+)
+
+// Harmony names where a clip's chords come from; exactly one of its fields is set.
+type Harmony struct {
+	Clip string `json:"clip"` // another clip, whose harmony is read as if it stood in this one
+	Lane string `json:"lane"` // a chords lane of the clip
+}
+
+var harmonyShape = &document.Shape[Harmony]{
+	Doc: "Where the clip's chords come from.",
+	Fields: []document.Field[Harmony]{
+		document.Parsed("clip", "", "Another clip, whose harmony is read as if its lane stood in this one.", checkID, func(h *Harmony) *string { return &h.Clip }, document.Pairs("pattern", idPattern)),
+		document.Parsed("lane", "", "A chords lane of the clip.", checkID, func(h *Harmony) *string { return &h.Lane }, document.Pairs("pattern", idPattern)),
+	},
+	Check: func(at *document.At, h *Harmony) {
+		if (h.Clip == "") == (h.Lane == "") {
+			at.Refuse("names %s; allowed: a clip or a lane, one of them", map[bool]string{true: "neither a clip nor a lane", false: "both a clip and a lane"}[h.Clip == ""])
+		}
+	},
+	Also: document.Pairs("minProperties", 1, "maxProperties", 1),
+}
+
+// harmonic is the content of a lane whose chords others can listen to.
+func harmonic(l *Lane) bool { _, ok := l.Content.(*Chords); return ok }
+
+// Listening is the content of a lane that may listen to chords.
+type Listening interface {
+	// Listens tells whether its notes depend on the sounding chord.
+	Listens() bool
+}
+
+// Listens tells whether the lane is locked to chords or follows their roots.
+func (p *Pitched) Listens() bool { return p.Lock == "chord" || p.Follow == "root" }
+
+// HarmonyOf finds the chords lane that a clip listens to, and the clip that it stands
+// in; nil without one. A muted lane is one all the same.
+func (p *Piece) HarmonyOf(clip *Clip) (lane *Lane, from *Clip) {
+	for range p.Clips { // in no circle, or it would not have been read
+		if clip.Harmony == nil || clip.Harmony.Lane != "" {
+			for i := range clip.Lanes {
+				l := &clip.Lanes[i]
+				if harmonic(l) && (clip.Harmony == nil || clip.Harmony.Lane == l.ID) {
+					return l, clip
+				}
+			}
+			return nil, nil
+		}
+		at := slices.IndexFunc(p.Clips, func(c Clip) bool { return c.ID == clip.Harmony.Clip })
+		if at < 0 {
+			return nil, nil
+		}
+		clip = &p.Clips[at]
+	}
+	return nil, nil
+}
+
+// checkHarmonyLane refuses a harmony that names no chords lane of its clip.
+func checkHarmonyLane(at *document.At, c *Clip) {
+	if c.Harmony == nil || c.Harmony.Lane == "" {
+		return
+	}
+	field := at.Field("harmony").Field("lane")
+	var allowed []string
+	for i := range c.Lanes {
+		if harmonic(&c.Lanes[i]) {
+			allowed = append(allowed, c.Lanes[i].ID)
+		}
+	}
+	if i := slices.IndexFunc(c.Lanes, func(l Lane) bool { return l.ID == c.Harmony.Lane }); i < 0 {
+		field.Refuse("no lane %q in the clip; allowed: %s", c.Harmony.Lane, orNone(allowed))
+	} else if !harmonic(&c.Lanes[i]) {
+		field.Refuse("%q is a %s lane; allowed: a chords lane: %s", c.Harmony.Lane, c.Lanes[i].Kind, orNone(allowed))
+	}
+}
+
+func orNone(names []string) string {
+	if len(names) == 0 {
+		return "there is none"
+	}
+	return strings.Join(names, ", ")
+}
+
+// checkHarmonyClips refuses a harmony that names no clip, its own, or clips that name
+// each other in a circle.
+func checkHarmonyClips(at *document.At, clips []Clip) {
+	index := map[string]int{}
+	for i := range clips {
+		index[clips[i].ID] = i
+	}
+	for i := range clips {
+		way := []string{clips[i].ID}
+		for c := &clips[i]; c.Harmony != nil && c.Harmony.Clip != ""; {
+			next, there := index[c.Harmony.Clip]
+			field := at.Item(index[c.ID]).Field("harmony").Field("clip")
+			if !there {
+				field.Refuse("no clip %q in the piece; allowed: another clip's id", c.Harmony.Clip)
+			}
+			if slices.Contains(way, c.Harmony.Clip) {
+				from := slices.Index(way, c.Harmony.Clip)
+				field.Refuse("needs itself: %s; allowed: a clip with chords of its own", strings.Join(append(slices.Clone(way[from:]), c.Harmony.Clip), " needs "))
+			}
+			way = append(way, c.Harmony.Clip)
+			c = &clips[next]
+		}
+	}
+}

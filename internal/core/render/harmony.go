@@ -1,0 +1,155 @@
+package render
+
+import (
+	"cmp"
+	"math/big"
+	"slices"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+)
+
+// Chord is a chord as it sounds, with what listeners ask of it.
+type Chord struct {
+	Place   int     // in the palette, from 1
+	Pitches []uint8 // MIDI, sorted
+	Classes uint16  // its pitch classes, a bit each
+	Symbol  string  // "F#m7/C#"
+	Numeral string
+	Root    pitch.Name
+	// RootDegree is the degree of the key (from 1) that counting from the root begins
+	// at, and RootAlter by how many semitones the root is off it.
+	RootDegree, RootAlter int
+}
+
+// Beginning is where a chord begins to sound.
+type Beginning struct {
+	At   beat.Time // on the grid
+	Step int32     // index of the step that begins it
+	// Brought tells that it does not begin here: the loop brings it round.
+	Brought bool
+	*Chord
+}
+
+// Harmony is what the lanes of a clip listen to: the chords of one lane, whether that
+// is heard or not.
+type Harmony struct {
+	Lane *piece.Lane
+	// Chords are its chords up to the clip's end, the first at 0. Where no chord begins
+	// there, it is the one that the loop brings round, from a step that is not played.
+	Chords []Beginning
+
+	in *Input
+}
+
+// Harmonic is a kind of lane whose chords others can listen to.
+type Harmonic interface {
+	// Harmony lists the chords of a lane up to a length, the first at 0.
+	Harmony(in *Input) []Beginning
+	// Changes tells whether its chord ever changes.
+	Changes(lane *piece.Lane) bool
+	// Borrowed is a lane of a clip in one key as it stands in another.
+	Borrowed(lane *piece.Lane, from, to pitch.Key) *piece.Lane
+}
+
+// prepare finds what a clip listens to, as far as the clip's length does not matter.
+func prepare(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) *Harmony {
+	lane, from := p.HarmonyOf(clip)
+	if lane == nil {
+		return nil
+	}
+	kind := kinds(lane.Kind).(Harmonic)
+	if from != clip {
+		lane = kind.Borrowed(lane, p.KeyOf(from), p.KeyOf(clip))
+	}
+	return &Harmony{Lane: lane, in: &Input{
+		Frame: frame, Piece: p, Clip: clip, Lane: lane, Pattern: PatternOf(p, clip.ID, lane), Part: Part{ID: lane.ID, Name: lane.Name, kind: kinds(lane.Kind)},
+	}}
+}
+
+// fill works the chords out; nil when no step of the lane is on.
+func (h *Harmony) fill() *Harmony {
+	if h == nil {
+		return nil
+	}
+	out := *h
+	out.Chords = h.in.Part.kind.(Harmonic).Harmony(h.in)
+	if len(out.Chords) == 0 {
+		return nil
+	}
+	return &out
+}
+
+// HarmonyOf works out what a clip listens to up to a length; nil without chords.
+func HarmonyOf(p *piece.Piece, clip *piece.Clip, length beat.Time, kinds Lookup) *Harmony {
+	frame := &Frame{Key: p.KeyOf(clip), Bar: p.Bar(), Length: length, PPQ: DefaultPPQ}
+	return prepare(p, clip, frame, kinds).fill()
+}
+
+// At is the chord that sounds at a time; nil without harmony.
+func (h *Harmony) At(at beat.Time) *Chord {
+	if h == nil {
+		return nil
+	}
+	i, found := slices.BinarySearchFunc(h.Chords, at, func(b Beginning, at beat.Time) int { return cmp.Compare(b.At, at) })
+	if !found {
+		i--
+	}
+	return h.Chords[max(i, 0)].Chord
+}
+
+// Walk gives the chord at each of times that never go back.
+func (h *Harmony) Walk() func(at beat.Time) *Chord {
+	if h == nil {
+		return func(beat.Time) *Chord { return nil }
+	}
+	next := 1
+	return func(at beat.Time) *Chord {
+		for next < len(h.Chords) && h.Chords[next].At <= at {
+			next++
+		}
+		return h.Chords[next-1].Chord
+	}
+}
+
+// Same tells whether two harmonies have the same chords at the same times.
+func (h *Harmony) Same(other *Harmony) bool {
+	if h == nil || other == nil {
+		return h == other
+	}
+	return slices.EqualFunc(h.Chords, other.Chords, func(a, b Beginning) bool {
+		return a.At == b.At && a.RootDegree == b.RootDegree && a.RootAlter == b.RootAlter && a.Symbol == b.Symbol && a.Numeral == b.Numeral &&
+			slices.Equal(a.Pitches, b.Pitches)
+	})
+}
+
+// Listening is the period of a lane of its own pattern that listens to the harmony, or
+// does not.
+func (in *Input) Listening(listens bool) *big.Int {
+	own := in.Pattern.Period()
+	h := in.harmonic
+	if !listens || h == nil || own.Sign() == 0 || !h.in.Part.kind.(Harmonic).Changes(h.Lane) {
+		return own
+	}
+	theirs := h.in.Pattern.Period()
+	if theirs.Sign() == 0 {
+		return own
+	}
+	return beat.Common(own, theirs)
+}
+
+// IsHarmony tells whether the lane is the one that the clip listens to.
+func (in *Input) IsHarmony() bool { return in.harmonic != nil && in.harmonic.Lane == in.Lane }
+
+// ChordOf is the chord that sounded where a note of a part stands on the grid.
+func (p *Performance) ChordOf(part *Part, note *Note) *Chord {
+	grid, _ := note.trace.grid(p.Piece.StepLength(&p.Clip.Lanes[part.Lane]))
+	return p.Harmony.At(grid)
+}
+
+// Grid is where a note's step stands.
+func (p *Performance) Grid(part *Part, note *Note) beat.Time {
+	grid, _ := note.trace.grid(p.Piece.StepLength(&p.Clip.Lanes[part.Lane]))
+	return grid
+}

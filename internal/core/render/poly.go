@@ -1,0 +1,252 @@
+package render
+
+import (
+	"cmp"
+	"slices"
+
+	"agrimony/internal/core/beat"
+)
+
+// Spread lets the tones of a chord begin one after another.
+type Spread struct {
+	Time int // from the first to the last, in % of the step or of the repeat
+	Way  SpreadWay
+}
+
+// SpreadWay is the order in which spread tones begin.
+type SpreadWay uint8
+
+// The ways.
+const (
+	SpreadUp SpreadWay = iota
+	SpreadDown
+	SpreadTurns // by turns from one struck step to the next, upwards first
+)
+
+// Tones is what a lane that sounds several notes at a time adds to its slots.
+type Tones struct {
+	Pitches [][]uint8               // of each slot that sounds, MIDI, sorted, each once
+	Spread  func(step int32) Spread // nil: nothing is spread
+}
+
+// Poly plays a lane that sounds several notes at a time: ties hold what two chords have
+// in common, spread tones begin one after another, and a key that is struck again ends
+// its old note. The part's own fields are the input's.
+func Poly(in *Input, v Tones) Part {
+	part := in.Part
+	part.Range = 1
+	notes := strike(in, &v)
+	groove(notes, in.Swing)
+	part.Notes = cutKeys(notes, in.Frame)
+	return part
+}
+
+// CountPoly is how many notes Poly would make, to within what ties hold and cuts take
+// away.
+func CountPoly(in *Input, tones func(*Slot) int) (count int64) {
+	in.Pattern.Each(in.Length, func(s Slot) bool {
+		if s.Sounds {
+			count += int64(tones(&s)) * int64(s.Ratchet)
+		}
+		return true
+	})
+	return count
+}
+
+// DensestPoly is the most notes that one slot may make of a lane of so many tones at
+// once.
+func DensestPoly(in *Input, tones int) int64 {
+	most := 1
+	for _, cell := range in.Pattern.cells {
+		most = max(most, cell.Ratchet)
+	}
+	return int64(most * tones)
+}
+
+// chain is what ties hold from slot to slot.
+type chain struct {
+	open bool
+	held []int32 // indexes of its notes
+}
+
+// strike makes the notes of all slots: struck, spread, repeated, nudged, and held by
+// ties.
+func strike(in *Input, v *Tones) []Note {
+	step := in.Pattern.Step
+	notes := make([]Note, 0, estimate(in, v))
+	var tied chain
+	turns := 0
+	for i := range in.Slots {
+		slot := &in.Slots[i]
+		if !slot.Sounds {
+			if tied.open && !slot.Tie {
+				tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
+			} else if tied.open {
+				tied.pass(notes, slot)
+			}
+			continue
+		}
+		pitches := v.Pitches[i]
+		if tied.open {
+			notes = tied.change(notes, slot, pitches)
+		} else {
+			var spread Spread
+			if v.Spread != nil {
+				spread = v.Spread(slot.Step)
+			}
+			if spread.Way == SpreadTurns {
+				spread.Way = SpreadWay(turns % 2)
+				turns++
+			}
+			notes = tied.begin(notes, slot, pitches, spread, step)
+		}
+		if tied.open && !slot.Tie {
+			tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
+		}
+	}
+	if tied.open {
+		for _, k := range tied.held {
+			notes[k].End, notes[k].trace.end, notes[k].trace.reaches = in.Length, in.Length, true
+		}
+	}
+	return notes
+}
+
+func estimate(in *Input, v *Tones) (count int) {
+	for i := range in.Slots {
+		if slot := &in.Slots[i]; slot.Sounds {
+			count += len(v.Pitches[i]) * int(slot.Ratchet)
+		}
+	}
+	return count
+}
+
+// begin strikes a chord that no tie leads into. With a tie its last repeat is held.
+func (c *chain) begin(notes []Note, slot *Slot, pitches []uint8, spread Spread, step beat.Time) []Note {
+	c.open, c.held = false, c.held[:0]
+	repeats := int(slot.Ratchet)
+	spacing := step / beat.Time(repeats)
+	gate := spacing.Percent(int(slot.Gate))
+	if repeats == 1 {
+		gate = step.Percent(int(slot.Gate))
+	}
+	whole := spacing.Percent(spread.Time)
+	first := slot.At + step.Percent(int(slot.Nudge))
+	begun := repeats
+	for slot.Cut != Uncut && begun > 0 && first+beat.Time(begun-1)*step/beat.Time(repeats) >= slot.Cut {
+		begun--
+	}
+	for k := range begun {
+		at := first + beat.Time(k)*step/beat.Time(repeats)
+		held := slot.Tie && k == begun-1
+		for n := range pitches {
+			p := pitches[n]
+			if spread.Way == SpreadDown {
+				p = pitches[len(pitches)-1-n]
+			}
+			late := beat.Time(0)
+			if len(pitches) > 1 {
+				late = whole * beat.Time(n) / beat.Time(len(pitches)-1)
+			}
+			if at+late >= slot.Cut {
+				break // nothing begins after the cut
+			}
+			if held {
+				c.open = true
+				c.held = append(c.held, int32(len(notes)))
+			}
+			notes = append(notes, Note{At: at + late, End: at + gate, Step: slot.Step + 1, Round: slot.Round + 1, Pitch: p, Velocity: slot.Velocity})
+			t := &notes[len(notes)-1].trace
+			t.onset, t.end, t.spread, t.gate, t.lastStep, t.ends = at+late, at+gate, late, slot.Gate, slot.Step, p
+			t.repeat, t.repeats, t.nudge, t.held = uint8(k+1), uint8(repeats), slot.Nudge, held
+			t.last = k == begun-1
+		}
+	}
+	return notes
+}
+
+// pass goes through a rest that carries the tie on.
+func (c *chain) pass(notes []Note, slot *Slot) {
+	for _, k := range c.held {
+		notes[k].trace.more, notes[k].trace.lastStep = true, slot.Step
+	}
+}
+
+// change goes on to another chord: common tones are held, the others of the old one
+// end, and those of the new one start, at once and on the grid.
+func (c *chain) change(notes []Note, slot *Slot, pitches []uint8) []Note {
+	kept := c.held[:0]
+	var have [16]int32 // the notes held, by their place among the pitches, from 1
+	for _, k := range c.held {
+		note := &notes[k]
+		at, found := slices.BinarySearch(pitches, note.Pitch)
+		t := &note.trace
+		if !found {
+			note.End, t.end, t.dropped, t.lastStep = slot.At, slot.At, true, slot.Step
+			continue
+		}
+		t.more, t.lastStep = true, slot.Step
+		have[at] = k + 1
+		kept = append(kept, k)
+	}
+	for n, p := range pitches {
+		if have[n] > 0 {
+			continue
+		}
+		kept = append(kept, int32(len(notes)))
+		notes = append(notes, Note{At: slot.At, Step: slot.Step + 1, Round: slot.Round + 1, Pitch: p, Velocity: slot.Velocity})
+		t := &notes[len(notes)-1].trace
+		t.onset, t.ends, t.repeat, t.repeats, t.joined, t.held, t.last, t.lastStep = slot.At, p, 1, 1, true, true, true, slot.Step
+	}
+	c.held = kept
+	return notes
+}
+
+// release ends what is held, with the gate of the last step.
+func (c *chain) release(notes []Note, slot *Slot, end beat.Time) {
+	for _, k := range c.held {
+		t := &notes[k].trace
+		notes[k].End, t.end, t.gate, t.lastStep = end, end, slot.Gate, slot.Step
+		t.more = t.more || t.lastStep != notes[k].Step-1
+	}
+	c.open, c.held = false, c.held[:0]
+}
+
+// cutKeys sorts a lane's notes by onset, ends a note where its key is struck again, and
+// cuts all at the clip's end. Of two strikes of a key at once the earlier step's does
+// not sound, and no note is shorter than a tick.
+func cutKeys(notes []Note, frame *Frame) []Note {
+	early := func(a, b Note) int { return cmp.Compare(a.At, b.At) }
+	if !slices.IsSortedFunc(notes, early) {
+		slices.SortStableFunc(notes, early)
+	}
+	var last [128]int32 // the note that struck a key last, from 1
+	kept := notes[:0]
+	gone := false
+	for _, note := range notes {
+		if note.At >= frame.Length {
+			break
+		}
+		if k := last[note.Pitch]; k > 0 {
+			before := &kept[k-1]
+			if before.At == note.At {
+				before.Velocity, gone = 0, true
+			} else if before.End > note.At {
+				before.End, before.trace.cutBy = note.At, cutByKey
+			}
+		}
+		kept = append(kept, note)
+		last[note.Pitch] = int32(len(kept))
+	}
+	if gone {
+		kept = slices.DeleteFunc(kept, func(n Note) bool { return n.Velocity == 0 })
+	}
+	for i := range kept {
+		note := &kept[i]
+		if note.End > frame.Length {
+			note.End, note.trace.cutBy = frame.Length, cutByEnd
+		}
+		note.End = max(note.End, note.At+shortest)
+	}
+	return kept
+}
