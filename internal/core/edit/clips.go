@@ -55,7 +55,13 @@ const lowest = `{"octave":2}`
 func setClip(t *target, o op.SetClip) error { return piece.PatchClip(t.path, o.Patch, t.clip) }
 
 func removeClip(t *target, _ op.RemoveClip) error {
+	gone := t.clip.ID
 	t.piece.Clips = slices.Delete(t.piece.Clips, t.at, t.at+1)
+	for i := range t.piece.Clips {
+		if h := t.piece.Clips[i].Harmony; h != nil && h.Clip == gone {
+			t.piece.Clips[i].Harmony = nil
+		}
+	}
 	return nil
 }
 
@@ -115,7 +121,11 @@ func (t *target) newLane(kind, id, name string) piece.Lane {
 func setLane(t *target, o op.SetLane) error { return piece.PatchLane(t.path, o.Patch, t.lane) }
 
 func removeLane(t *target, _ op.RemoveLane) error {
+	gone := t.lane.ID
 	t.clip.Lanes = slices.Delete(t.clip.Lanes, t.at, t.at+1)
+	if h := t.clip.Harmony; h != nil && h.Lane == gone {
+		t.clip.Harmony = nil
+	}
 	return nil
 }
 

@@ -158,7 +158,7 @@ func TestOpsThatAreRefused(t *testing.T) {
 
 func TestOpsAsJSON(t *testing.T) {
 	for text, message := range map[string]string{
-		`{"op":"steps.dance"}`: `op: "steps.dance" is not allowed; allowed: clip.add`,
+		`{"op":"steps.dance"}`: `op: "steps.dance" is not allowed; allowed: bass.make`,
 		`{"clip":"a"}`:         "op: is missing",
 		`{"op":"lane.resize","clip":"a","lane":"low","by":3}`:      `lane.resize: unknown field "by"`,
 		`{"op":"lane.resize","clip":"a","lane":"low","count":"x"}`: "lane.resize: cannot unmarshal string",

@@ -103,11 +103,18 @@ func fillContour(t *target, o op.FillContour) error {
 	if err != nil {
 		return err
 	}
+	if o.Ticks != nil && len(o.Ticks) != len(o.Places) {
+		return t.wrong("ticks", "%d ticks for %d places; allowed: one for each, or none", len(o.Ticks), len(o.Places))
+	}
+	meant, err := t.meant(o.Ticks)
+	if err != nil {
+		return err
+	}
 	for i, n := range t.steps {
 		if o.Places[i] == nil {
 			continue
 		}
-		if err := kind.SetPlace(t.lane, t.key(), n, *o.Places[i]); err != nil {
+		if err := kind.SetPlace(t.lane, t.key(), n, meant(i, *o.Places[i])); err != nil {
 			return t.under(err)
 		}
 	}

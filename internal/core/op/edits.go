@@ -176,6 +176,9 @@ type FillFrom struct {
 type FillContour struct {
 	OnSteps `tstype:",extends"`
 	Places  []*pitch.Place `json:"places" tstype:"(Place | null)[]"`
+	// Ticks (960 a quarter) say where in the clip each place is meant, for a lane that
+	// follows roots; absent: places are as the steps hold them.
+	Ticks []int `json:"ticks,omitempty"`
 }
 
 // FillPattern gives the sounding ones among the steps tones in turn: "root",

@@ -10,6 +10,7 @@ type Finding struct {
 	Step    int    `json:"step"` // from 1; 0: the whole lane or clip
 	Message string `json:"message"`
 	Mend    *Mend  `json:"mend" tstype:"Mend | null,required"`
+	More    []Mend `json:"more,omitempty"` // further mends to choose from
 }
 
 // Mend is an edit that takes a finding away.

@@ -2,6 +2,7 @@ package render
 
 import (
 	"cmp"
+	"math"
 	"math/big"
 	"slices"
 
@@ -97,6 +98,18 @@ func (h *Harmony) At(at beat.Time) *Chord {
 		i--
 	}
 	return h.Chords[max(i, 0)].Chord
+}
+
+// From is the chord that sounds at a time, and until when.
+func (h *Harmony) From(at beat.Time) (*Chord, beat.Time) {
+	i, found := slices.BinarySearchFunc(h.Chords, at, func(b Beginning, at beat.Time) int { return cmp.Compare(b.At, at) })
+	if found {
+		i++
+	}
+	if i >= len(h.Chords) {
+		return h.Chords[len(h.Chords)-1].Chord, math.MaxInt64
+	}
+	return h.Chords[max(i-1, 0)].Chord, h.Chords[i].At
 }
 
 // Walk gives the chord at each of times that never go back.

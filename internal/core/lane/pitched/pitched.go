@@ -48,6 +48,19 @@ func At(lane *piece.Pitched, key pitch.Key, chord *render.Chord, at pitch.Place)
 	return p
 }
 
+// Uncounted gives the place that a lane must hold to sound at a place of the key over
+// a chord: in a lane that follows roots, counted from the chord's.
+func Uncounted(lane *piece.Pitched, key pitch.Key, chord *render.Chord, at pitch.Place) pitch.Place {
+	if lane.Follow != "root" || chord == nil {
+		return at
+	}
+	out := key.Move(at, 1-chord.RootDegree)
+	if out.Degree == 1 {
+		out.Alter -= chord.RootAlter
+	}
+	return out
+}
+
 // Folded tells whether the pitch had to be folded into 0..127.
 func (p Placed) Folded() bool { return int(p.Pitch) != p.Locked }
 

@@ -1,0 +1,222 @@
+package edit
+
+import (
+	"slices"
+	"strings"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// The words of a bass.
+var (
+	BassNotes      = []string{"root", "lowest"}
+	BassRhythms    = []string{"held", "every", "even", "lane"}
+	BassApproaches = []string{"none", "below", "above", "fifth"}
+)
+
+// span is the steps of a bass under one chord.
+type span struct {
+	first, last int // the last included
+	chord       *render.Chord
+}
+
+// makeBass makes a line lane of the clip's harmony, over one round of it.
+func makeBass(t *target, o op.MakeBass) error {
+	if err := t.checkBass(&o); err != nil {
+		return err
+	}
+	source, _ := t.piece.HarmonyOf(t.clip)
+	if source == nil {
+		return t.wrong("clip", "%q has no chords; allowed: a clip with a chords lane, or one that takes its harmony from another clip", t.clip.ID)
+	}
+	pattern := render.PatternOf(t.piece, t.clip.ID, source)
+	round := pattern.RoundLength()
+	harmony := lane.Harmony(t.piece, t.clip, round)
+	if harmony == nil || round == 0 {
+		return t.wrong("clip", "no chord of %q is on; allowed: a harmony with at least one", source.Name)
+	}
+	step, err := t.bassStep(&o, harmony, round)
+	if err != nil {
+		return err
+	}
+	count := int(round / step)
+	bass := piece.NewLane("line", t.laneID(o.Name), o.Name)
+	line := bass.Content.(*piece.Line)
+	bass.Rate, line.Octave = o.Rate, o.Octave
+	line.Slots().Resize(count)
+	if o.Follow {
+		line.Follow, line.Lock = "root", "off"
+	}
+	spans := spansOf(harmony, step, count)
+	hits, err := t.bassHits(&o, spans, step, count)
+	if err != nil {
+		return err
+	}
+	key := t.key()
+	for _, s := range spans {
+		at := bassPlace(&o, key, line.Octave, s.chord)
+		for i := s.first; i <= s.last; i++ {
+			line.Steps[i].SetPlace(at)
+			line.Steps[i].On = hits[i]
+			if o.Rhythm == "held" {
+				line.Steps[i].Tie = i < s.last
+				line.Steps[i].Gate = 100
+			}
+		}
+	}
+	for k, s := range spans {
+		approach(&o, key, line, s, spans[(k+1)%len(spans)])
+	}
+	if !o.Follow && slices.ContainsFunc(line.Steps, func(s piece.LineStep) bool { return s.Alter != 0 }) {
+		line.Lock = "off" // a root outside the key stays what it is
+	}
+	t.clip.Lanes = append(t.clip.Lanes, bass)
+	return nil
+}
+
+func (t *target) checkBass(o *op.MakeBass) error {
+	if err := t.room(len(t.clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
+		return err
+	}
+	for _, word := range []struct {
+		name, got string
+		allowed   []string
+	}{{"of", o.Of, BassNotes}, {"rhythm", o.Rhythm, BassRhythms}, {"approach", o.Approach, BassApproaches}, {"rate", o.Rate, beat.Rates}} {
+		if !slices.Contains(word.allowed, word.got) {
+			return t.wrong(word.name, "%q is not allowed; allowed: %s", word.got, strings.Join(word.allowed, ", "))
+		}
+	}
+	switch {
+	case o.Octave < -1 || o.Octave > 9:
+		return t.wrong("octave", "%d is out of range; allowed: -1..9", o.Octave)
+	case o.Rhythm == "every" && (o.Every < 1 || o.Every > 64):
+		return t.wrong("every", "%d is out of range; allowed: 1..64", o.Every)
+	case o.Rhythm == "even" && (o.Hits < 1 || o.Hits > 64):
+		return t.wrong("hits", "%d is out of range; allowed: 1..64", o.Hits)
+	case o.Follow && o.Of != "root":
+		return t.wrong("follow", "only roots can be followed; allowed: false where the lowest notes are taken")
+	}
+	if o.Name == "" {
+		o.Name = "Bass"
+	}
+	return nil
+}
+
+// bassStep is the length of the bass's steps: that of the rate, or of a finer one where
+// a chord begins between its steps.
+func (t *target) bassStep(o *op.MakeBass, h *render.Harmony, round beat.Time) (beat.Time, error) {
+	lane := piece.NewLane("line", "", "")
+	fits := func(rate string) (beat.Time, bool) {
+		lane.Rate = rate
+		step := t.piece.StepLength(&lane)
+		for _, b := range h.Chords {
+			if b.At%step != 0 {
+				return 0, false
+			}
+		}
+		return step, round%step == 0 && round/step <= piece.MaxSteps
+	}
+	if step, ok := fits(o.Rate); ok {
+		return step, nil
+	}
+	for _, rate := range []string{"1/8", "1/16", "1/8T", "1/16T", "1/32", "1/64"} {
+		if step, ok := fits(rate); ok {
+			o.Rate = rate
+			return step, nil
+		}
+	}
+	return 0, t.wrong("rate", "steps of %s do not fit under the chords, and no finer ones do within %d steps", o.Rate, piece.MaxSteps)
+}
+
+func spansOf(h *render.Harmony, step beat.Time, count int) []span {
+	var out []span
+	for i, b := range h.Chords {
+		s := span{first: int(b.At / step), last: count - 1, chord: b.Chord}
+		if i+1 < len(h.Chords) {
+			s.last = int(h.Chords[i+1].At/step) - 1
+		}
+		if s.first <= s.last {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// bassHits tells which steps sound.
+func (t *target) bassHits(o *op.MakeBass, spans []span, step beat.Time, count int) ([]bool, error) {
+	hits := make([]bool, count)
+	switch o.Rhythm {
+	case "held":
+		for _, s := range spans {
+			hits[s.first] = true
+		}
+	case "every":
+		for _, s := range spans {
+			for i := s.first; i <= s.last; i += o.Every {
+				hits[i] = true
+			}
+		}
+	case "even":
+		for _, s := range spans {
+			total := s.last - s.first + 1
+			for i, on := range Even(min(o.Hits, total), total, 0) {
+				hits[s.first+i] = on
+			}
+		}
+	case "lane":
+		at := slices.IndexFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == o.From })
+		if at < 0 || t.clip.Lanes[at].Content.Slots() == nil {
+			return nil, t.wrong("from", "no lane %q with steps in clip %q", o.From, t.clip.ID)
+		}
+		render.PatternOf(t.piece, t.clip.ID, &t.clip.Lanes[at]).Each(step*beat.Time(count), func(s render.Slot) bool {
+			if s.Sounds {
+				hits[s.At/step] = true
+			}
+			return true
+		})
+	}
+	return hits, nil
+}
+
+// bassPlace is the bass's note under a chord, in the octave from the tonic upwards.
+func bassPlace(o *op.MakeBass, key pitch.Key, octave int, chord *render.Chord) pitch.Place {
+	switch {
+	case o.Follow:
+		return pitch.Place{Degree: 1}
+	case o.Of == "root":
+		return pitch.Place{Degree: chord.RootDegree, Alter: chord.RootAlter}
+	}
+	tonic := key.Pitch(pitch.Place{Degree: 1}, octave)
+	return key.Express(tonic+pitch.Mod(int(chord.Pitches[0])-tonic, 12), octave)
+}
+
+// approach lets the last step before another chord lead into its note.
+func approach(o *op.MakeBass, key pitch.Key, line *piece.Line, here, next span) {
+	away, ok := map[string]int{"below": -1, "above": 1, "fifth": -3}[o.Approach]
+	goal := bassPlace(o, key, line.Octave, next.chord)
+	if o.Follow {
+		goal = pitch.Place{Degree: next.chord.RootDegree, Alter: next.chord.RootAlter}
+	}
+	if !ok || here.first == here.last || here.chord == next.chord {
+		return
+	}
+	goal.Alter = 0
+	at := key.Move(goal, away)
+	if o.Follow {
+		at = key.Move(at, 1-here.chord.RootDegree)
+		if at.Degree == 1 {
+			at.Alter -= here.chord.RootAlter
+		}
+	}
+	step := &line.Steps[here.last]
+	step.SetPlace(at)
+	step.On, step.Gate = true, 75
+	if o.Rhythm == "held" {
+		line.Steps[here.last-1].Tie, step.Gate = false, 100
+	}
+}
