@@ -94,3 +94,13 @@ type Explanation struct {
 	Text    string          `json:"text"`
 	Reasons []render.Reason `json:"reasons"`
 }
+
+// LineWord is a word of a written progression: its names with real signs, or what is
+// wrong with it and what it may have meant.
+type LineWord struct {
+	Text    string   `json:"text"`
+	Symbol  string   `json:"symbol"`
+	Numeral string   `json:"numeral"`
+	Problem string   `json:"problem"` // empty: it was read
+	Near    []string `json:"near" tstype:"string[] | null,required"`
+}

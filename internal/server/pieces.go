@@ -34,6 +34,11 @@ func (s *server) key(c *gin.Context) {
 	for i := range report.Notes {
 		report.Notes[i] = pitch.Pretty(report.Notes[i])
 	}
+	for _, named := range [][]chord.Named{report.Triads, report.Sevenths} {
+		for i := range named {
+			named[i].Numeral = chord.Pretty(named[i].Numeral)
+		}
+	}
 	c.JSON(http.StatusOK, report)
 }
 

@@ -62,6 +62,8 @@ func New(config Config) http.Handler {
 	one.GET("/clips/:clip/midi", s.midi)
 	one.GET("/clips/:clip/summary", s.summary)
 	one.GET("/clips/:clip/why", s.why)
+	one.GET("/clips/:clip/line", s.readLine)
+	one.GET("/clips/:clip/board", s.board)
 
 	r.NoRoute(pages(config.Files))
 	r.NoMethod(func(c *gin.Context) {

@@ -167,12 +167,23 @@ func (d *drawn) get(id string, p *piece.Piece, clip *piece.Clip) *view.Thumb {
 	for _, k := range d.kept {
 		if k.id == id && k.clip.ID == clip.ID {
 			_, same := clipStateOf(clip, k.clip).(Same)
-			if same && p.Groove == k.piece.Groove && p.Meter == k.piece.Meter && p.Seed == k.piece.Seed && p.KeyOf(clip).String() == k.piece.KeyOf(k.clip).String() {
+			if same && sameHarmony(p, k.piece, clip, k.clip) && p.Groove == k.piece.Groove && p.Meter == k.piece.Meter && p.Seed == k.piece.Seed && p.KeyOf(clip).String() == k.piece.KeyOf(k.clip).String() {
 				return k.thumb
 			}
 		}
 	}
 	return nil
+}
+
+// sameHarmony tells whether a clip's chords, which may be another clip's, are as they
+// were.
+func sameHarmony(p, before *piece.Piece, clip, was *piece.Clip) bool {
+	now, from := p.HarmonyOf(clip)
+	then, of := before.HarmonyOf(was)
+	if now == nil || then == nil {
+		return now == then
+	}
+	return from.ID == of.ID && now.Same(then) && p.KeyOf(from).String() == before.KeyOf(of).String()
 }
 
 func (d *drawn) put(id string, p *piece.Piece, clip *piece.Clip, thumb *view.Thumb) {

@@ -48,6 +48,7 @@ type Clip struct {
 	TooLong   string           `json:"tooLong"` // why the clip's own length cannot be rendered; empty: it can
 	Lanes     []*Lane          `json:"lanes" tstype:"Lane[]"`
 	Findings  []render.Finding `json:"findings"`
+	Harmony   *Harmony         `json:"harmony" tstype:"Harmony | null,required"`
 
 	performance *render.Performance
 }
@@ -125,6 +126,7 @@ func Of(p *piece.Piece, clip *piece.Clip, before *Clip) (*Clip, error) {
 	for _, name := range key.Names() {
 		out.KeyNotes = append(out.KeyNotes, pitch.Pretty(name.String()))
 	}
+	out.Harmony = harmonyOf(performance)
 	out.Realign, out.MeetTicks = meeting(performance.Cycle)
 	channels := render.Channels(clip)
 	parts := make([]*render.Part, len(clip.Lanes))

@@ -29,6 +29,7 @@ type Lane struct {
 	Bends     []Bend       `json:"bends"`
 	Controls  []Control    `json:"controls"`
 	Range     int          `json:"range"` // of the wheel, semitones
+	Chart     *Chart       `json:"chart" tstype:"Chart | null,required"`
 }
 
 // Note is a sounding note. Its place in the list is its place in the performance.
@@ -75,6 +76,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		}
 	}
 	out.Ladder = lane.Of(own).Ladder(own, key, sounding)
+	out.Chart = chartOf(performance, own)
 	if own.Content.Slots() != nil {
 		out.unroll(performance, own)
 	}

@@ -3,6 +3,7 @@ package view
 import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/lane/chords"
 	"agrimony/internal/core/lane/pulse"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -19,6 +20,15 @@ type Vocabulary struct {
 	PPQs        []int         `json:"ppqs"`
 	Portamento  []float64     `json:"portamento"` // how many seconds each value of controller 5 is
 	MaxBars     int           `json:"maxBars"`
+	Stacks      []string      `json:"stacks"` // the chords that a degree is given by name
+	Bass        BassChoices   `json:"bass"`
+}
+
+// BassChoices are the words that a bass is made by.
+type BassChoices struct {
+	Notes      []string `json:"notes"`
+	Rhythms    []string `json:"rhythms"`
+	Approaches []string `json:"approaches"`
 }
 
 // TonicChoice is a tonic as documents write it, and its name with real signs.
@@ -40,7 +50,11 @@ type Pattern struct {
 
 // Words gives the vocabulary.
 func Words() Vocabulary {
-	out := Vocabulary{Drums: pulse.Drums, Kit: pulse.Kit, DrumChannel: pulse.DrumChannel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars}
+	out := Vocabulary{Drums: pulse.Drums, Kit: pulse.Kit, DrumChannel: pulse.DrumChannel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars,
+		Bass: BassChoices{edit.BassNotes, edit.BassRhythms, edit.BassApproaches}}
+	for _, kind := range chords.Stacks {
+		out.Stacks = append(out.Stacks, kind.Name)
+	}
 	for _, tonic := range []string{"C", "C#", "Db", "D", "D#", "Eb", "E", "F", "F#", "Gb", "G", "G#", "Ab", "A", "A#", "Bb", "B", "Cb"} {
 		out.Tonics = append(out.Tonics, TonicChoice{tonic, pitch.Pretty(tonic)})
 	}

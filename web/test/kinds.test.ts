@@ -23,7 +23,7 @@ const gong: LaneKind = {
     rails: 0,
   }),
   draw: (pen, p) => p.view.notes.forEach((n) => pen.fillRect(n.at * p.zoom, 0, 1, 1)),
-  begin: (g) => ({ move: () => ({}), end: () => g.sound(60) }),
+  begin: (g) => ({ move: () => ({}), end: () => g.sound([60]) }),
   speak: (lane, _, place) => `${lane.name} stroke ${place + 1}`,
 };
 const table = laneKinds as unknown as Record<string, LaneKind>;

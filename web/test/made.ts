@@ -20,7 +20,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     rounds: slots.map((_, k) => Math.floor(k / steps)),
     sounds: slots.map((s) => on.includes(s)),
     active: Array.from({ length: steps }, () => true),
-    pitches: Array.from({ length: steps }, (_, i) => 50 + i),
+    pitches: Array.from({ length: steps }, (_, i) => [50 + i]),
     names: [],
     ladder: Array.from({ length: 24 }, (_, i) => ({
       degree: (i % 7) + 1,
@@ -36,6 +36,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     bends: [],
     controls: [],
     range: 12,
+    chart: null,
     ...part,
   };
 }

@@ -353,3 +353,6 @@ func numeralWritings(f *Form) []string {
 	add("6add9", "6/9")
 	return out
 }
+
+// Pretty writes a numeral with real signs: "vii°7", "♭VI".
+func Pretty(numeral string) string { return strings.ReplaceAll(pitch.Pretty(numeral), "o", "°") }

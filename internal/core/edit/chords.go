@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"slices"
@@ -96,11 +97,7 @@ func takeChord(t *target, o op.TakeChord) error {
 	if o.Place < 1 || o.Place > len(from.Palette) {
 		return t.wrong("place", "%d is not in the palette; allowed: 1..%d", o.Place, len(from.Palette))
 	}
-	// Its degrees are taken, as they stand in this clip's key.
-	twin := piece.Chords{Pitched: from.Pitched, Palette: []piece.PaletteChord{{Tones: slices.Clone(from.Palette[o.Place-1].Tones)}}}
-	borrowed := piece.Lane{Content: &twin}
-	chords.Kind{}.Rekey(&borrowed, t.piece.KeyOf(clip), t.key(), true)
-	return t.place(twin.Palette[0].Tones)
+	return t.place(chords.Borrow(from, o.Place, t.piece.KeyOf(clip), t.key()))
 }
 
 func turnTone(t *target, o op.TurnTone) error {
@@ -119,6 +116,20 @@ func turnTone(t *target, o op.TurnTone) error {
 	}
 	return t.changeChords(o.Only, func(c *piece.Chords, tones []pitch.Place) ([]pitch.Place, error) {
 		return chords.Turned(c, t.key(), t.lane, o.Step-1, o.At, tones)
+	})
+}
+
+func dragTone(t *target, o op.DragTone) error {
+	if err := t.takeSteps([]int{o.Step}); err != nil {
+		return err
+	}
+	for name, at := range map[string]pitch.Place{"from": o.From, "to": o.To} {
+		if err := pitched.Check(t.key(), at); err != nil {
+			return pitched.Under(t.edit+"."+name, err)
+		}
+	}
+	return t.changeChords(o.Only, func(c *piece.Chords, tones []pitch.Place) ([]pitch.Place, error) {
+		return chords.Dragged(c, t.key(), t.lane, o.Step-1, o.From, o.To, tones)
 	})
 }
 
@@ -211,12 +222,29 @@ func moveChord(t *target, o op.MoveChord) error {
 	if err != nil {
 		return err
 	}
-	for name, step := range map[string]int{"step": o.Step, "to": o.To} {
-		if step < 1 || step > len(c.Steps) {
-			return t.wrong(name, "there is no step %d; allowed: 1..%d", step, len(c.Steps))
-		}
+	if err := cmp.Or(t.inLane(c, "step", o.Step), t.inLane(c, "to", o.To)); err != nil {
+		return err
 	}
 	return t.under(chords.MoveRun(c, o.Step-1, o.To-1))
+}
+
+func holdChord(t *target, o op.HoldChord) error {
+	c, err := t.chords()
+	if err != nil {
+		return err
+	}
+	if err := t.inLane(c, "step", o.Step); err != nil {
+		return err
+	}
+	return t.under(chords.Hold(c, o.Step-1, o.Steps))
+}
+
+// inLane refuses a step (from 1) that the lane has not.
+func (t *target) inLane(c *piece.Chords, name string, step int) error {
+	if step < 1 || step > len(c.Steps) {
+		return t.wrong(name, "there is no step %d; allowed: 1..%d", step, len(c.Steps))
+	}
+	return nil
 }
 
 func setHarmony(t *target, o op.SetHarmony) error {

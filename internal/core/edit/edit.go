@@ -72,6 +72,8 @@ var rules = map[string]rule{
 	"chords.place":    on("place a chord", placeChord).checked(),
 	"chords.take":     on("take a chord", takeChord).checked(),
 	"chords.tone":     on("change a chord", turnTone).checked(),
+	"chords.drag":     on("change a chord", dragTone).checked(),
+	"chords.hold":     on("make a chord last", holdChord),
 	"chords.moveTone": on("change a chord", moveTone).checked(),
 	"chords.widen":    on("widen chords", widenChords).checked(),
 	"chords.open":     on("open chords", openChords).checked(),

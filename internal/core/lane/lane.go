@@ -81,3 +81,7 @@ func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *render.Harmony
 func Harmony(p *piece.Piece, clip *piece.Clip, length beat.Time) *render.Harmony {
 	return render.HarmonyOf(p, clip, length, lookup)
 }
+
+// ChordsOf lists the chords of a lane as a clip is performed, whether others listen to
+// it or not; nil where its kind has none.
+func ChordsOf(p *render.Performance, l *piece.Lane) []render.Beginning { return p.ChordsOf(l, lookup) }

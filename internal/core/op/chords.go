@@ -46,6 +46,15 @@ type TurnTone struct {
 	Only   bool        `json:"only,omitempty"`
 }
 
+// DragTone moves the tone that a step sounds at a place of the ladder to another one.
+type DragTone struct {
+	OnLane `tstype:",extends"`
+	Step   int         `json:"step"`
+	From   pitch.Place `json:"from" tstype:"Place"`
+	To     pitch.Place `json:"to" tstype:"Place"`
+	Only   bool        `json:"only,omitempty"`
+}
+
 // MoveTone moves a tone (from 1) of the chord of each step by so many of a unit.
 type MoveTone struct {
 	OnSteps `tstype:",extends"`
@@ -96,6 +105,13 @@ type MoveChord struct {
 	OnLane `tstype:",extends"`
 	Step   int `json:"step"`
 	To     int `json:"to"`
+}
+
+// HoldChord makes the chord of a step last so many steps, by ties.
+type HoldChord struct {
+	OnLane `tstype:",extends"`
+	Step   int `json:"step"`
+	Steps  int `json:"steps"`
 }
 
 // PutNotes switches steps on at places of the ladder. Where the lane follows the

@@ -27,7 +27,7 @@ var names = map[string]any{
 	"steps.reverse": ReverseSteps{}, "step.drag": DragEnd{},
 	"notes.put": PutNotes{}, "clip.harmony": SetHarmony{}, "bass.make": MakeBass{},
 	"chords.write": WriteChords{}, "chords.stack": PlaceStack{}, "chords.place": PlaceChord{}, "chords.take": TakeChord{},
-	"chords.tone": TurnTone{}, "chords.moveTone": MoveTone{}, "chords.widen": WidenChords{}, "chords.open": OpenChords{},
+	"chords.tone": TurnTone{}, "chords.drag": DragTone{}, "chords.hold": HoldChord{}, "chords.moveTone": MoveTone{}, "chords.widen": WidenChords{}, "chords.open": OpenChords{},
 	"chords.invert": InvertChords{}, "chords.name": NameChord{}, "chords.drop": DropChord{}, "chords.move": MoveChord{},
 	"fill.every": FillEvery{}, "fill.even": FillEven{}, "fill.from": FillFrom{}, "fill.contour": FillContour{}, "fill.pattern": FillPattern{},
 }

@@ -64,9 +64,27 @@ func prepare(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) *Harm
 	if from != clip {
 		lane = kind.Borrowed(lane, p.KeyOf(from), p.KeyOf(clip))
 	}
-	return &Harmony{Lane: lane, in: &Input{
-		Frame: frame, Piece: p, Clip: clip, Lane: lane, Pattern: PatternOf(p, clip.ID, lane), Part: Part{ID: lane.ID, Name: lane.Name, kind: kinds(lane.Kind)},
-	}}
+	return &Harmony{Lane: lane, in: inputFor(p, clip, lane, frame, kinds)}
+}
+
+func inputFor(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, frame *Frame, kinds Lookup) *Input {
+	return &Input{
+		Frame: frame, Piece: p, Clip: clip, Lane: lane, Pattern: PatternOf(p, clip.ID, lane),
+		Part: Part{ID: lane.ID, Name: lane.Name, kind: kinds(lane.Kind)},
+	}
+}
+
+// ChordsOf lists the chords of a lane up to the performance's length, whether others
+// listen to it or not; nil where its kind has none.
+func (p *Performance) ChordsOf(lane *piece.Lane, kinds Lookup) []Beginning {
+	kind, ok := kinds(lane.Kind).(Harmonic)
+	if !ok {
+		return nil
+	}
+	if p.Harmony != nil && p.Harmony.Lane == lane {
+		return p.Harmony.Chords
+	}
+	return kind.Harmony(inputFor(p.Piece, p.Clip, lane, &p.Frame, kinds))
 }
 
 // fill works the chords out; nil when no step of the lane is on.

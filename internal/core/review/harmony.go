@@ -29,44 +29,6 @@ func (l *look) tunes(each func(own *piece.Lane, part *render.Part)) {
 	}
 }
 
-// Agreement is the share of a lane's notes, and of the time they sound, that are tones
-// of the sounding chord, in %.
-type Agreement struct {
-	Notes int `json:"notes"`
-	Time  int `json:"time"`
-}
-
-// AgreementOf works out how far a lane keeps to the chords; ok is false without chords
-// or notes.
-func AgreementOf(p *render.Performance, part *render.Part) (out Agreement, ok bool) {
-	if p.Harmony == nil || len(part.Notes) == 0 {
-		return out, false
-	}
-	notes := 0
-	var within, all beat.Time
-	for i := range part.Notes {
-		note := &part.Notes[i]
-		if inChord(p.ChordOf(part, note), int(note.Pitch)) {
-			notes++
-		}
-		for at := note.At; at < note.End; {
-			chord, until := p.Harmony.From(at)
-			until = min(until, note.End)
-			all += until - at
-			if inChord(chord, int(note.Pitch)) {
-				within += until - at
-			}
-			at = until
-		}
-	}
-	if all == 0 {
-		return out, false
-	}
-	return Agreement{(100*notes + len(part.Notes)/2) / len(part.Notes), int((100*within + all/2) / all)}, true
-}
-
-func inChord(chord *render.Chord, p int) bool { return chord.Classes>>pitch.Mod(p, 12)&1 == 1 }
-
 // agreement points to lines of which less than half are tones of the chords.
 func agreement(l *look) {
 	l.tunes(func(own *piece.Lane, part *render.Part) {

@@ -2,7 +2,8 @@ import type { KeyPreview } from "./gen/edit.gen";
 import type { SetKey } from "./gen/op.gen";
 import type { Op } from "./gen/schema.gen";
 import type { Report } from "./gen/chord.gen";
-import type { CreateRequest, Explanation, FileSummary, Problem, State } from "./gen/server.gen";
+import type { Board } from "./gen/chords.gen";
+import type { CreateRequest, Explanation, FileSummary, LineWord, Problem, State } from "./gen/server.gen";
 import type { Summary } from "./gen/store.gen";
 import type { Thumb, Vocabulary } from "./gen/view.gen";
 
@@ -55,10 +56,13 @@ export interface FileOrder {
   until?: string;
   ppq: number;
   type: number;
+  /** Whether the names of the chords are written in. */
+  names: boolean;
 }
 
 function fileQuery(order: FileOrder): string {
   const query = new URLSearchParams({ ppq: String(order.ppq), type: String(order.type), lanes: order.lanes.join(",") });
+  query.set("names", order.names ? "yes" : "no");
   if (order.bars) query.set("bars", String(order.bars));
   if (order.until) query.set("until", order.until);
   return query.toString();
@@ -84,6 +88,10 @@ export const api = {
   thumbs: (id: string) => call<Thumb[]>("GET", `${piece(id)}/thumbs`),
   why: (id: string, clipId: string, lane: string, note: number) =>
     call<Explanation>("GET", `${clip(id, clipId)}/why?lane=${encodeURIComponent(lane)}&note=${note}`),
+  line: (id: string, clipId: string, text: string) =>
+    call<LineWord[]>("GET", `${clip(id, clipId)}/line?text=${encodeURIComponent(text)}`),
+  board: (id: string, clipId: string, lane: string, step: number) =>
+    call<Board>("GET", `${clip(id, clipId)}/board?lane=${encodeURIComponent(lane)}&step=${step}`),
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,

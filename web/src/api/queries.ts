@@ -37,6 +37,23 @@ export const useWhy = (piece: string, version: number, clip: string, target: { l
     placeholderData: target ? keepPreviousData : undefined,
   });
 
+/** A written progression, word by word; empty asks nothing. */
+export const useReadLine = (piece: string, version: number, clip: string, text: string) =>
+  useQuery({
+    queryKey: ["line", piece, version, clip, text],
+    queryFn: () => api.line(piece, clip, text),
+    enabled: text !== "",
+    placeholderData: keepPreviousData,
+  });
+
+/** The chords for a step (from 1) of a chords lane. */
+export const useBoard = (piece: string, version: number, clip: string, lane: string, step: number) =>
+  useQuery({
+    queryKey: ["board", piece, version, clip, lane, step],
+    queryFn: () => api.board(piece, clip, lane, step),
+    placeholderData: keepPreviousData,
+  });
+
 /** What a change of key would do. */
 export const useKeyPreview = (piece: string, version: number, op: SetKey) =>
   useQuery({

@@ -6,6 +6,7 @@ const panels: Record<Exclude<Panel, null>, LazyExoticComponent<ComponentType>> =
   key: lazy(() => import("../key/KeyPicker").then((m) => ({ default: m.KeyPicker }))),
   clip: lazy(() => import("../index/NewClip").then((m) => ({ default: m.NewClip }))),
   render: lazy(() => import("../render/RenderPanel").then((m) => ({ default: m.RenderPanel }))),
+  bass: lazy(() => import("../bass/BassDialog").then((m) => ({ default: m.BassDialog }))),
   keys: lazy(() => import("../keys/KeyList").then((m) => ({ default: m.KeyList }))),
 };
 const ConflictDialog = lazy(() => import("../notices/Conflict").then((m) => ({ default: m.ConflictDialog })));

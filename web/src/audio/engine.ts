@@ -79,9 +79,10 @@ export class Engine {
     return this.playing ? Math.max(this.tickAt(this.now), 0) % ticks : 0;
   }
 
-  audition(lane: Lane, pitch: number): void {
+  audition(lane: Lane, pitches: readonly number[]): void {
     const voice = this.voiceOf(lane);
-    voice.strike(this.now + 0.01, this.now + 0.28, pitch, 96);
+    const long = pitches.length > 1 ? 0.8 : 0.28;
+    for (const pitch of pitches) voice.strike(this.now + 0.01, this.now + long, pitch, 96);
     voice.settle(this.now + 1);
   }
 

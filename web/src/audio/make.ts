@@ -1,5 +1,6 @@
 import { Kit } from "./kit";
 import { Mono } from "./mono";
+import { pad, Poly, warmKeys } from "./poly";
 import type { Setting, Voice } from "./voices";
 
 const mono = ({ out, portamento }: Setting) => new Mono(out, portamento);
@@ -8,5 +9,7 @@ const mono = ({ out, portamento }: Setting) => new Mono(out, portamento);
 export const make: Readonly<Record<string, (setting: Setting) => Voice>> = {
   bass: mono,
   pluck: mono,
+  keys: ({ out }) => new Poly(out, warmKeys),
+  pad: ({ out }) => new Poly(out, pad),
   kit: ({ out }) => new Kit(out),
 };

@@ -29,11 +29,11 @@ export async function togglePlay(): Promise<void> {
   }
 }
 
-/** Lets a note be heard in its lane's voice, if that is wanted. */
-export function audition(lane: Lane, pitch: number): void {
-  if (!useApp.getState().audition || usePlayer.getState().playing) return;
+/** Lets notes be heard together in their lane's voice, if that is wanted. */
+export function audition(lane: Lane, pitches: readonly number[]): void {
+  if (!pitches.length || !useApp.getState().audition || usePlayer.getState().playing) return;
   void load()
-    .then((e) => e.audition(lane, pitch))
+    .then((e) => e.audition(lane, pitches))
     .catch(() => {
       loading = null; // a click must not fail for want of sound; playing says why
     });

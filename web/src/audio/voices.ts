@@ -40,6 +40,14 @@ export const voices: Readonly<Record<string, Told>> = {
     help: "A single voice that dies away as if plucked.",
     uses: ["level", "wave", "cutoff", "envelope", "decay", "resonance", "drive", "delay"],
   },
+  keys: {
+    help: "Warm keys for many notes at once: struck, and rounder the softer they are played.",
+    uses: ["level", "cutoff", "envelope", "decay", "resonance", "delay"],
+  },
+  pad: {
+    help: "A pad for many notes at once, which swells and holds.",
+    uses: ["level", "cutoff", "envelope", "resonance", "delay"],
+  },
   kit: {
     help: "Drums: kick, snare, clap, rim, hats, tom, cymbal and click, each at its usual note.",
     uses: ["level", "delay"],

@@ -1,5 +1,5 @@
 import { token } from "../theme";
-import { beyond, knownOf, notesBetween, slotsBetween, yOf } from "./geometry";
+import { beyond, knownOf, lastAt, notesBetween, slotsBetween, yOf } from "./geometry";
 import type { Axis, Pen, Picture } from "./picture";
 
 /** Where the note names stand, left of the time axis. */
@@ -41,6 +41,36 @@ export function drawRows(pen: Pen, p: Picture, { x }: Axis): void {
     }
   });
   pen.globalAlpha = 1;
+}
+
+/** The rungs of the sounding chord, tinted as the harmony moves; those of its root are
+ * marked where it begins. */
+export function drawTints(pen: Pen, p: Picture, { x, from, to }: Axis): void {
+  if (!p.harmony) return;
+  const { band } = p;
+  const { chords } = p.harmony;
+  for (
+    let i = Math.max(
+      lastAt(chords, (c) => c.at, from),
+      0,
+    );
+    i < chords.length && chords[i]!.at <= to;
+    i++
+  ) {
+    const { at, classes } = chords[i]!;
+    const [left, right] = [x(at), x(Math.min(chords[i + 1]?.at ?? p.ticks, p.ticks))];
+    band.rows.forEach((row, r) => {
+      const place = classes.indexOf(row.pitch % 12);
+      if (place < 0) return;
+      const y = band.ladderBottom - (r + 1) * band.rowHeight;
+      pen.fillStyle = token("tint");
+      pen.fillRect(left, y, right - left - 1, band.rowHeight);
+      if (place === 0 && band.open) {
+        pen.fillStyle = token("rule-strong");
+        pen.fillRect(left, y + 1, 2, band.rowHeight - 2);
+      }
+    });
+  }
 }
 
 /** Bar and beat lines. */

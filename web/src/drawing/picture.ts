@@ -1,5 +1,5 @@
 import type { Lane } from "../api/gen/schema.gen";
-import type { Lane as LaneView } from "../api/gen/view.gen";
+import type { Harmony, Lane as LaneView } from "../api/gen/view.gen";
 import type { Band } from "./geometry";
 
 /** What a band's picture depends on. */
@@ -8,6 +8,8 @@ export interface Picture<L extends Lane = Lane> {
   view: LaneView;
   band: Band;
   hue: string;
+  /** The chords whose tones are tinted; null: none. */
+  harmony: Harmony | null;
   /** Pixels a tick, pixels scrolled, and the width of the time axis. */
   zoom: number;
   scroll: number;

@@ -13,8 +13,8 @@ export interface Ground<L extends Lane = Lane> {
   tick: (x: number) => number;
   /** How many ticks a few pixels are. */
   slack: number;
-  /** Lets a pitch be heard. */
-  sound: (pitch: number) => void;
+  /** Lets pitches be heard, together. */
+  sound: (pitches: readonly number[]) => void;
 }
 
 /** What a gesture shows while it goes on. */

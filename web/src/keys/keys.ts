@@ -2,7 +2,7 @@ import { togglePlay } from "../audio/player";
 import { facts } from "../controls/facts";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { stepKeys } from "../lanes/steps/keys";
-import { addLanes, copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
+import { copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
 import { clipOf, laneOf, useApp } from "../state/store";
 import { useSheet } from "../state/sheet";
 import { alsoKey, key, type Key } from "./key";
@@ -43,19 +43,22 @@ const sharedKeys: Key[] = [
       if (lane) resizeBy(e.key === "[" ? -1 : 1, facts.lane[lane.kind].steps.high);
     },
   },
-  key("n", "N", "Lane", "New line", () => void addLanes([{ kind: "line" }])),
   key("m", "M", "Lane", "Mute the lane", () => withLane((id) => flip(id, "mute"))),
   key("s", "S", "Lane", "Solo the lane", () => withLane((id) => flip(id, "solo"))),
   key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay()),
   key("Mod+z", "Ctrl Z", "Everywhere", "Undo", () => void app().walk("undo")),
   key("Mod+Shift+Z", "Ctrl Shift Z", "Everywhere", "Redo", () => void app().walk("redo")),
+  key("x", "X", "Lane", "Make a bass from the chords", () => app().view?.harmony && app().set({ panel: "bass" })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
   key("e", "E", "Everywhere", "Render to a MIDI file", () => app().set({ panel: "render" })),
   key("?", "?", "Everywhere", "This list", () => app().set({ panel: "keys" })),
 ];
 
+/** Keys of the kinds that hold whatever lane is worked on. */
+const anywhere: Key[] = Object.values(laneKinds).flatMap((kind) => kind.anywhere);
+
 /** All keys that hold for a kind of lane; its own come before the shared ones. */
-const keysOf = (own: readonly Key[]): Key[] => [...own, ...stepKeys, ...sharedKeys];
+const keysOf = (own: readonly Key[]): Key[] => [...own, ...stepKeys, ...anywhere, ...sharedKeys];
 
 /** The keys as the list shows them: those of all kinds, each once. */
 export const allKeys: Key[] = keysOf(Object.values(laneKinds).flatMap((kind) => kind.keys)).filter(

@@ -38,6 +38,11 @@ export interface LaneKind<L extends Lane = Lane> {
   live: boolean;
   /** Where everything stands in a band. */
   band: (lane: L, view: LaneView, room: Room) => Band;
+  /** What stands above an open band, across the sheet, and its height in pixels. */
+  Top: ComponentType<LaneProps<L>> | null;
+  top: number;
+  /** Whether a double click on a note makes its step a rest. */
+  erases: boolean;
   /** The rows that can be scrolled to; empty when all are always there. */
   ladder: (view: LaneView) => readonly Rung[];
   draw: (pen: Pen, picture: Picture<L>) => void;
@@ -49,14 +54,18 @@ export interface LaneKind<L extends Lane = Lane> {
   Header: ComponentType<LaneProps<L>>;
   /** Its own part of the fill menu. */
   Fills: ComponentType<LaneProps<L>>;
+  /** What can be placed in the lane, shown whether something is selected or not. */
+  Board: ComponentType<LaneProps<L>> | null;
   /** Exact numbers of what is selected. */
   Fields: ComponentType<LaneProps<L> & { selection: number[] }>;
   /** Tools for what is selected, beside those that all share. */
   Tools: ComponentType<LaneProps<L>>;
   /** Ways to add such lanes, as buttons. */
   Add: ComponentType<{ disabled: boolean }>;
-  /** Keys of its own. */
+  /** Keys of its own, which hold while such a lane is worked on. */
   keys: Key[];
+  /** Keys of its own that hold whatever lane is worked on. */
+  anywhere: Key[];
   /** The place under the cursor in words, for those who hear the page. */
   speak: (lane: L, view: LaneView, place: number) => string;
   /** What a selected place is called: "C♯2", "rest". */

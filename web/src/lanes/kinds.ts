@@ -1,11 +1,13 @@
 import type { Lane } from "../api/gen/schema.gen";
 import type { LaneKind } from "./kind";
+import { chords } from "./chords/chords";
 import { line } from "./line/line";
 import { pulse } from "./pulse/pulse";
 
 /** All kinds of lanes. To add one, add a row. */
 export const laneKinds = {
   line,
+  chords,
   pulse,
 } satisfies { [K in Lane["kind"]]: LaneKind<Extract<Lane, { kind: K }>> };
 

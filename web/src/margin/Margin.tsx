@@ -1,12 +1,12 @@
 import { useDebouncedValue } from "@mantine/hooks";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { useWhy } from "../api/queries";
 import { kindOf } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
 import { useSheet } from "../state/sheet";
-import { laneOf, laneViewOf, useApp } from "../state/store";
+import { clipOf, laneOf, laneViewOf, useApp } from "../state/store";
 import { SoundFields } from "./SoundFields";
 import css from "./Margin.module.css";
 
@@ -34,6 +34,7 @@ export function Margin() {
             <SoundFields key={lane.id} lane={lane} />
           ) : (
             <>
+              {kind.Board && <kind.Board lane={lane} view={view} />}
               {selection.length ? (
                 <kind.Fields lane={lane} view={view} selection={selection} />
               ) : (
@@ -48,7 +49,7 @@ export function Margin() {
         </section>
       )}
       <Why />
-      <Review findings={findings ?? []} />
+      <Review findings={findings ?? []} agreement={<Agreement />} />
     </aside>
   );
 }
@@ -83,7 +84,35 @@ function Why() {
   );
 }
 
-function Review({ findings }: { findings: Finding[] }) {
+/** How far each line keeps to the chords. */
+function Agreement() {
+  const agreement = useApp((s) => s.view?.harmony?.agreement);
+  const lanes = useApp((s) => clipOf(s)?.lanes) ?? [];
+  const told = lanes.filter((l) => agreement?.[l.id]);
+  if (!agreement || !told.length) return null;
+  return (
+    <table className={css.agreement} aria-label="Share of chord tones">
+      <thead>
+        <tr>
+          <th>Chord tones</th>
+          <th>of its notes</th>
+          <th>of its time</th>
+        </tr>
+      </thead>
+      <tbody>
+        {told.map((l) => (
+          <tr key={l.id}>
+            <td>{l.name}</td>
+            <td>{agreement[l.id]!.notes} %</td>
+            <td>{agreement[l.id]!.time} %</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Review({ findings, agreement }: { findings: Finding[]; agreement: ReactNode }) {
   const app = useApp.getState;
   const jump = (f: Finding) => {
     app().goTo(f.lane);
@@ -96,13 +125,21 @@ function Review({ findings }: { findings: Finding[] }) {
       {findings.length === 0 && (
         <p className={css.hint}>Nothing to remark: every lane sounds, and the loop leads back to its start.</p>
       )}
+      {agreement}
       <ul>
         {findings.map((f, i) => (
           <li key={`${f.rule} ${f.lane} ${f.step} ${i}`}>
             <p>{f.message}</p>
             <div>
               {f.lane && <button onClick={() => jump(f)}>{f.step ? "Show the step" : "Show the lane"}</button>}
-              {f.mend && <button onClick={() => void app().edit(f.mend!.ops)}>{f.mend.label}</button>}
+              {[f.mend, ...(f.more ?? [])].map(
+                (mend) =>
+                  mend && (
+                    <button key={mend.label} onClick={() => void app().edit(mend.ops)}>
+                      {mend.label}
+                    </button>
+                  ),
+              )}
             </div>
           </li>
         ))}

@@ -32,6 +32,7 @@ function Panel() {
   const [bars, setBars] = useState(clip.bars || Math.max(1, Math.round(view.ticks / view.barTicks)));
   const [ppq, setPpq] = useState("960");
   const [type, setType] = useState("1");
+  const [names, setNames] = useState(true);
   const order: FileOrder = {
     clip: clip.id,
     lanes,
@@ -39,6 +40,7 @@ function Panel() {
     until: length === "bars" ? undefined : length,
     ppq: Number(ppq),
     type: Number(type),
+    names,
   };
   const version = useApp((s) => s.version);
   const { data: summary, error } = useSummary(id, version, order);
@@ -94,6 +96,17 @@ function Panel() {
           />
         </div>
       </div>
+      {view.harmony && (
+        <div className={css.row}>
+          <span>Chords</span>
+          <Checkbox
+            size="xs"
+            label="Write their names in, as markers where they begin"
+            checked={names}
+            onChange={(e) => setNames(e.currentTarget.checked)}
+          />
+        </div>
+      )}
       <div className={css.summary} aria-live="polite" data-testid="summary">
         {error && <p className={css.trouble}>{error.message}</p>}
         {lanes.length === 0 && <p className={css.trouble}>No lane is chosen, so the file would be empty.</p>}

@@ -19,6 +19,19 @@ function spanOf(view: ClipView): [number, number] {
   return [low, high];
 }
 
+/** A note outside the sounding chord carries a small caret. */
+function drawOutside(pen: CanvasRenderingContext2D, left: number, y: number): void {
+  const { fillStyle } = pen;
+  pen.globalAlpha = 1;
+  pen.fillStyle = token("ink");
+  pen.beginPath();
+  pen.moveTo(left - 1, y - 8);
+  pen.lineTo(left + 6, y - 8);
+  pen.lineTo(left + 2.5, y - 3.5);
+  pen.fill();
+  pen.fillStyle = fillStyle;
+}
+
 /** What will be in the file: all lanes that play, in true time on the sheet's axis,
  * and nothing else. */
 export function Result() {
@@ -46,9 +59,11 @@ export function Result() {
     const first = Math.floor(from / view.barTicks / every) * every;
     for (let t = first * view.barTicks; t <= to; t += view.barTicks * every) pen.fillRect(x(t) - 0.5, 0, 1, HEIGHT);
     view.lanes.forEach((lane, i) => {
+      const outside = new Set(view.harmony?.outside[lane.id]);
       pen.strokeStyle = pen.fillStyle = token(dyes[i % dyes.length]!);
-      notesBetween(lane, from, to, (n) => {
+      notesBetween(lane, from, to, (n, index) => {
         const [left, right] = [x(n.at), x(n.at + n.length)];
+        if (outside.has(index)) drawOutside(pen, left, y(n.pitch));
         pen.globalAlpha = 0.45 + (n.velocity / 127) * 0.55;
         if (!lane.bends.length) {
           pen.fillRect(left, y(n.pitch) - 1.3, Math.max(right - left - 0.4, 1), 2.6);
@@ -71,6 +86,7 @@ export function Result() {
   }, [view, span, width, zoom, scroll]);
   if (!view) return null;
   const notes = view.lanes.reduce((sum, lane) => sum + lane.notes.length, 0);
+  const outside = Object.values(view.harmony?.outside ?? {}).reduce((sum, list) => sum + list.length, 0);
   return (
     <section className={css.result} aria-label="Result: what the file will hold">
       <div className={css.head} style={{ width: HEADER + GUTTER + 4 }}>
@@ -79,6 +95,11 @@ export function Result() {
         <span className="mono" style={{ fontSize: 11.5 }}>
           {view.whole ? view.bars : Math.round(view.ticks / view.barTicks)} bars · {notes} notes
         </span>
+        {outside > 0 && (
+          <span className="quiet" style={{ fontSize: 11.5 }}>
+            ▾ {outside} outside the chords
+          </span>
+        )}
       </div>
       <div style={{ position: "relative" }}>
         {notes === 0 && (

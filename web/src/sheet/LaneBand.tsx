@@ -1,7 +1,7 @@
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { audition } from "../audio/player";
 import type { Lane } from "../api/gen/schema.gen";
-import type { Lane as LaneView } from "../api/gen/view.gen";
+import type { Harmony, Lane as LaneView } from "../api/gen/view.gen";
 import { noteAt, slotAt, yOf } from "../drawing/geometry";
 import { GUTTER } from "../drawing/ground";
 import type { Draft, Gesture, Ground, Point } from "../gestures/gesture";
@@ -19,6 +19,8 @@ interface Props {
   beatTicks: number;
   index: number;
   height: number;
+  /** The chords that its rungs are tinted by; null: none. */
+  harmony: Harmony | null;
 }
 
 const noGhosts: Ghost[] = [];
@@ -26,7 +28,7 @@ const nothing: ReadonlySet<number> = new Set();
 
 /** One lane on the time axis, drawn on a canvas by its kind. */
 export const LaneBand = memo(function LaneBand(props: Props) {
-  const { lane, view, ticks, barTicks, beatTicks, clip, index, height } = props;
+  const { lane, view, ticks, barTicks, beatTicks, clip, index, height, harmony } = props;
   const kind = kindOf(lane);
   const canvas = useRef<HTMLCanvasElement>(null);
   const gesture = useRef<Gesture | null>(null);
@@ -71,6 +73,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
       view,
       band,
       hue: token(dyes[index % dyes.length]!),
+      harmony,
       zoom,
       scroll,
       width,
@@ -102,7 +105,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     band,
     tick: (x) => (x - GUTTER + scroll) / zoom,
     slack: 4 / zoom,
-    sound: (pitch) => audition(lane, pitch),
+    sound: (pitches) => audition(lane, pitches),
   });
   const point = (e: React.PointerEvent | React.MouseEvent): Point => {
     const box = canvas.current!.getBoundingClientRect();
@@ -118,7 +121,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
       const box = canvas.current!.getBoundingClientRect();
       const slot = view.slots.indexOf(step);
       const x = box.left + GUTTER + ((view.slotAt[slot] ?? 0) + view.stepTicks / 2) * zoom - scroll;
-      return { x, y: box.top + yOf(band, pitch), step: view.stepTicks * zoom };
+      return { x, y: box.top + yOf(band, pitch), step: view.stepTicks * zoom, top: box.top };
     },
     [view, band, zoom, scroll],
   );
@@ -161,7 +164,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   };
   const remove = (e: React.MouseEvent) => {
     const note = view.notes[open || kind.live ? noteUnder(point(e)) : -1];
-    if (!note || !met.current[0]) return;
+    if (!note || !kind.erases || !met.current[0]) return;
     void useApp
       .getState()
       .edit([{ op: "steps.set", clip, lane: lane.id, steps: [note.step + 1], patch: { on: false } }]);
@@ -206,7 +209,7 @@ export function scrollLadder(
   if (next) useSheet.getState().look(lane, { lowest: next.pitch });
 }
 
-type Finder = (step: number, pitch: number) => { x: number; y: number; step: number };
+type Finder = (step: number, pitch: number) => { x: number; y: number; step: number; top: number };
 
 /** Where steps and pitches stand on screen, lane by lane, for whoever drives the
  * page from outside: tests, and assistive scripts. */

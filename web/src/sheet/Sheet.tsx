@@ -5,6 +5,7 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
 import { GUTTER } from "../drawing/ground";
+import { HarmonyChooser } from "../harmony/HarmonyChooser";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { clipOf, useApp } from "../state/store";
 import { dye } from "../theme";
@@ -102,7 +103,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
           return {
             id: l.id,
             closed: kind.closed,
-            least: kind.least,
+            least: kind.least + kind.top,
             most: kind.most,
             open: look?.open ?? false,
             dragged: look?.height ?? null,
@@ -157,6 +158,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
             ? ""
             : ` – the first ${Math.round(all)} of ${view.bars} bars are shown and played; the file holds as many as you ask for`}
         </span>
+        <HarmonyChooser clip={clip} />
       </div>
       <div className={css.lanes} ref={lanesBox}>
         {ready &&
@@ -216,13 +218,14 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
   const look = useSheet((s) => lookOf(s, doc.id));
   const kind = kindOf(doc);
   const rows = kind.ladder(shown);
+  const top = look.open ? kind.top : 0;
   const scroll = (by: number) =>
     scrollLadder(
       doc.id,
       rows,
       look.lowest ?? 0,
       by,
-      kind.band(doc, shown, { open: true, height, lowest: look.lowest }).rows.length,
+      kind.band(doc, shown, { open: true, height: height - top, lowest: look.lowest }).rows.length,
     );
   return (
     <div
@@ -234,6 +237,11 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
     >
       <LaneHeader lane={doc} view={shown} index={index} height={height} />
       <div className={css.band} style={{ height }}>
+        {top > 0 && kind.Top && (
+          <div className={css.top} style={{ height: top }}>
+            <kind.Top lane={doc} view={shown} />
+          </div>
+        )}
         <LaneBand
           lane={doc}
           view={shown}
@@ -242,13 +250,14 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
           barTicks={view.barTicks}
           beatTicks={view.beatTicks}
           index={index}
-          height={height}
+          height={height - top}
+          harmony={view.harmony?.lane === doc.id && view.harmony.clip === view.id ? null : view.harmony}
         />
         {look.open && rows.length > 0 && (
           <>
             <button
               className={css.more}
-              style={{ top: 2 }}
+              style={{ top: top + 2 }}
               aria-label="Show higher notes"
               title="Show higher notes"
               onClick={() => scroll(4)}
@@ -277,7 +286,7 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
 function Grip({ lane, height }: { lane: Lane; height: number }) {
   const from = useRef<{ y: number; height: number } | null>(null);
   const { look } = useSheet.getState();
-  const least = kindOf(lane).least;
+  const least = kindOf(lane).least + kindOf(lane).top;
   const to = (next: number) => look(lane.id, { height: Math.max(next, least) });
   return (
     <div

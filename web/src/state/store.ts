@@ -15,7 +15,7 @@ export interface Ghost {
   pitch: number;
 }
 
-export type Panel = "keys" | "key" | "render" | "clip" | null;
+export type Panel = "keys" | "key" | "render" | "clip" | "bass" | null;
 
 /** Ops, or what makes them of the state that they meet. */
 export type Edit = Op[] | ((now: App) => Op[]);

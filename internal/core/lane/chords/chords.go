@@ -111,10 +111,7 @@ func (Kind) Sounds(lane *piece.Lane, key pitch.Key, _ func(step int) *render.Cho
 // sounds.
 func (Kind) Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung {
 	c := of(lane)
-	all := pitched.Ladder(&piece.Pitched{Octave: c.Octave, Lock: "off"}, key, sounding)
-	return slices.DeleteFunc(all, func(r pitch.Rung) bool {
-		return !r.InKey && !slices.Contains(sounding, r.Pitch)
-	})
+	return pitched.WithTones(pitched.Ladder(&piece.Pitched{Octave: c.Octave, Lock: "off"}, key, sounding), sounding)
 }
 
 // Rekey brings the palette into another key.

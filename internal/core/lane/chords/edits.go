@@ -11,11 +11,14 @@ import (
 	"agrimony/internal/core/pitch"
 )
 
-// Stacks are the chords that a degree is given by name, as scale degrees above it.
-var Stacks = []struct {
+// StackKind is a kind of chord on a degree: scale degrees above it.
+type StackKind struct {
 	Name  string
 	Above []int
-}{
+}
+
+// Stacks are the chords that a degree is given by name. To add one, add a row.
+var Stacks = []StackKind{
 	{"triad", []int{0, 2, 4}}, {"7", []int{0, 2, 4, 6}}, {"9", []int{0, 2, 4, 6, 8}}, {"11", []int{0, 2, 4, 6, 8, 10}}, {"13", []int{0, 2, 4, 6, 8, 10, 12}},
 	{"sus2", []int{0, 1, 4}}, {"sus4", []int{0, 3, 4}}, {"add6", []int{0, 2, 4, 5}}, {"add9", []int{0, 2, 4, 8}},
 }
@@ -23,12 +26,7 @@ var Stacks = []struct {
 // Stack is the chord of a kind on a degree of the key (from 1), its root in the octave
 // from the tonic upwards.
 func Stack(key pitch.Key, degree int, kind string) ([]pitch.Place, error) {
-	i := slices.IndexFunc(Stacks, func(s struct {
-		Name  string
-		Above []int
-	}) bool {
-		return s.Name == kind
-	})
+	i := slices.IndexFunc(Stacks, func(s StackKind) bool { return s.Name == kind })
 	if i < 0 {
 		return nil, &document.Fault{Path: "kind", Problem: fmt.Sprintf("%q is not allowed; allowed: %s", kind, kindNames())}
 	}
@@ -140,30 +138,52 @@ func Change(c *piece.Chords, key pitch.Key, steps []int, only bool, change func(
 // Turned adds a tone to those of a step's chord, or takes it away where it sounds. A
 // place of the ladder is where it sounds: the step's octave is taken off.
 func Turned(c *piece.Chords, key pitch.Key, lane *piece.Lane, step int, at pitch.Place, tones []pitch.Place) ([]pitch.Place, error) {
+	i := toneAt(c, key, lane, step, at, tones)
+	if i < 0 {
+		return append(tones, written(c, step, at)), nil
+	}
+	if len(tones) == 1 {
+		return nil, &document.Fault{Path: fmt.Sprintf("palette[%d].tones", c.Steps[step].Chord-1), Problem: "the last tone of a chord cannot be taken away; allowed: 1..16 tones (make the step a rest instead)"}
+	}
+	return slices.Delete(tones, i, i+1), nil
+}
+
+// Dragged moves the tone that sounds at a place of the ladder to another one.
+func Dragged(c *piece.Chords, key pitch.Key, lane *piece.Lane, step int, from, to pitch.Place, tones []pitch.Place) ([]pitch.Place, error) {
+	i := toneAt(c, key, lane, step, from, tones)
+	if i < 0 {
+		return nil, &document.Fault{Path: "from", Problem: fmt.Sprintf("no tone of the chord sounds at %s; allowed: a place where one does", key.Named(key.Pitch(from, c.Octave)))}
+	}
+	tones[i] = written(c, step, to)
+	return tones, nil
+}
+
+// written is a place of the ladder as the palette holds it.
+func written(c *piece.Chords, step int, at pitch.Place) pitch.Place {
+	if c.Voicing.Mode == "written" {
+		at.Octave -= c.Steps[step].Octave
+	}
+	return at
+}
+
+// toneAt is the index of the tone that a step sounds at a place; -1: none.
+func toneAt(c *piece.Chords, key pitch.Key, lane *piece.Lane, step int, at pitch.Place, tones []pitch.Place) int {
 	want := key.Pitch(at, c.Octave)
 	sounding := Voice(lane, key).Steps[step]
 	if sounding == nil {
 		sounding = folded(lift(c, key, &c.Steps[step]))
 	}
-	if slices.Contains(sounding, uint8(pitch.Fold(want))) {
-		nearest, away := -1, 1<<20
-		for i, t := range tones {
-			p := pitched.At(&c.Pitched, key, nil, t).Locked
-			if d := p + 12*c.Steps[step].Octave - want; pitch.Mod(d, 12) == 0 && max(d, -d) < away {
-				nearest, away = i, max(d, -d)
-			}
-		}
-		if nearest >= 0 {
-			if len(tones) == 1 {
-				return nil, &document.Fault{Path: fmt.Sprintf("palette[%d].tones", c.Steps[step].Chord-1), Problem: "the last tone of a chord cannot be taken away; allowed: 1..16 tones (make the step a rest instead)"}
-			}
-			return slices.Delete(tones, nearest, nearest+1), nil
+	if !slices.Contains(sounding, uint8(pitch.Fold(want))) {
+		return -1
+	}
+	nearest, away := -1, 1<<20
+	for i, t := range tones {
+		p := pitched.At(&c.Pitched, key, nil, t).Locked
+		if d := p + 12*c.Steps[step].Octave - want; pitch.Mod(d, 12) == 0 && max(d, -d) < away {
+			nearest, away = i, max(d, -d)
 		}
 	}
-	if c.Voicing.Mode == "written" {
-		at.Octave -= c.Steps[step].Octave
-	}
-	return append(tones, at), nil
+	return nearest
 }
 
 // Widened stacks so many thirds more on a chord, or takes them away below 0: the next
@@ -335,31 +355,4 @@ func (Kind) Transpose(lane *piece.Lane, key pitch.Key, steps []int, unit string,
 		}
 		return tones, nil
 	})
-}
-
-// MoveRun moves a step's chord (from 0), with the rests that it is held through, so
-// that it begins at another step.
-func MoveRun(c *piece.Chords, from, to int) error {
-	if from == to {
-		return nil
-	}
-	if !c.Steps[from].On {
-		return &document.Fault{Path: fmt.Sprintf("steps[%d]", from), Problem: "there is no chord to move; allowed: a step that is on"}
-	}
-	end := from + 1
-	for end < len(c.Steps) && c.Steps[end-1].Tie && !c.Steps[end].On {
-		end++
-	}
-	run := slices.Clone(c.Steps[from:end])
-	rest := piece.NewLane("chords", "", "").Content.(*piece.Chords).Steps[0]
-	for i := from; i < end; i++ {
-		c.Steps[i] = rest
-	}
-	for i, step := range run {
-		if to+i == len(c.Steps) {
-			break
-		}
-		c.Steps[to+i] = step
-	}
-	return nil
 }

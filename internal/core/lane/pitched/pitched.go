@@ -9,6 +9,7 @@ package pitched
 import (
 	"errors"
 	"fmt"
+	"slices"
 
 	"agrimony/internal/core/document"
 	"agrimony/internal/core/piece"
@@ -149,12 +150,21 @@ func Check(key pitch.Key, at pitch.Place) error {
 
 // Ladder is the rows on which a lane's notes are placed: two octaves below its
 // tonic to three above, and as far as its notes reach. It depends on the notes
-// only beyond that, so that placing one moves no row.
+// only beyond that, so that placing one moves no row; a lane that listens to chords has
+// rows for tones outside the key too, where they sound.
 func Ladder(lane *piece.Pitched, key pitch.Key, sounding []int) []pitch.Rung {
 	home := key.Pitch(pitch.Place{Degree: 1}, lane.Octave)
 	low, high := home-24, home+36
 	for _, p := range sounding {
 		low, high = min(low, p), max(high, p)
 	}
-	return key.Ladder(lane.Octave, low, high, lane.Lock == "off")
+	if lane.Lock == "off" || !lane.Listens() {
+		return key.Ladder(lane.Octave, low, high, lane.Lock == "off")
+	}
+	return WithTones(key.Ladder(lane.Octave, low, high, true), sounding)
+}
+
+// WithTones leaves the rows of the key, and those of tones outside it that sound.
+func WithTones(all []pitch.Rung, sounding []int) []pitch.Rung {
+	return slices.DeleteFunc(all, func(r pitch.Rung) bool { return !r.InKey && !slices.Contains(sounding, r.Pitch) })
 }

@@ -14,6 +14,7 @@ export interface Finding {
   step: number /* int */; // from 1; 0: the whole lane or clip
   message: string;
   mend: Mend | null;
+  more?: Mend[]; // further mends to choose from
 }
 /**
  * Mend is an edit that takes a finding away.

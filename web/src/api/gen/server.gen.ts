@@ -113,3 +113,14 @@ export interface Explanation {
   text: string;
   reasons: Reason[];
 }
+/**
+ * LineWord is a word of a written progression: its names with real signs, or what is
+ * wrong with it and what it may have meant.
+ */
+export interface LineWord {
+  text: string;
+  symbol: string;
+  numeral: string;
+  problem: string; // empty: it was read
+  near: string[] | null;
+}

@@ -1,6 +1,7 @@
 import type { Rung } from "../../api/gen/pitch.gen";
+import type { Op } from "../../api/gen/schema.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
-import { dragEnd, drawOnRail, frameSteps, nearEnd, setStep } from "../../gestures/shared";
+import { dragEnd, drawOnRail, frameSteps, nearEnd } from "../../gestures/shared";
 import type { Draft, Gesture, Ground, Point } from "../../gestures/gesture";
 import { railAt } from "../../rails/draw";
 import { useApp, type Ghost } from "../../state/store";
@@ -11,6 +12,22 @@ import type { Rail } from "../../rails/rail";
 type LineGround = Ground<LineLane>;
 
 const place = (r: Rung) => ({ degree: r.degree, octave: r.octave, alter: r.alter });
+
+/** A note on a rung, in the slot that the pointer was in: a lane that follows roots
+ * counts from the one under it there. */
+interface Put {
+  rung: Rung;
+  slot: number;
+}
+
+function putNotes(g: LineGround, put: ReadonlyMap<number, Put>): Op {
+  const notes = [...put].map(([step, { rung, slot }]) => ({
+    step: step + 1,
+    at: place(rung),
+    ticks: g.view.slotAt[slot]!,
+  }));
+  return { op: "notes.put", clip: g.clip, lane: g.lane.id, notes };
+}
 
 /** Begins the gesture that fits where the pointer went down. Nothing is a mode:
  * the place decides, with Shift to select and Alt to draw a contour. */
@@ -35,13 +52,13 @@ export function pointer(g: LineGround, p: Point, note: number): string {
 
 /** Puts notes where the pointer goes, one a slot. */
 function paint(g: LineGround, p: Point): Gesture {
-  const put = new Map<number, Rung>();
-  const draft = (): Draft => ({ ghosts: [...put].map(([step, r]) => ({ step, pitch: r.pitch })) });
+  const put = new Map<number, Put>();
+  const draft = (): Draft => ({ ghosts: [...put].map(([step, { rung }]) => ({ step, pitch: rung.pitch })) });
   let lastSlot = slotAt(g.view, g.tick(p.x));
   const add = (slot: number, rung: Rung) => {
     const step = g.view.slots[slot]!;
-    if (put.get(step)?.pitch !== rung.pitch) g.sound(rung.pitch);
-    put.set(step, rung);
+    if (put.get(step)?.rung.pitch !== rung.pitch) g.sound([rung.pitch]);
+    put.set(step, { rung, slot });
   };
   add(lastSlot, nearestRung(g.band, p.y));
   return {
@@ -54,40 +71,42 @@ function paint(g: LineGround, p: Point): Gesture {
       return draft();
     },
     end: () => {
-      const ghosts: Ghost[] = [...put].map(([step, r]) => ({ lane: g.lane.id, step, pitch: r.pitch }));
+      const ghosts: Ghost[] = [...put].map(([step, { rung }]) => ({ lane: g.lane.id, step, pitch: rung.pitch }));
       const app = useApp.getState();
       app.select([...put.keys()], g.view.slots[lastSlot]);
-      void app.edit(
-        [...put].map(([step, r]) => setStep(g, step, { on: true, ...place(r) })),
-        ghosts,
-      );
+      void app.edit([putNotes(g, put)], ghosts);
     },
   };
 }
 
 /** Selects the step under the pointer and moves it up and down. */
 function dragPitch(g: LineGround, p: Point, note: number): Gesture {
-  const under = g.view.slots[slotAt(g.view, g.tick(p.x))]!;
+  const slot = slotAt(g.view, g.tick(p.x));
+  const under = g.view.slots[slot]!;
   const app = useApp.getState();
   const chosen = g.lane.steps[under]?.on ? under : g.view.notes[note]!.step;
-  const pitch = g.view.pitches[chosen]!;
+  const own = g.view.notes[note]!;
+  const pitch = chosen === own.step ? own.pitch : (g.view.pitches[chosen]?.[0] ?? own.pitch);
   if (!app.selection.includes(chosen) || app.selection.length > 1) app.select([chosen], chosen);
   let rung: Rung | undefined;
   const start = nearestRung(g.band, p.y).pitch;
-  g.sound(pitch);
+  g.sound([pitch]);
   return {
     move: (now) => {
       const next = nearestRung(g.band, now.y);
       if (next.pitch === (rung?.pitch ?? start)) return rung ? { ghosts: [{ step: chosen, pitch: rung.pitch }] } : {};
       rung = next;
-      g.sound(next.pitch);
+      g.sound([next.pitch]);
       return { ghosts: [{ step: chosen, pitch: next.pitch }] };
     },
     end: () => {
       if (!rung || rung.pitch === pitch) return;
       void useApp
         .getState()
-        .edit([setStep(g, chosen, place(rung))], [{ lane: g.lane.id, step: chosen, pitch: rung.pitch }]);
+        .edit(
+          [putNotes(g, new Map([[chosen, { rung, slot }]]))],
+          [{ lane: g.lane.id, step: chosen, pitch: rung.pitch }],
+        );
     },
   };
 }
@@ -96,8 +115,11 @@ function dragPitch(g: LineGround, p: Point, note: number): Gesture {
  * the rhythm stays. */
 function drawContour(g: LineGround, p: Point): Gesture {
   const points: [number, number][] = [[p.x, p.y]];
-  const rungs = new Map<number, Rung>();
-  const add = (x: number, y: number) => rungs.set(g.view.slots[slotAt(g.view, g.tick(x))]!, nearestRung(g.band, y));
+  const put = new Map<number, Put>();
+  const add = (x: number, y: number) => {
+    const slot = slotAt(g.view, g.tick(x));
+    put.set(g.view.slots[slot]!, { rung: nearestRung(g.band, y), slot });
+  };
   add(p.x, p.y);
   return {
     move: (now) => {
@@ -108,7 +130,7 @@ function drawContour(g: LineGround, p: Point): Gesture {
       return { stroke: { kind: "contour", points: [...points] } };
     },
     end: () => {
-      const steps = [...rungs.keys()];
+      const steps = [...put.keys()];
       const app = useApp.getState();
       app.select(steps);
       void app.edit([
@@ -117,7 +139,8 @@ function drawContour(g: LineGround, p: Point): Gesture {
           clip: g.clip,
           lane: g.lane.id,
           steps: steps.map((n) => n + 1),
-          places: [...rungs.values()].map(place),
+          places: [...put.values()].map(({ rung }) => place(rung)),
+          ticks: [...put.values()].map(({ slot }) => g.view.slotAt[slot]!),
         },
       ]);
     },

@@ -1,5 +1,7 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
+import { key } from "../../keys/key";
+import { addLanes } from "../../state/actions";
 import { bandOf, CLOSED, LEAST } from "./band";
 import { draw } from "./draw";
 import { Add, Fills, Header, Tools } from "./Header";
@@ -18,16 +20,21 @@ export const line: LaneKind<LineLane> = {
   block: false,
   live: false,
   band: bandOf,
+  Top: null,
+  top: 0,
+  erases: true,
   ladder: (view) => view.ladder,
   draw,
   begin,
   pointer,
   Header,
   Fills,
+  Board: null,
   Fields,
   Tools,
   Add,
   keys,
+  anywhere: [key("n", "N", "Lane", "New line", () => void addLanes([{ kind: "line" }]))],
   nameOf: (lane, view, place) => (lane.steps[place]?.on ? (view.names[place] ?? "") : "rest"),
   speak: (lane, view, place) => {
     const step = lane.steps[place];

@@ -44,7 +44,7 @@ function paint(g: PulseGround, p: Point): Gesture {
   let last = slotAt(g.view, g.tick(p.x));
   const add = (slot: number) => put.add(g.view.slots[slot]!);
   add(last);
-  g.sound(pitch);
+  g.sound([pitch]);
   const ghosts = () => [...put].map((step) => ({ step, pitch }));
   return {
     move: (now) => {
@@ -71,7 +71,7 @@ function dragVelocity(g: PulseGround, p: Point, step: number): Gesture {
   const was = g.lane.steps[step]!.velocity;
   const { low, high } = rails[VELOCITY]!;
   let velocity = was;
-  g.sound(g.view.ladder[0]?.pitch ?? 0);
+  g.sound([g.view.ladder[0]?.pitch ?? 0]);
   return {
     move: (now) => {
       // A few pixels up or down are still a click.

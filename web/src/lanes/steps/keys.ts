@@ -35,8 +35,7 @@ function onOff(): void {
   withCursor(() => toggle((step) => step.on, { on: true }, { on: false }));
   const s = app();
   const [view, lane] = [laneViewOf(s), laneOf(s)];
-  const pitch = view?.pitches[s.cursor];
-  if (lane && pitch !== undefined) audition(lane, pitch);
+  if (lane && view) audition(lane, view.pitches[s.cursor] ?? []);
 }
 
 /** A value held to the range of its field, which is the same in every stepped kind. */

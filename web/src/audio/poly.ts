@@ -1,0 +1,229 @@
+import * as Tone from "tone";
+import type { Sound } from "../api/gen/piece.gen";
+import type { Voice } from "./voices";
+
+/** What tells one polyphonic voice from another. Times are in seconds. */
+export interface Timbre {
+  /** The partials over the fundamental, as shares of it. */
+  partials: readonly number[];
+  /** How far its two oscillators stand apart, in cents. */
+  apart: number;
+  attack: number;
+  /** How long it dies away at decay 100; 0: it holds. */
+  decays: number;
+  /** The level that it holds at, 0..1. */
+  holds: number;
+  release: number;
+}
+
+/** Warm keys: struck, rounder the softer they are played. */
+export const warmKeys: Timbre = {
+  partials: [1, 0.42, 0.16, 0.1, 0.05, 0.03],
+  apart: 5,
+  attack: 0.005,
+  decays: 3.2,
+  holds: 0.22,
+  release: 0.22,
+};
+
+/** A pad: it swells and holds. */
+export const pad: Timbre = {
+  partials: [1, 0.6, 0.34, 0.3, 0.18, 0.14, 0.1, 0.07],
+  apart: 13,
+  attack: 0.16,
+  decays: 0,
+  holds: 1,
+  release: 0.75,
+};
+
+/** The most notes that sound at once; the oldest gives way. */
+const MOST = 32;
+
+/** One note: two oscillators through a filter of its own. */
+interface Note {
+  midi: number;
+  oscillators: OscillatorNode[];
+  filter: BiquadFilterNode;
+  amp: GainNode;
+  end: number;
+  let: boolean;
+}
+
+/**
+ * A polyphonic voice. It honours velocity, the wheel with its range, modulation (1),
+ * volume (7), pan (10), expression (11), the pedal (64), resonance (71) and brightness
+ * (74).
+ */
+export class Poly implements Voice {
+  private readonly context = Tone.getContext().rawContext as unknown as AudioContext;
+  private readonly wave: PeriodicWave;
+  /** The wheel and the vibrato, in cents, for all notes. */
+  private readonly wheel = this.context.createConstantSource();
+  private readonly vibrato = this.context.createOscillator();
+  private readonly depth = this.context.createGain();
+  private readonly bus = this.context.createGain();
+  private readonly expression = new Tone.Gain(1);
+  private readonly volume = new Tone.Gain(1);
+  private readonly panner = new Tone.Panner(0);
+  private readonly echo = new Tone.FeedbackDelay({ delayTime: 0.29, feedback: 0.32, wet: 0 });
+  private readonly level = new Tone.Gain(0.5);
+  private notes: Note[] = [];
+  private key = "";
+  private sound: Sound | null = null;
+  private range = 2;
+  private parameter: [number, number] = [127, 127];
+  private brightness = 64;
+  private resonance = 64;
+  private pedal = false;
+
+  constructor(
+    out: Tone.InputNode,
+    private readonly timbre: Timbre,
+  ) {
+    const imag = new Float32Array([0, ...timbre.partials]);
+    this.wave = this.context.createPeriodicWave(new Float32Array(imag.length), imag);
+    this.wheel.offset.value = 0;
+    this.wheel.start();
+    this.vibrato.frequency.value = 5.2;
+    this.depth.gain.value = 0;
+    this.vibrato.connect(this.depth);
+    this.vibrato.start();
+    Tone.connect(this.bus, this.expression);
+    this.expression.chain(this.volume, this.panner, this.echo, this.level, out);
+  }
+
+  set(sound: Sound): void {
+    const key = JSON.stringify(sound);
+    if (key === this.key) return;
+    this.key = key;
+    this.sound = sound;
+    this.echo.wet.rampTo((sound.delay / 100) * 0.5, 0.05);
+    this.level.gain.rampTo((sound.level / 100) ** 1.6 * 0.42, 0.02);
+  }
+
+  strike(time: number, end: number, midi: number, velocity: number): void {
+    const { context, timbre, sound } = this;
+    if (!sound) return;
+    this.notes = this.notes.filter((n) => !(n.let && n.end + timbre.release * 5 < time));
+    for (const old of this.notes) if (old.midi === midi && !old.let) this.release(old, time);
+    if (this.notes.length >= MOST) this.release(this.notes.shift()!, time);
+    const force = velocity / 127;
+    const hertz = Tone.Frequency(midi, "midi").toFrequency();
+    const filter = context.createBiquadFilter();
+    const amp = context.createGain();
+    filter.type = "lowpass";
+    filter.Q.value = 0.3 + (sound.resonance / 100) * 6 + Math.max(this.resonance - 64, 0) / 12;
+    const open = 220 * 2 ** ((sound.cutoff / 100) * 5.6);
+    filter.detune.value = this.cents;
+    const bright = open * 2 ** ((sound.envelope / 100) * 2.4 * force + (midi - 60) / 36);
+    const decay = 0.15 + (sound.decay / 100) * timbre.decays;
+    filter.frequency.setValueAtTime(Math.min(bright, 16000), time);
+    if (timbre.decays) filter.frequency.setTargetAtTime(Math.min(open, 12000), time, decay * 0.6);
+    const loud = 0.05 + 0.2 * force ** 1.5;
+    amp.gain.setValueAtTime(0, time);
+    amp.gain.linearRampToValueAtTime(loud, time + timbre.attack);
+    if (timbre.decays) amp.gain.setTargetAtTime(loud * timbre.holds, time + timbre.attack, decay);
+    const oscillators = [-1, 1].map((side) => {
+      const oscillator = context.createOscillator();
+      oscillator.setPeriodicWave(this.wave);
+      oscillator.frequency.value = hertz;
+      oscillator.detune.value = (side * timbre.apart) / 2;
+      this.wheel.connect(oscillator.detune);
+      this.depth.connect(oscillator.detune);
+      oscillator.connect(filter);
+      oscillator.start(time);
+      return oscillator;
+    });
+    filter.connect(amp);
+    amp.connect(this.bus);
+    const note = { midi, oscillators, filter, amp, end, let: false };
+    oscillators[0]!.onended = () => this.drop(note);
+    this.notes.push(note);
+  }
+
+  /** How far brightness moves the filters, in cents. */
+  private get cents(): number {
+    return ((this.brightness - 64) / 24) * 1200;
+  }
+
+  /** Lets a note die away from a time on. */
+  private release(note: Note, time: number): void {
+    if (note.let) return;
+    note.let = true;
+    note.end = time;
+    const { release } = this.timbre;
+    note.amp.gain.cancelAndHoldAtTime(time);
+    note.amp.gain.setTargetAtTime(0, time, release / 3);
+    for (const oscillator of note.oscillators) oscillator.stop(time + release * 2.4);
+  }
+
+  private drop(note: Note): void {
+    for (const oscillator of note.oscillators) {
+      this.wheel.disconnect(oscillator.detune);
+      this.depth.disconnect(oscillator.detune);
+      oscillator.disconnect();
+    }
+    note.filter.disconnect();
+    note.amp.disconnect();
+    this.notes = this.notes.filter((n) => n !== note);
+  }
+
+  settle(time: number): void {
+    if (this.pedal) return;
+    for (const note of this.notes) if (!note.let && note.end <= time) this.release(note, note.end);
+  }
+
+  silence(time: number): void {
+    for (const note of this.notes) this.release(note, time);
+  }
+
+  bend(time: number, value: number): void {
+    this.wheel.offset.setValueAtTime((value / 8192) * this.range * 100, time);
+  }
+
+  control(time: number, controller: number, value: number): void {
+    switch (controller) {
+      case 1:
+        this.depth.gain.setTargetAtTime((value / 127) * 40, time, 0.02);
+        break;
+      case 6:
+        if (this.parameter[0] === 0 && this.parameter[1] === 0) this.range = value;
+        break;
+      case 7:
+        this.volume.gain.setTargetAtTime((value / 100) ** 1.6, time, 0.01);
+        break;
+      case 10:
+        this.panner.pan.setTargetAtTime(Math.max((value - 64) / 63, -1), time, 0.01);
+        break;
+      case 11:
+        this.expression.gain.setTargetAtTime((value / 127) ** 1.6, time, 0.01);
+        break;
+      case 64:
+        this.pedal = value >= 64;
+        if (!this.pedal) this.settle(time);
+        break;
+      case 71:
+        this.resonance = value;
+        break;
+      case 74:
+        this.brightness = value;
+        for (const { filter } of this.notes) filter.detune.setTargetAtTime(this.cents, time, 0.02);
+        break;
+      case 100:
+        this.parameter[1] = value;
+        break;
+      case 101:
+        this.parameter[0] = value;
+        break;
+    }
+  }
+
+  dispose(): void {
+    const now = this.context.currentTime;
+    for (const note of this.notes) this.release(note, now);
+    this.wheel.stop();
+    this.vibrato.stop();
+    for (const part of [this.wheel, this.vibrato, this.depth, this.bus]) part.disconnect();
+    for (const part of [this.expression, this.volume, this.panner, this.echo, this.level]) part.dispose();
+  }
+}

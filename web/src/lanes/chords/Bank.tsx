@@ -1,0 +1,45 @@
+import { Popover } from "@mantine/core";
+import { useState } from "react";
+import { useBoard } from "../../api/queries";
+import { useApp } from "../../state/store";
+import type { ChordsLane } from "./chords";
+import css from "./chords.module.css";
+
+/** Progressions to begin from, in the clip's key. */
+export function Bank({ lane }: { lane: ChordsLane }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover opened={open} onChange={setOpen} position="bottom-end" width={330} trapFocus>
+      <Popover.Target>
+        <button className={css.go} aria-label={`Progressions for ${lane.name}`} onClick={() => setOpen(!open)}>
+          Progressions ▾
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown className={css.bank}>
+        {open && <Rows lane={lane} leave={() => setOpen(false)} />}
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+function Rows({ lane, leave }: { lane: ChordsLane; leave: () => void }) {
+  const id = useApp((s) => s.id);
+  const version = useApp((s) => s.version);
+  const clip = useApp((s) => s.clip);
+  const { data: board } = useBoard(id, version, clip, lane.id, 1);
+  if (!board) return <div className="quiet">Working them out</div>;
+  if (!board.bank.length)
+    return <div className="quiet">Progressions are written for scales of seven notes; this one has others.</div>;
+  return board.bank.map((row) => (
+    <button
+      key={row.name}
+      onClick={() => {
+        leave();
+        void useApp.getState().edit([{ op: "chords.write", clip, lane: lane.id, text: row.text }]);
+      }}
+    >
+      <span>{row.name}</span>
+      <span className="mono">{row.shown}</span>
+    </button>
+  ));
+}

@@ -1,0 +1,114 @@
+import { Button } from "@mantine/core";
+import { facts } from "../../controls/facts";
+import { ChoiceField, NumberField } from "../../controls/Field";
+import { setLane } from "../../state/actions";
+import type { LaneProps } from "../kind";
+import { Move } from "../steps/Tools";
+import { addChords, invert, openOrClose, setVoicing, widen } from "./actions";
+import type { ChordsLane } from "./chords";
+import css from "./chords.module.css";
+
+const fact = facts.lane.chords;
+const voicing = fact.voicing.fields;
+
+/** What a chords lane sets beside what all lanes do. */
+export function Header({ lane }: LaneProps<ChordsLane>) {
+  const of = ` of ${lane.name}`;
+  const id = (name: string) => `${name}-${lane.id}`;
+  const set = (patch: Partial<ChordsLane>) => setLane(lane.id, patch);
+  const smooth = lane.voicing.mode === "smooth";
+  return (
+    <>
+      <ChoiceField
+        id={id("voicing")}
+        fact={{ ...voicing.mode, title: "Voices" }}
+        label={`Voices${of}`}
+        value={lane.voicing.mode}
+        onChange={(mode) => setVoicing(lane.id, { mode })}
+      />
+      {smooth && (
+        <>
+          <NumberField
+            id={id("low")}
+            fact={voicing.low}
+            label={`Lowest of the voices${of}`}
+            value={lane.voicing.low}
+            onChange={(low) => setVoicing(lane.id, { low })}
+          />
+          <NumberField
+            id={id("high")}
+            fact={voicing.high}
+            label={`Highest of the voices${of}`}
+            value={lane.voicing.high}
+            onChange={(high) => setVoicing(lane.id, { high })}
+          />
+          <ChoiceField
+            id={id("bass")}
+            fact={{ ...voicing.bass, title: "Lowest" }}
+            label={`Lowest tone${of}`}
+            value={lane.voicing.bass}
+            onChange={(bass) => setVoicing(lane.id, { bass })}
+          />
+        </>
+      )}
+      <NumberField
+        id={id("oct")}
+        fact={fact.octave}
+        label={`Octave${of}`}
+        value={lane.octave}
+        onChange={(octave) => set({ octave })}
+      />
+      <ChoiceField
+        id={id("lock")}
+        fact={fact.lock}
+        label={`Lock${of}`}
+        value={lane.lock}
+        onChange={(lock) => set({ lock })}
+      />
+    </>
+  );
+}
+
+/** Chords are placed from the board and the chord line: a fill has nothing to add. */
+export function Fills(): null {
+  return null;
+}
+
+/** Shapes the chords that are selected. */
+export function Tools() {
+  return (
+    <>
+      <Move title="Degree" unit="degree" name="A degree" />
+      <Move title="Octave" unit="octave" name="An octave" />
+      <span className={css.pair}>
+        <span>Thirds</span>
+        <button aria-label="A third less" onClick={() => widen(-1)}>
+          −
+        </button>
+        <button aria-label="A third more" onClick={() => widen(1)}>
+          +
+        </button>
+      </span>
+      <span className={css.pair}>
+        <span>Invert</span>
+        <button aria-label="Invert downwards" onClick={() => invert(-1)}>
+          −
+        </button>
+        <button aria-label="Invert upwards" onClick={() => invert(1)}>
+          +
+        </button>
+      </span>
+      <button className={css.plain} onClick={openOrClose}>
+        Open / close
+      </button>
+    </>
+  );
+}
+
+export function Add({ disabled }: { disabled: boolean }) {
+  return (
+    <Button size="compact-sm" variant="default" disabled={disabled} onClick={() => void addChords()}>
+      Add chords
+    </Button>
+  );
+}

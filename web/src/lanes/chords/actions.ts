@@ -1,0 +1,97 @@
+import { audition } from "../../audio/player";
+import type { Op } from "../../api/gen/schema.gen";
+import { addLanes, here, onChosen, setLane, type Chosen } from "../../state/actions";
+import { laneIn, laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
+import { withCursor } from "../steps/keys";
+import { useChords } from "./state";
+
+const app = useApp.getState;
+
+/** Places a chord at the cursor, lets it be heard, and walks on to the next step. */
+function placeAt(build: (on: Chosen) => Op, heard: boolean): void {
+  const { cursor, selection, edit, select } = app();
+  const { clip, lane } = here();
+  const own = laneOf(app());
+  if (!own) return;
+  const at = selection.length === 1 ? selection[0]! : cursor;
+  const next = Math.min(at + 1, placesOf(own) - 1);
+  const count = placesOf(own);
+  void edit([build({ clip, lane, steps: [at + 1] })]).then((made) => {
+    const [there, view] = [laneIn(app(), clip, lane), laneViewOf(app())];
+    if (heard && made && there && view?.id === lane) audition(there, view.pitches[at] ?? []);
+  });
+  if (count > 1) select([next], next);
+}
+
+/** The chord on a degree of the key, of the kind that is chosen. */
+export const placeDegree = (degree: number, heard = true): void =>
+  placeAt((on) => ({ op: "chords.stack", ...on, degree, kind: useChords.getState().kind }), heard);
+
+export const takeChord = (fromClip: string, fromLane: string, place: number): void =>
+  placeAt((on) => ({ op: "chords.take", ...on, fromClip, fromLane, place }), true);
+
+const only = () => useChords.getState().only;
+
+export const widen = (by: number): void =>
+  withCursor(() => onChosen((on) => ({ op: "chords.widen", ...on, by, only: only() })));
+
+export const invert = (by: number): void => withCursor(() => onChosen((on) => ({ op: "chords.invert", ...on, by })));
+
+/** Opens the chords that are selected, or closes them where they are open. */
+export function openOrClose(): void {
+  withCursor(() => {
+    const { selection, edit } = app();
+    const { clip, lane } = here();
+    void edit((now) => {
+      const [own, view] = [laneIn(now, clip, lane), laneViewOf(now)];
+      if (own?.kind !== "chords" || !view?.chart) return [];
+      const steps = selection.filter((n) => n < own.steps.length);
+      const entries = steps.map((n) => view.chart!.palette[own.steps[n]!.chord - 1]);
+      const open = entries.some((e) => e && !e.open);
+      return [{ op: "chords.open", clip, lane, steps: steps.map((n) => n + 1), open, only: only() }];
+    });
+  });
+}
+
+/** Makes the chord at the cursor last a step more or less. */
+export function last(by: number): void {
+  withCursor(() => {
+    const { cursor, edit } = app();
+    const { clip, lane } = here();
+    void edit((now) => {
+      const [own, view] = [laneIn(now, clip, lane), laneViewOf(now)];
+      const mark = view?.chart?.marks.find((m) => m.step <= cursor && cursor < m.step + m.held);
+      if (!own || !mark) return [];
+      const steps = mark.held + by;
+      if (steps < 1 || mark.step + steps > placesOf(own)) return [];
+      return [{ op: "chords.hold", clip, lane, step: mark.step + 1, steps }];
+    });
+  });
+}
+
+/** Lets the voices move as little as they can, or lie as they are written. */
+export function turnVoicing(): void {
+  const { clip, lane } = here();
+  void app().edit((now) => {
+    const own = laneIn(now, clip, lane);
+    if (own?.kind !== "chords") return [];
+    const mode = own.voicing.mode === "smooth" ? "written" : "smooth";
+    return [{ op: "lane.set", clip, lane, patch: { voicing: { mode } } }];
+  });
+}
+
+export const setVoicing = (lane: string, part: Record<string, unknown>): void => setLane(lane, { voicing: part });
+
+/** The field of a chord line, by the lane that it is of. */
+export const lineId = (lane: string): string => `chord-line-${lane}`;
+
+/** Goes to the chord line of the lane that is worked on. */
+export function goToLine(): void {
+  document.getElementById(lineId(app().lane))?.focus();
+}
+
+/** Adds a chords lane of four bars, and goes to its chord line. */
+export async function addChords(): Promise<void> {
+  await addLanes([{ kind: "chords", patch: { rate: "1bar", steps: [{}, {}, {}, {}] } }]);
+  requestAnimationFrame(goToLine);
+}

@@ -1,0 +1,34 @@
+import type { Lane as LaneView, Mark } from "../../api/gen/view.gen";
+import { lastAt, type Band } from "../../drawing/geometry";
+import type { Room } from "../kind";
+import { ladderBand, leastOf, usedBy, type LadderShape } from "../steps/band";
+import type { ChordsLane } from "./chords";
+import { rails } from "./rails";
+
+/** Height of the closed band. */
+export const CLOSED = 66;
+/** Height of the strip of names over the ladder. */
+export const STRIP = 34;
+export const STRIP_CLOSED = 18;
+
+const shape: LadderShape = {
+  closed: CLOSED,
+  over: STRIP - 4,
+  overClosed: STRIP_CLOSED - 4,
+  rails: rails.length,
+  rows: 8,
+  rowsClosed: 8,
+};
+
+/** The least height of an open band. */
+export const LEAST = leastOf(shape);
+
+export const bandOf = (lane: ChordsLane, view: LaneView, room: Room): Band =>
+  ladderBand(view, usedBy(view, lane.steps), room, shape);
+
+/** The chord that is held at a tick; undefined where none is. */
+export function markAt(view: LaneView, tick: number): Mark | undefined {
+  const marks = view.chart?.marks ?? [];
+  const mark = marks[lastAt(marks, (m) => m.at, tick)];
+  return mark && tick < mark.until ? mark : undefined;
+}

@@ -1,0 +1,48 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import type { LaneKind } from "../kind";
+import { key } from "../../keys/key";
+import { addChords } from "./actions";
+import { bandOf, CLOSED, LEAST } from "./band";
+import { LazyBoard } from "./LazyBoard";
+import { draw } from "./draw";
+import { Fields } from "./Fields";
+import { begin, pointer } from "./gestures";
+import { Add, Fills, Header, Tools } from "./Header";
+import { keys } from "./keys";
+import { LINE_HEIGHT, Line } from "./Line";
+
+export type ChordsLane = Extract<Lane, { kind: "chords" }>;
+
+/** Chords: steps that choose from a palette, on a ladder with their names above. */
+export const chords: LaneKind<ChordsLane> = {
+  title: "Chords",
+  closed: CLOSED,
+  least: LEAST,
+  most: Number.POSITIVE_INFINITY,
+  block: false,
+  live: false,
+  band: bandOf,
+  Top: Line,
+  top: LINE_HEIGHT,
+  erases: false,
+  ladder: (view) => view.ladder,
+  draw,
+  begin,
+  pointer,
+  Header,
+  Fills,
+  Board: LazyBoard,
+  Fields,
+  Tools,
+  Add,
+  keys,
+  anywhere: [key("d", "D", "Lane", "New chords lane", () => void addChords())],
+  nameOf: (lane, view, place) => (lane.steps[place]?.on ? (view.names[place] ?? "") : "rest"),
+  speak: (lane, view, place) => {
+    const step = lane.steps[place];
+    if (!step) return "";
+    const entry = view.chart?.palette[step.chord - 1];
+    const sound = step.on ? `${view.names[place]}, ${entry?.numeral}, ${view.pitches[place]?.length} tones` : "rest";
+    return `${lane.name} step ${place + 1}: ${sound}${step.tie ? ", tied" : ""}`;
+  },
+};

@@ -1,0 +1,151 @@
+import type { Mark } from "../../api/gen/view.gen";
+import { beyond, lastAt, yOf } from "../../drawing/geometry";
+import {
+  drawBeyond,
+  drawGrid,
+  drawNames,
+  drawRows,
+  drawSlots,
+  drawStroke,
+  frame,
+  weightOf,
+} from "../../drawing/ground";
+import type { Axis, Pen, Picture } from "../../drawing/picture";
+import { drawRailNames, drawRails } from "../../rails/draw";
+import type { Rail } from "../../rails/rail";
+import { token } from "../../theme";
+import { drawGhosts, drawPod, drawPods } from "../steps/pods";
+import { STRIP, STRIP_CLOSED } from "./band";
+import type { ChordsLane } from "./chords";
+import { rails } from "./rails";
+
+type ChordsPicture = Picture<ChordsLane>;
+
+/** Draws a chords lane: the names over its ladder, its tones as pods, and threads from
+ * each to where it goes. */
+export function draw(pen: Pen, p: ChordsPicture): void {
+  frame(
+    pen,
+    p,
+    (axis) => {
+      drawRows(pen, p, axis);
+      drawGrid(pen, p, axis);
+      drawSlots(pen, p, axis);
+      drawThreads(pen, p, axis);
+      if (p.view.audible) drawPods(pen, p, axis);
+      else drawSilent(pen, p, axis);
+      drawGhosts(pen, p, axis);
+      if (p.band.open) {
+        drawBeyond(pen, p, axis);
+        drawRails(pen, p, rails as Rail[], axis);
+      }
+      drawStrip(pen, p, axis);
+      drawStroke(pen, p.stroke);
+    },
+    () => {
+      drawNames(pen, p);
+      if (p.band.open) drawRailNames(pen, p.band, rails as Rail[]);
+    },
+  );
+}
+
+/** Calls back for the chords in sight, each with its place in the list. */
+function marksBetween(p: ChordsPicture, from: number, to: number, each: (mark: Mark, i: number) => void): void {
+  const marks = p.view.chart?.marks ?? [];
+  for (
+    let i = Math.max(
+      lastAt(marks, (m) => m.at, from),
+      0,
+    );
+    i < marks.length && marks[i]!.at <= to;
+    i++
+  )
+    each(marks[i]!, i);
+}
+
+/** The widest that a thread leads over, in pixels. */
+const THREAD = 34;
+
+/** Threads: from each tone to where it goes in the next chord. A tone that stays needs
+ * none. */
+function drawThreads(pen: Pen, p: ChordsPicture, { x, from, to }: Axis): void {
+  const marks = p.view.chart?.marks ?? [];
+  pen.strokeStyle = token("ink-2");
+  pen.lineWidth = p.band.open ? 1.1 : 0.8;
+  marksBetween(p, from, to, (mark, i) => {
+    const next = marks[i + 1];
+    if (!next) return;
+    const right = x(next.at);
+    const left = right - Math.min(THREAD, (right - x(mark.at)) * 0.45);
+    pen.globalAlpha = weightOf(p, mark.at) * 0.9;
+    for (const [a, b] of mark.threads) {
+      if (a === b || beyond(p.band, a) || beyond(p.band, b)) continue;
+      const [y0, y1] = [yOf(p.band, a), yOf(p.band, b)];
+      pen.beginPath();
+      pen.moveTo(left, y0);
+      pen.bezierCurveTo((left + right) / 2, y0, (left + right) / 2, y1, right, y1);
+      pen.stroke();
+    }
+  });
+  pen.globalAlpha = 1;
+}
+
+/** The tones of a lane that is not heard but still leads the others. */
+function drawSilent(pen: Pen, p: ChordsPicture, axis: Axis): void {
+  marksBetween(p, axis.from, axis.to, (mark) => {
+    pen.globalAlpha = weightOf(p, mark.at);
+    for (const pitch of mark.pitches) {
+      if (beyond(p.band, pitch)) continue;
+      drawPod(pen, p, axis, {
+        at: mark.at,
+        end: mark.until,
+        pitch,
+        weight: 3,
+        selected: p.selection.has(mark.step),
+        dashed: false,
+        hover: false,
+      });
+    }
+  });
+  pen.globalAlpha = 1;
+}
+
+/** The strip of names: the symbol large, the numeral small, as long as it is held. */
+function drawStrip(pen: Pen, p: ChordsPicture, { x, from, to }: Axis): void {
+  const height = p.band.open ? STRIP : STRIP_CLOSED;
+  pen.textBaseline = "alphabetic";
+  pen.textAlign = "left";
+  pen.fillStyle = token("paper");
+  pen.globalAlpha = 0.86;
+  pen.fillRect(x(from), 3, x(to) - x(from), height - 4);
+  pen.globalAlpha = 1;
+  marksBetween(p, from, to, (mark) => {
+    const [left, right] = [x(mark.at), x(mark.until)];
+    const selected = p.selection.has(mark.step);
+    pen.save();
+    pen.beginPath();
+    pen.rect(left, 0, Math.max(right - left, 8), height);
+    pen.clip();
+    if (selected) {
+      pen.fillStyle = token("now-soft");
+      pen.fillRect(left, 3, right - left, height - 4);
+    }
+    pen.globalAlpha = Math.max(weightOf(p, mark.at), 0.62);
+    pen.fillStyle = token("ink");
+    pen.font = `600 ${p.band.open ? 17 : 12.5}px ${token("sans")}`;
+    const base = p.band.open ? 20 : 14;
+    pen.fillText(mark.symbol, left + 6, base);
+    const wide = pen.measureText(mark.symbol).width;
+    pen.fillStyle = token("ink-2");
+    pen.font = `400 11.5px ${token("mono")}`;
+    const told = mark.name ? `${mark.numeral} ${mark.name}` : mark.numeral;
+    if (p.band.open) pen.fillText(told, left + 13 + wide, base);
+    pen.restore();
+    pen.globalAlpha = Math.max(weightOf(p, mark.at), 0.5);
+    pen.fillStyle = p.hue;
+    pen.fillRect(left, height - 3, Math.max(right - left - 2, 2), 2);
+    pen.fillRect(left, 5, 2, height - 6);
+    if (p.band.open) pen.fillRect(right - 4, height - 9, 2, 8);
+  });
+  pen.globalAlpha = 1;
+}

@@ -1,0 +1,165 @@
+import type { Rung } from "../../api/gen/pitch.gen";
+import type { Op } from "../../api/gen/schema.gen";
+import type { Mark } from "../../api/gen/view.gen";
+import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
+import { dragEnd, drawOnRail, frameSteps, nearEnd } from "../../gestures/shared";
+import type { Gesture, Ground, Point } from "../../gestures/gesture";
+import { railAt } from "../../rails/draw";
+import type { Rail } from "../../rails/rail";
+import { useApp } from "../../state/store";
+import { markAt } from "./band";
+import type { ChordsLane } from "./chords";
+import { rails } from "./rails";
+import { useChords } from "./state";
+
+type ChordsGround = Ground<ChordsLane>;
+
+const place = (r: Rung) => ({ degree: r.degree, octave: r.octave, alter: r.alter });
+const edit = (ops: Op[]) => void useApp.getState().edit(ops);
+
+/** Begins the gesture that fits where the pointer went down: on the names, on a tone or
+ * on a free rung. */
+export function begin(g: ChordsGround, p: Point): Gesture | null {
+  const r = railAt(g.band, p.y);
+  const rail = rails[r];
+  if (rail) return drawOnRail(g, p, rail as Rail, r);
+  const tick = g.tick(p.x);
+  if (p.shift) return frameSteps(g, p);
+  if (p.y < g.band.ladderTop) {
+    const mark = markAt(g.view, tick);
+    if (!mark) return frameSteps(g, p);
+    return atEdge(g, mark, tick) ? dragEdge(g, mark) : dragName(g, p, mark);
+  }
+  if (!rungAt(g.band, p.y)) return null;
+  const note = noteAt(g.view, g.band, tick, p.y, g.slack);
+  if (note < 0) return addTones(g, p);
+  return nearEnd(g, note, tick) ? dragEnd(g, note) : dragTone(g, p, note);
+}
+
+/** Whether a place is at the end of a chord's name, near enough to take hold of it. */
+const atEdge = (g: ChordsGround, mark: Mark, tick: number): boolean =>
+  Math.abs(mark.until - tick) <= Math.min(g.slack * 2.5, (mark.until - mark.at) * 0.3);
+
+/** The mouse pointer over a place. */
+export function pointer(g: ChordsGround, p: Point, note: number): string {
+  if (!g.band.open) return "default";
+  const tick = g.tick(p.x);
+  if (p.y < g.band.ladderTop) {
+    const mark = markAt(g.view, tick);
+    if (!mark) return "default";
+    return atEdge(g, mark, tick) ? "ew-resize" : "grab";
+  }
+  if (note < 0) return "crosshair";
+  return nearEnd(g, note, tick) ? "ew-resize" : "pointer";
+}
+
+/** The step whose chord sounds at a tick, or that a new one would begin at. */
+function stepAt(g: ChordsGround, tick: number): number {
+  return markAt(g.view, tick)?.step ?? g.view.slots[slotAt(g.view, tick)]!;
+}
+
+/** Adds tones where the pointer goes up and down. */
+function addTones(g: ChordsGround, p: Point): Gesture {
+  const step = stepAt(g, g.tick(p.x));
+  const rungs = new Map<number, Rung>();
+  const add = (y: number) => {
+    const rung = nearestRung(g.band, y);
+    if (rungs.has(rung.pitch) || g.view.pitches[step]?.includes(rung.pitch)) return;
+    rungs.set(rung.pitch, rung);
+    g.sound([...(g.lane.steps[step]?.on ? g.view.pitches[step]! : []), ...rungs.keys()]);
+  };
+  add(p.y);
+  return {
+    move: (now) => {
+      add(now.y);
+      return { ghosts: [...rungs.keys()].map((pitch) => ({ step, pitch })) };
+    },
+    end: () => {
+      const ghosts = [...rungs.keys()].map((pitch) => ({ lane: g.lane.id, step, pitch }));
+      useApp.getState().select([step], step);
+      const { only } = useChords.getState();
+      void useApp.getState().edit(
+        [...rungs.values()].map((rung): Op => ({
+          op: "chords.tone",
+          clip: g.clip,
+          lane: g.lane.id,
+          step: step + 1,
+          at: place(rung),
+          only,
+        })),
+        ghosts,
+      );
+    },
+  };
+}
+
+/** Takes a tone away, or moves it up and down. */
+function dragTone(g: ChordsGround, p: Point, note: number): Gesture {
+  const { pitch } = g.view.notes[note]!;
+  const step = stepAt(g, g.tick(p.x));
+  const from = nearestRung(g.band, p.y);
+  const { only } = useChords.getState();
+  const on = { clip: g.clip, lane: g.lane.id, step: step + 1, only };
+  let to = from;
+  useApp.getState().select([step], step);
+  return {
+    move: (now) => {
+      const next = nearestRung(g.band, now.y);
+      if (next.pitch !== to.pitch) g.sound([next.pitch]);
+      to = next;
+      return to.pitch === from.pitch ? {} : { ghosts: [{ step, pitch: to.pitch }] };
+    },
+    end: () => {
+      if (to.pitch !== from.pitch)
+        edit([{ op: "chords.drag", ...on, from: place(rungOf(g, pitch) ?? from), to: place(to) }]);
+      else edit([{ op: "chords.tone", ...on, at: place(rungOf(g, pitch) ?? from) }]);
+    },
+  };
+}
+
+const rungOf = (g: ChordsGround, pitch: number): Rung | undefined => g.view.ladder.find((r) => r.pitch === pitch);
+
+/** Selects a chord by its name, and moves it in time. */
+function dragName(g: ChordsGround, p: Point, mark: Mark): Gesture {
+  const first = slotAt(g.view, g.tick(p.x));
+  let slot = first;
+  const app = useApp.getState();
+  app.select([mark.step], mark.step);
+  g.sound(mark.pitches);
+  const target = () => {
+    const own = slotAt(g.view, mark.at + 1);
+    return g.view.slots[Math.min(Math.max(own + slot - first, 0), g.view.slots.length - 1)]!;
+  };
+  return {
+    move: (now) => {
+      slot = slotAt(g.view, g.tick(now.x));
+      const to = target();
+      return to === mark.step ? {} : { ghosts: mark.pitches.map((pitch) => ({ step: to, pitch })) };
+    },
+    end: () => {
+      const to = target();
+      if (to === mark.step) return;
+      edit([{ op: "chords.move", clip: g.clip, lane: g.lane.id, step: mark.step + 1, to: to + 1 }]);
+      useApp.getState().select([to], to);
+    },
+  };
+}
+
+/** Makes a chord last by the end of its name. */
+function dragEdge(g: ChordsGround, mark: Mark): Gesture {
+  let until = mark.until;
+  useApp.getState().select([mark.step], mark.step);
+  const note = g.view.notes.findIndex((n) => n.at === mark.at);
+  return {
+    move: (now) => {
+      until = Math.max(g.tick(now.x), mark.at + 1);
+      return note < 0 ? {} : { edge: { note, end: until } };
+    },
+    end: () => {
+      const steps = Math.max(1, Math.round((until - mark.at) / g.view.stepTicks));
+      const most = g.lane.steps.length - mark.step;
+      if (steps === mark.held) return;
+      edit([{ op: "chords.hold", clip: g.clip, lane: g.lane.id, step: mark.step + 1, steps: Math.min(steps, most) }]);
+    },
+  };
+}

@@ -1,0 +1,28 @@
+import type { ChordStep } from "../../api/gen/piece.gen";
+import { facts } from "../../controls/facts";
+import { cellRail, type Rail } from "../../rails/rail";
+
+const { strum, inversion } = facts.step.chords;
+const { time } = strum.fields;
+
+/** The rails of a chords lane. To add one, add a row. */
+export const rails: Rail<ChordStep>[] = [
+  cellRail("velocity", "chords"),
+  cellRail("gate", "chords", 200),
+  {
+    name: strum.title,
+    low: time.low,
+    high: time.high,
+    unit: time.unit,
+    value: (s) => s.strum?.time ?? 0,
+    patch: (v, s) => ({ strum: v === 0 ? null : { ...s.strum, time: v } }),
+  },
+  {
+    name: inversion.title,
+    low: inversion.low,
+    high: inversion.high,
+    unit: "",
+    value: (s) => s.inversion,
+    patch: (v) => ({ inversion: v }),
+  },
+];

@@ -1,0 +1,12 @@
+import { create } from "zustand";
+
+/** How chords are worked on; nothing of this is part of the piece. */
+interface ChordsState {
+  /** The kind of chord that a degree gives. */
+  kind: string;
+  /** An edit is for the step alone, not for wherever its chord stands. */
+  only: boolean;
+  set: (part: Partial<Pick<ChordsState, "kind" | "only">>) => void;
+}
+
+export const useChords = create<ChordsState>((set) => ({ kind: "triad", only: false, set }));
