@@ -12,6 +12,7 @@ import (
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
 	"agrimony/internal/demo"
 	"agrimony/internal/view"
 )
@@ -117,8 +118,8 @@ func TestThumbsOfTheDemo(t *testing.T) {
 		names, bars = append(names, thumb.Name), append(bars, thumb.Bars)
 		assert.True(t, thumb.Plays, thumb.Name)
 	}
-	assert.Equal(t, []string{"Keel", "Towpath", "Weir", "Footbridge", "Lock", "Moorings"}, names)
-	assert.Equal(t, []string{"2", "35", "4", "4", "15", "3"}, bars)
+	assert.Equal(t, []string{"Keel", "Towpath", "Weir", "Footbridge", "Lock", "Moorings", "Basin", "Narrows"}, names)
+	assert.Equal(t, []string{"2", "35", "4", "4", "15", "3", "4", "4"}, bars)
 }
 
 func TestWordsOfferWhatDocumentsAllow(t *testing.T) {
@@ -148,10 +149,13 @@ func TestWhatAnEditDoesNotTouchIsTakenOver(t *testing.T) {
 			fresh, err := view.Of(next, &next.Clips[c], nil)
 			require.NoError(t, err)
 			for i := range after.Lanes {
-				assert.Equal(t, i > 0, after.Lanes[i] == before.Lanes[i], "lane %d of %s", i, p.Clips[c].ID)
+				if i == 0 || !render.Listens(&p.Clips[c].Lanes[i]) { // what listens may change with the chords
+					assert.Equal(t, i > 0, after.Lanes[i] == before.Lanes[i], "lane %d of %s", i, p.Clips[c].ID)
+				}
 				assert.Equal(t, fresh.Lanes[i], after.Lanes[i])
 			}
 			assert.Equal(t, fresh.Findings, after.Findings)
+			assert.Equal(t, fresh.Harmony, after.Harmony)
 		}
 		faster := p.Clone()
 		faster.Groove.Swing = 70
@@ -161,4 +165,28 @@ func TestWhatAnEditDoesNotTouchIsTakenOver(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, fresh.Lanes, after.Lanes)
 	}
+}
+
+func TestChordsAreChartedWithNamesThreadsAndMovement(t *testing.T) {
+	v := viewed(t, `{"bars":4,"lanes":[
+		{"id":"c","kind":"chords","rate":"1bar","octave":4,"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}],"name":"lift"}],
+		 "steps":[{"on":true,"tie":true},{},{"on":true,"chord":2},{}]},
+		{"id":"l","rate":"1/4","octave":3,"steps":[{"on":true},{"on":true,"degree":2},{"on":true,"degree":3},{"on":true,"degree":4}]},
+		{"id":"p","kind":"pulse","steps":[{"on":true}]}]}`)
+	chart := v.Lanes[0].Chart
+	require.Len(t, chart.Marks, 2)
+	first := chart.Marks[0]
+	assert.Equal(t, []any{int64(0), int64(7680), 2, "F♯m", "i"}, []any{first.At, first.Until, first.Held, first.Symbol, first.Numeral}, "held through a rest by its tie")
+	assert.Equal(t, [][2]int{{66, 71}, {69, 71}, {73, 75}, {73, 78}}, first.Threads)
+	assert.Equal(t, []any{"B", "IV", "lift"}, []any{chart.Marks[1].Symbol, chart.Marks[1].Numeral, chart.Marks[1].Name})
+	assert.Equal(t, "i IV", chart.Line)
+	assert.Equal(t, []any{28, 28}, []any{chart.Movement, chart.Written}, "14 there and 14 back")
+	assert.Equal(t, []string{"B4", "D♯5", "F♯5"}, chart.Palette[1].Tones)
+	assert.Nil(t, v.Lanes[1].Chart)
+
+	assert.Equal(t, []string{"c", v.ID}, []string{v.Harmony.Lane, v.Harmony.Clip})
+	assert.Equal(t, []int{6, 1, 9}, v.Harmony.Chords[0].Classes, "the root's first")
+	assert.Equal(t, []int{1, 3}, v.Harmony.Outside["l"][:2], "G♯ and B are no tones of F♯m")
+	assert.NotContains(t, v.Harmony.Outside, "p", "a drum has no pitch of the chords")
+	assert.Equal(t, 50, v.Harmony.Agreement["l"].Notes)
 }

@@ -175,7 +175,7 @@ func Smooth(chords [][]int, r Range) (out [][]int, held []bool) {
 	held[0] = !fits
 	s := search{r: r, first: out[0], memo: map[string][]state{}}
 	s.layers = make([][]state, n)
-	s.layers[0] = []state{{pitches: out[0]}}
+	s.layers[0] = []state{s.state(out[0])}
 	total := 0
 	for i := 1; i < n; i++ {
 		s.layers[i] = s.states(chords[i])
