@@ -173,18 +173,18 @@ func Smooth(chords [][]int, r Range) (out [][]int, held []bool) {
 	var fits bool
 	out[0], fits = r.Toward(chords[0])
 	held[0] = !fits
-	s := search{r: r, first: out[0], memo: map[string][]state{}}
-	s.layers = make([][]state, n)
-	s.layers[0] = []state{s.state(out[0])}
+	s := search{r: r, first: out[0], memo: map[string]*layer{}, far: map[[2]*layer][]int32{}}
+	s.layers = make([]layer, n)
+	s.layers[0] = layer{states: []state{s.state(out[0])}}
 	total := 0
 	for i := 1; i < n; i++ {
 		s.layers[i] = s.states(chords[i])
-		if s.layers[i] == nil {
+		if s.layers[i].states == nil {
 			as, _ := r.Toward(chords[i])
 			held[i] = true
-			s.layers[i] = []state{s.state(as)}
+			s.layers[i].states = []state{s.state(as)}
 		}
-		total += len(s.layers[i]) * len(s.layers[i-1])
+		total += len(s.layers[i].states) * len(s.layers[i-1].states)
 	}
 	if total > work && r.High-r.Low > 24 {
 		middle := (out[0][0] + out[0][len(out[0])-1]) / 2
@@ -195,9 +195,9 @@ func Smooth(chords [][]int, r Range) (out [][]int, held []bool) {
 		return rest, append([]bool{held[0]}, unvoiced[1:]...)
 	}
 	s.run()
-	at := &s.layers[0][0]
+	at := &s.layers[0].states[0]
 	for i := 1; i < n; i++ {
-		at = &s.layers[i][at.next]
+		at = &s.layers[i].states[at.next]
 		out[i] = at.pitches
 	}
 	return out, held
@@ -214,11 +214,20 @@ type state struct {
 	low, high int
 }
 
+// layer is a chord of the round with all its voicings.
+type layer struct {
+	states []state
+	of     *layer // where the same chord comes again, its first; nil: it is by itself
+}
+
 type search struct {
 	r      Range
 	first  []int
-	layers [][]state
-	memo   map[string][]state // voicings of chords that come again
+	layers []layer
+	memo   map[string]*layer // voicings of chords that come again
+	// far keeps the movement between the voicings of two chords that may come again,
+	// one more than it is; 0: not known yet.
+	far map[[2]*layer][]int32
 }
 
 func (s *search) state(pitches []int) state {
@@ -226,10 +235,10 @@ func (s *search) state(pitches []int) state {
 }
 
 // states are all voicings of a chord in the range, in order of their pitches from the
-// lowest up; nil when it cannot be voiced.
-func (s *search) states(chord []int) []state {
+// lowest up; none when it cannot be voiced.
+func (s *search) states(chord []int) layer {
 	if len(chord) > MaxVoiced {
-		return nil
+		return layer{}
 	}
 	name := make([]byte, len(chord))
 	for i, p := range chord {
@@ -239,7 +248,7 @@ func (s *search) states(chord []int) []state {
 		slices.Sort(name)
 	}
 	if known, ok := s.memo[string(name)]; ok {
-		return slices.Clone(known)
+		return layer{slices.Clone(known.states), known}
 	}
 	var found [][]int
 	var counts [12]int
@@ -270,20 +279,21 @@ func (s *search) states(chord []int) []state {
 	for _, pitches := range found {
 		out = append(out, s.state(pitches))
 	}
-	s.memo[string(name)] = out
-	return slices.Clone(out)
+	known := &layer{states: out}
+	s.memo[string(name)] = known
+	return layer{slices.Clone(out), known}
 }
 
 // run finds for every voicing, from the last chord to the first, the best way on.
 // States are in order of their pitches, so that the first of equals is the lower.
 func (s *search) run() {
 	n := len(s.layers)
-	last := s.layers[n-1]
+	last := s.layers[n-1].states
 	for i := range last {
 		last[i].movement, last[i].awaySum = Movement(last[i].pitches, s.first), last[i].away
 	}
 	for k := n - 2; k >= 0; k-- {
-		next := s.layers[k+1]
+		next := s.layers[k+1].states
 		byCost := make([]int, len(next))
 		for i := range byCost {
 			byCost[i] = i
@@ -291,15 +301,28 @@ func (s *search) run() {
 		slices.SortFunc(byCost, func(a, b int) int {
 			return cmp.Or(cmp.Compare(next[a].movement, next[b].movement), cmp.Compare(next[a].awaySum, next[b].awaySum), cmp.Compare(a, b))
 		})
-		for i := range s.layers[k] {
-			s.layers[k][i].choose(next, byCost)
+		far := s.between(&s.layers[k], &s.layers[k+1])
+		for i := range s.layers[k].states {
+			s.layers[k].states[i].choose(next, byCost, far[i*len(next):(i+1)*len(next)])
 		}
 	}
 }
 
+// between is room for the movements from each voicing of a chord to each of the next.
+func (s *search) between(a, b *layer) []int32 {
+	pair := [2]*layer{a.of, b.of}
+	if a.of == nil || b.of == nil {
+		return make([]int32, len(a.states)*len(b.states))
+	}
+	if s.far[pair] == nil {
+		s.far[pair] = make([]int32, len(a.states)*len(b.states))
+	}
+	return s.far[pair]
+}
+
 // choose takes the best next voicing. No movement is less than that of the lowest and
 // of the highest tone, which spares most comparisons.
-func (st *state) choose(next []state, byCost []int) {
+func (st *state) choose(next []state, byCost []int, far []int32) {
 	best, bestAway, chosen := 1<<30, 0, -1
 	for _, i := range byCost {
 		to := &next[i]
@@ -313,7 +336,10 @@ func (st *state) choose(next []state, byCost []int) {
 		if least > best {
 			continue
 		}
-		movement := to.movement + Movement(st.pitches, to.pitches)
+		if far[i] == 0 {
+			far[i] = int32(Movement(st.pitches, to.pitches)) + 1
+		}
+		movement := to.movement + int(far[i]) - 1
 		if movement > best || movement == best && (to.awaySum > bestAway || to.awaySum == bestAway && chosen >= 0 && i > chosen) {
 			continue
 		}

@@ -173,12 +173,33 @@ func heavy() string {
 	return `{"format":"agrimony-piece","version":1,"groove":{"swing":58,"grid":"1/16"},"clips":[{"id":"heavy","lanes":[` + strings.Join(lanes, ",") + `]}]}`
 }
 
+// choir is the clip that the speed of chords is stated for: 16 chords lanes of 64 steps
+// with ties and strums, voiced smoothly.
+func choir() string {
+	var lanes []string
+	for l := range 16 {
+		var steps []string
+		for s := range 64 {
+			steps = append(steps, fmt.Sprintf(`{"on":%t,"chord":%d,"tie":%t,"velocity":%d,"gate":%d,"strum":{"time":%d,"way":%q}}`,
+				(s+l)%6 != 5, (s+l)%4+1, s%4 == 1, 60+s, 60+s%60, s%3*20, []string{"up", "down", "turns"}[s%3]))
+		}
+		lanes = append(lanes, fmt.Sprintf(`{"id":"c%d","kind":"chords","octave":%d,"voicing":{"mode":"smooth"},"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5},{"degree":7}]},
+			{"tones":[{"degree":6},{"degree":1,"octave":1},{"degree":3,"octave":1}]},{"tones":[{"degree":2},{"degree":4},{"degree":6},{"degree":1,"octave":1}]},
+			{"tones":[{"degree":5},{"degree":7},{"degree":2,"octave":1},{"degree":4,"octave":1}]}],"steps":[%s]}`, l, 2+l%4, strings.Join(steps, ",")))
+	}
+	return `{"format":"agrimony-piece","version":1,"groove":{"swing":58,"grid":"1/16"},"clips":[{"id":"choir","lanes":[` + strings.Join(lanes, ",") + `]}]}`
+}
+
 // BenchmarkRenderAndEncode sets rendering and encoding against encoding alone of
 // the same events. The pair runs in turns, so that a machine that slows down slows
 // both, and the ratio is that of the medians.
 func BenchmarkRenderAndEncode(b *testing.B) {
-	for _, bars := range []int{16, 64, 256} {
-		p, performance := performed(b, heavy(), render.Options{Bars: bars})
+	for _, load := range []struct {
+		name, doc string
+		bars      int
+	}{{"bars=16", heavy(), 16}, {"bars=64", heavy(), 64}, {"bars=256", heavy(), 256}, {"chords/bars=64", choir(), 64}} {
+		bars := load.bars
+		p, performance := performed(b, load.doc, render.Options{Bars: bars})
 		encode := func(performance *render.Performance) {
 			_, err := smf.Encode(performance, smf.Default)
 			require.NoError(b, err)
@@ -188,7 +209,7 @@ func BenchmarkRenderAndEncode(b *testing.B) {
 			require.NoError(b, err)
 			encode(performance)
 		}
-		b.Run(fmt.Sprintf("pair/bars=%d", bars), func(b *testing.B) {
+		b.Run("pair/"+load.name, func(b *testing.B) {
 			var whole, alone []time.Duration
 			for b.Loop() {
 				began := time.Now()
@@ -204,13 +225,13 @@ func BenchmarkRenderAndEncode(b *testing.B) {
 			b.ReportMetric(float64(y.Microseconds())/1000, "encode-ms")
 			b.ReportMetric(float64(x)/float64(y), "ratio")
 		})
-		b.Run(fmt.Sprintf("both/bars=%d", bars), func(b *testing.B) {
+		b.Run("both/"+load.name, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
 				both()
 			}
 		})
-		b.Run(fmt.Sprintf("encode/bars=%d", bars), func(b *testing.B) {
+		b.Run("encode/"+load.name, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
 				encode(performance)
