@@ -140,7 +140,7 @@ func (p *tab) tabTo(name string) {
 	for range 120 {
 		p.key("Tab")
 		if eval[bool](p, fmt.Sprintf(`((e, n) => {
-			const own = e?.getAttribute("aria-label") ?? e?.textContent ?? "";
+			const own = e?.getAttribute("aria-label") ?? e?.labels?.[0]?.textContent ?? e?.textContent ?? "";
 			return n.endsWith("*") ? own.startsWith(n.slice(0, -1)) : own === n || e?.firstElementChild?.textContent === n;
 		})(document.activeElement, %q)`, name)) {
 			return

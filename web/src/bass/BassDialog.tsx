@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Choice } from "../controls/Choice";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
-import { useSheet } from "../state/sheet";
+import { makeLanes } from "../state/actions";
 import { clipOf, placesOf, useApp } from "../state/store";
 import css from "./bass.module.css";
 
@@ -52,8 +52,7 @@ function Form() {
   const [approach, setApproach] = useState("none");
   const [follow, setFollow] = useState(false);
   const made = async () => {
-    const { edit, set, goTo } = useApp.getState();
-    const done = await edit([
+    const done = await makeLanes([
       {
         op: "bass.make",
         clip: clip.id,
@@ -68,12 +67,7 @@ function Form() {
         follow: follow && of === "root",
       },
     ]);
-    if (!done) return;
-    set({ panel: null });
-    const last = clipOf(useApp.getState())?.lanes.at(-1);
-    if (!last) return;
-    goTo(last.id);
-    useSheet.getState().show(last.id);
+    if (done) useApp.getState().set({ panel: null });
   };
   const allowed = words.bass.rhythms.filter((r) => r !== "lane" || others.length > 0);
   return (

@@ -101,17 +101,40 @@ export function setWindow(id: string, part: { start?: number; count?: number }):
   });
 }
 
+/** Whether the sheet shows the whole clip. */
+function wholeInSight(): boolean {
+  const { view } = app();
+  return !!view && useSheet.getState().bars >= view.ticks / view.barTicks - 1e-6;
+}
+
+/** Goes to the last lane, which was just added, opening it if that is wanted. Where the
+ * whole clip was in sight, it still is when the lane has made it longer. */
+function goToNew(open: boolean, whole: boolean): void {
+  const last = clipOf(app())?.lanes.at(-1);
+  if (!last) return;
+  app().goTo(last.id);
+  if (open) useSheet.getState().show(last.id);
+  if (whole && !wholeInSight()) useSheet.getState().set({ bars: 0, scroll: 0 });
+}
+
+/** Makes lanes by edits and goes to the last of them. */
+export async function makeLanes(ops: Op[], open = true): Promise<boolean> {
+  const whole = wholeInSight();
+  const made = await app().edit(ops);
+  if (made) goToNew(open, whole);
+  return made;
+}
+
 /** Adds lanes and goes to the last of them, opening it if that is wanted. */
 export async function addLanes(
   lanes: { kind: Lane["kind"]; name?: string; patch?: Patch }[],
   open = true,
 ): Promise<void> {
   const { clip } = app();
-  if (!(await app().edit(lanes.map((lane): Op => ({ op: "lane.add", clip, ...lane }))))) return;
-  const last = clipOf(app())?.lanes.at(-1);
-  if (!last) return;
-  app().goTo(last.id);
-  if (open) useSheet.getState().show(last.id);
+  await makeLanes(
+    lanes.map((lane): Op => ({ op: "lane.add", clip, ...lane })),
+    open,
+  );
 }
 
 export function setPiece(patch: Patch): void {

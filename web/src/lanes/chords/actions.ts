@@ -92,6 +92,6 @@ export function goToLine(): void {
 
 /** Adds a chords lane of four bars, and goes to its chord line. */
 export async function addChords(): Promise<void> {
-  await addLanes([{ kind: "chords", patch: { rate: "1bar", steps: [{}, {}, {}, {}] } }]);
+  await addLanes([{ kind: "chords", name: "Chords", patch: { rate: "1bar", steps: [{}, {}, {}, {}] } }]);
   requestAnimationFrame(goToLine);
 }
