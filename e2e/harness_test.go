@@ -180,12 +180,18 @@ const still = `new Promise((done, fail) => {
 // press clicks a control by its accessible name, with the mouse.
 func (p *tab) press(name string) {
 	p.t.Helper()
+	at := p.spot(name)
+	p.do(chromedp.MouseClickXY(at.X, at.Y))
+}
+
+// spot is the middle of a control, once it stands still.
+func (p *tab) spot(name string) point {
+	p.t.Helper()
 	p.until(named(name))
 	eval[any](p, named(name)+`.scrollIntoView({block: "nearest"})`)
 	middle := fmt.Sprintf(`(() => { const b = %s.getBoundingClientRect(); return {x: b.left + b.width / 2, y: b.top + b.height / 2}; })()`, named(name))
 	p.do(chromedp.Evaluate(fmt.Sprintf(still, named(name), middle), nil, awaited))
-	at := eval[point](p, middle)
-	p.do(chromedp.MouseClickXY(at.X, at.Y))
+	return eval[point](p, middle)
 }
 
 // fill types a value into a field by its accessible name and presses Enter.

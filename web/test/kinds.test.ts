@@ -49,11 +49,11 @@ test("a made-up kind is drawn, edited and spoken of by its row in the table", ()
     { lane, view, band, zoom: 0.1 } as unknown as Picture,
   );
   expect(drawn).toEqual([0, 48, 96, 144]);
-  const heard: number[] = [];
+  const heard: number[][] = [];
   kind
-    .begin({ sound: (p: number) => heard.push(p) } as unknown as Ground, { x: 0, y: 0, shift: false, alt: false })
+    .begin({ sound: (p: number[]) => heard.push(p) } as unknown as Ground, { x: 0, y: 0, shift: false, alt: false })
     ?.end();
-  expect(heard).toEqual([60]);
+  expect(heard).toEqual([[60]]);
   expect(kind.speak(lane, view, 1)).toBe("Gong stroke 2");
 });
 

@@ -156,10 +156,9 @@ function dragEdge(g: ChordsGround, mark: Mark): Gesture {
       return note < 0 ? {} : { edge: { note, end: until } };
     },
     end: () => {
-      const steps = Math.max(1, Math.round((until - mark.at) / g.view.stepTicks));
       const most = g.lane.steps.length - mark.step;
-      if (steps === mark.held) return;
-      edit([{ op: "chords.hold", clip: g.clip, lane: g.lane.id, step: mark.step + 1, steps: Math.min(steps, most) }]);
+      const steps = Math.min(Math.max(1, Math.round((until - mark.at) / g.view.stepTicks)), most);
+      if (steps !== mark.held) edit([{ op: "chords.hold", clip: g.clip, lane: g.lane.id, step: mark.step + 1, steps }]);
     },
   };
 }
