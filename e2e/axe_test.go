@@ -5,6 +5,7 @@ import (
 	"os"
 	"testing"
 
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -69,7 +70,23 @@ func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
 	check("adding pulses")
 	p.key("Escape")
 	p.until(`!document.querySelector('[aria-label=Pitches]')`)
-	for _, row := range [][2]string{{"y", "key"}, {"e", "render"}, {"?", "keys"}} {
+	p.do(chromedp.Navigate(s.url + "/?piece=" + demo.ID + "&clip=narrows"))
+	p.until(`window.agrimony?.lamps && document.querySelector("[aria-label='Chord board'] button")`)
+	p.drag(0, p.nameAt("lamps", 2))
+	check("chords")
+	p.press("Chord line of Lamps")
+	p.key("a", ctrl)
+	p.do(input.InsertText("i Hm7"))
+	p.until(`document.querySelector("[data-testid=chord-line]")?.textContent.includes("there is no note H")`)
+	check("a chord line with a mistake")
+	p.key("Escape")
+	p.press("Progressions for Lamps")
+	p.until(`document.body.innerText.includes("Falls by steps")`)
+	check("progressions")
+	p.until(inDialog)
+	p.key("Escape")
+	p.until(`!document.body.innerText.includes("Falls by steps")`)
+	for _, row := range [][2]string{{"y", "key"}, {"e", "render"}, {"x", "bass"}, {"?", "keys"}} {
 		p.key(row[0])
 		p.until(inDialog)
 		check(row[1])

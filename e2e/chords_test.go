@@ -13,6 +13,8 @@ import (
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/smf"
+	"agrimony/internal/demo"
+	"agrimony/internal/server"
 )
 
 // chords writes the stored chords lane of the first clip: symbols, - for a tie after
@@ -260,8 +262,8 @@ func TestFourSeventhsInAFewClicks(t *testing.T) {
 	p.press("Add chords")
 	p.until(`document.querySelector("[aria-label='Chord board'] button")`)
 	p.choose("Kind of chord on the board", "7")
-	p.until(named("Dm7, i7"))
-	for i, chord := range []string{"Dm7, i7", "G7, IV7", "Cmaj7, VIImaj7", "Am7, v7"} {
+	p.until(named("1 Dm7 i7"))
+	for i, chord := range []string{"1 Dm7 i7", "4 G7 IV7", "7 Cmaj7 VIImaj7", "5 Am7 v7"} {
 		p.press(chord)
 		p.saved()
 		p.until(fmt.Sprintf(`document.querySelector("[aria-label='Chord board']")?.textContent.includes("Step %d takes")`, min(i+2, 4)))
@@ -375,4 +377,108 @@ func TestChordsByKeyboard(t *testing.T) {
 	p.key("e")
 	p.until(`document.querySelector("[data-testid=summary] table")`)
 	wantChords(t, p.download())
+}
+
+func TestChordsOfAnotherClip(t *testing.T) {
+	s := serve(t)
+	require.NoError(t, server.EnsureDemo(s.store))
+	p := s.open(t, "/?piece="+demo.ID+"&clip=basin")
+	p.until(`window.agrimony?.swell`)
+
+	// A chord is taken from another clip's palette by the board.
+	p.drag(0, p.nameAt("swell", 4))
+	p.press("Chords from other palettes ▾")
+	p.until(`document.querySelector("[role=menu]")?.innerText.includes("Narrows: Lamps")`)
+	p.press("F♯7 I7")
+	p.saved()
+	assert.Equal(t, "F#m7 B7 Emaj7 F#7", roots(chordsIn(t, s.piece(t, demo.ID), "basin")))
+	p.until(`document.querySelector("[data-testid=step-name]").textContent.startsWith("F♯7")`)
+	p.choose("Chord of the palette", "3")
+	assert.Equal(t, "F#m7 B7 Emaj7 Emaj7", roots(chordsIn(t, s.piece(t, demo.ID), "basin")))
+	p.until(`document.body.innerText.includes("At steps 3, 4")`)
+	p.press("Drop 2 unused")
+	p.saved()
+	clip, err := s.piece(t, demo.ID).Clip("basin")
+	require.NoError(t, err)
+	assert.Len(t, clip.Lanes[0].Content.(*piece.Chords).Palette, 3)
+
+	// A clip without chords listens to another one's.
+	p.press("Keel")
+	p.until(`window.agrimony?.reed && !window.agrimony.swell`)
+	p.choose("Where the chords come from", "clip narrows")
+	p.until(`document.querySelector("[aria-label='Share of chord tones']")`)
+	p.choose("Follow of Low", "root")
+	p.choose("Lock of Low", "chord")
+	clip, err = s.piece(t, demo.ID).Clip("keel")
+	require.NoError(t, err)
+	assert.Equal(t, "narrows", clip.Harmony.Clip)
+	p.until(`document.querySelector("[aria-label='Share of chord tones'] td:nth-child(2)").textContent === "100 %"`)
+	p.click("low", 1, 42)
+	p.until(`document.querySelector("[data-testid=why]").textContent.includes("F♯")`)
+
+	// The file has the names of the chords unless one wants none.
+	p.press("Render")
+	p.until(`document.querySelector("[data-testid=summary] table")`)
+	require.NotEmpty(t, p.download().Tracks[0].Markers)
+	p.press("Write their names in, as markers where they begin")
+	p.until(`[...document.querySelectorAll("a")].find(a => a.textContent === "Download")?.href.includes("names=no")`)
+	assert.Empty(t, p.download().Tracks[0].Markers)
+}
+
+// chordsIn writes the symbols of the first lane of a clip.
+func chordsIn(t *testing.T, doc *piece.Piece, id string) string {
+	t.Helper()
+	clip, err := doc.Clip(id)
+	require.NoError(t, err)
+	var out []string
+	for _, sound := range lane.Sounds(doc, clip, &clip.Lanes[0]) {
+		out = append(out, sound.Name)
+	}
+	return strings.Join(out, " ")
+}
+
+// listening taps what goes to the loudspeakers: the loudest sample so far, and how many
+// samples were beyond full scale.
+const listening = `(() => {
+	const heard = window.heard = {peak: 0, over: 0};
+	const connect = AudioNode.prototype.connect;
+	AudioNode.prototype.connect = function (to, ...rest) {
+		if (to instanceof AudioDestinationNode) {
+			const tap = this.context.createAnalyser(), data = new Float32Array(tap.fftSize = 32768);
+			connect.call(this, tap);
+			setInterval(() => {
+				tap.getFloatTimeDomainData(data);
+				for (const v of data) {
+					heard.peak = Math.max(heard.peak, Math.abs(v));
+					if (Math.abs(v) > 1) heard.over++;
+				}
+			}, 100);
+		}
+		return connect.call(this, to, ...rest);
+	};
+})()`
+
+// Sixteen notes at once, as loud as they go, on both voices of many notes: they are
+// heard, and nothing is cut off at full scale.
+func TestSixteenNotesAtOnceAreHeardWhole(t *testing.T) {
+	for _, voice := range []string{"keys", "pad"} {
+		s := serve(t)
+		var tones []string
+		for i := range 16 {
+			tones = append(tones, fmt.Sprintf(`{"degree":%d,"octave":%d}`, i%7+1, i/7))
+		}
+		doc, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"tempo":200,"clips":[{"id":"a","name":"Wall","bars":1,"lanes":[{"id":"c","kind":"chords","rate":"1/2","sound":{"voice":%q,"level":100},
+			"palette":[{"tones":[%s]}],"steps":[{"on":true,"velocity":127},{"on":true,"velocity":127}]}]}]}`, voice, strings.Join(tones, ","))))
+		require.NoError(t, err)
+		require.NoError(t, s.store.Create("wall", doc))
+		p := s.open(t, "/?piece=wall&clip=a")
+		p.until(`window.agrimony?.c`)
+		eval[any](p, listening)
+		p.press("Play")
+		p.until(`Number(document.querySelector("[data-testid=clock]").dataset.scheduled) >= 64 && window.heard.peak > 0.05`)
+		p.press("Stop")
+		peak := eval[float64](p, `window.heard.peak`)
+		t.Logf("%s: peak %.2f", voice, peak)
+		assert.Zero(t, eval[int](p, `window.heard.over`), "%s reaches %f", voice, peak)
+	}
 }

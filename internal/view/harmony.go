@@ -52,6 +52,7 @@ type Mark struct {
 	Numeral string   `json:"numeral"`
 	Name    string   `json:"name"`
 	Pitches []int    `json:"pitches"`
+	Against []string `json:"against"`                 // what each is above the root: "1", "♭3"
 	Threads [][2]int `json:"threads" tstype:"Pair[]"` // pitches of its voices, and where each goes in the next chord
 }
 
@@ -107,7 +108,7 @@ func chartOf(performance *render.Performance, own *piece.Lane) *Chart {
 		}
 		m := Mark{
 			At: b.At.Export(PPQ), Until: min(until, performance.Length).Export(PPQ), Step: int(b.Step), Held: held,
-			Symbol: pitch.Pretty(b.Symbol), Numeral: chord.Pretty(b.Numeral), Name: c.Palette[b.Place-1].Name, Pitches: ints(b.Pitches), Threads: [][2]int{},
+			Symbol: pitch.Pretty(b.Symbol), Numeral: chord.Pretty(b.Numeral), Name: c.Palette[b.Place-1].Name, Pitches: ints(b.Pitches), Against: chords.Against(own, performance.Key, b.Place, b.Pitches), Threads: [][2]int{},
 		}
 		if i+1 < len(begun) {
 			m.Threads = chord.Pairs(m.Pitches, ints(begun[i+1].Pitches))

@@ -19,6 +19,7 @@ const mark = (step: number, held: number, pitches: number[]): Mark => ({
   numeral: "i7",
   name: "",
   pitches,
+  against: [],
   threads: [],
 });
 

@@ -16,6 +16,21 @@ export async function startEngine(): Promise<Engine> {
   return new Engine();
 }
 
+/** Up to where the sum of all voices is left as it is; louder is rounded off below full
+ * scale, as no limiter is quick enough for the first moment of many notes at once. */
+const STRAIGHT = 0.8;
+
+/** What all voices play into. */
+function masterOf(out: Tone.ToneAudioNode): Tone.Limiter {
+  const rest = 1 - STRAIGHT;
+  const round = (v: number): number =>
+    Math.abs(v) <= STRAIGHT ? v : Math.sign(v) * (STRAIGHT + rest * Math.tanh((Math.abs(v) - STRAIGHT) / rest));
+  const room = 4; // the shaper takes so much more than full scale
+  const limiter = new Tone.Limiter(-3);
+  limiter.chain(new Tone.Gain(1 / room), new Tone.WaveShaper((v) => round(v * room), 8193), out);
+  return limiter;
+}
+
 /**
  * Plays the newest performance by position in time. Each turn it schedules the
  * short stretch ahead from the performance as it is then, so an edit is heard at
@@ -26,7 +41,7 @@ export class Engine {
   /** Notes scheduled since the page was opened. */
   scheduled = 0;
   private readonly voices = new Map<string, { name: string; voice: Voice }>();
-  private readonly master = new Tone.Limiter(-1).toDestination();
+  private readonly master = masterOf(Tone.getDestination());
   private readonly backing = new Backing(this.master);
   private readonly turn = () => this.schedule();
   /** Position in ticks, never wrapped, at a moment of the audio clock. */

@@ -119,7 +119,7 @@ export class Poly implements Voice {
     const decay = 0.15 + (sound.decay / 100) * timbre.decays;
     filter.frequency.setValueAtTime(Math.min(bright, 16000), time);
     if (timbre.decays) filter.frequency.setTargetAtTime(Math.min(open, 12000), time, decay * 0.6);
-    const loud = 0.05 + 0.2 * force ** 1.5;
+    const loud = 0.03 + 0.12 * force ** 1.5;
     amp.gain.setValueAtTime(0, time);
     amp.gain.linearRampToValueAtTime(loud, time + timbre.attack);
     if (timbre.decays) amp.gain.setTargetAtTime(loud * timbre.holds, time + timbre.attack, decay);

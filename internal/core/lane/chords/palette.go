@@ -81,6 +81,23 @@ func why(c *piece.Chords, key pitch.Key, from *piece.PaletteChord) string {
 	return pitch.Pretty(text)
 }
 
+// Against tells how far each of a chord's pitches stands above its root, as degrees with
+// real signs: "1", "♭3", "9".
+func Against(lane *piece.Lane, key pitch.Key, place int, pitches []uint8) []string {
+	c := of(lane)
+	found := Write(c, key, &c.Palette[place-1]).Found
+	form := found.Form()
+	out := make([]string, len(pitches))
+	for i, p := range pitches {
+		for _, d := range form.Tones {
+			if pitch.Mod(d.Semitones()+found.Class-int(p), 12) == 0 {
+				out[i] = pitch.Pretty(d.String())
+			}
+		}
+	}
+	return out
+}
+
 // Line writes the chords of a lane's round as numerals, as WriteProgression reads them.
 func Line(lane *piece.Lane, key pitch.Key) string {
 	c := of(lane)

@@ -103,6 +103,7 @@ export interface Mark {
   numeral: string;
   name: string;
   pitches: number /* int */[];
+  against: string[]; // what each is above the root: "1", "♭3"
   threads: Pair[]; // pitches of its voices, and where each goes in the next chord
 }
 

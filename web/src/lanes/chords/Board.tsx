@@ -40,15 +40,13 @@ export function Board({ lane }: LaneProps<ChordsLane>) {
               <button
                 key={degree}
                 className={css.cell}
-                aria-label={`${chord.symbol}, ${chord.numeral}`}
+                aria-label={`${degree} ${chord.symbol} ${chord.numeral}`}
                 title={`${chord.symbol}: key ${degree}`}
                 onPointerDown={() => audition(lane, chord.pitches)}
                 onClick={(e) => placeDegree(degree, e.detail === 0)}
               >
-                <i aria-hidden>{degree}</i>
-                <Stack chord={chord} />
-                <b>{chord.symbol}</b>
-                <span>{chord.numeral}</span>
+                <i>{degree}</i> <Stack chord={chord} />
+                <b>{chord.symbol}</b> <span>{chord.numeral}</span>
               </button>
             )
           );
@@ -93,7 +91,7 @@ function Others({ others }: { others: BoardOther[] }) {
   return (
     <Menu position="bottom-end">
       <Menu.Target>
-        <button className={css.cell} aria-label="Take a chord from another palette" title="From another palette">
+        <button className={css.cell} aria-label="Chords from other palettes ▾" title="From another palette">
           <span className={css.from}>from other palettes ▾</span>
         </button>
       </Menu.Target>

@@ -3,8 +3,9 @@ import { Choice } from "../../controls/Choice";
 import { facts } from "../../controls/facts";
 import { NumberField } from "../../controls/Field";
 import { TextBox } from "../../controls/TextBox";
-import { setEach } from "../../state/actions";
-import { useApp } from "../../state/store";
+import type { Op } from "../../api/gen/schema.gen";
+import { setEach, setSelected } from "../../state/actions";
+import { useApp, type App } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { CellFields, common, StepHead, Switch } from "../steps/Fields";
 import steps from "../steps/steps.module.css";
@@ -56,19 +57,28 @@ export function Fields({ lane, view, selection }: LaneProps<ChordsLane> & { sele
           mixed={time.mixed}
           onChange={(v) => setEach<ChordStep>("strum", (s) => (v ? { ...s.strum, time: v } : null))}
         />
-        <label htmlFor="f-way">{fact.strum.fields.way.title}</label>
-        <Choice
-          id="f-way"
-          label="Way of the strum"
-          value={way.value}
-          all={fact.strum.fields.way.choices}
-          onChange={(v) => setEach<ChordStep>("strum", (s) => ({ time: s.strum?.time ?? 20, way: v }))}
-        />
+        <span className={steps.rest}>
+          <Choice
+            label="Way of the strum"
+            value={way.value}
+            all={fact.strum.fields.way.choices}
+            words={{ up: "upwards", down: "downwards", turns: "by turns" }}
+            onChange={(v) => setEach<ChordStep>("strum", (s) => ({ time: s.strum?.time ?? 20, way: v }))}
+          />
+        </span>
         <CellFields steps={chosen} kind="chords" />
       </div>
     </>
   );
 }
+
+/** Drops the chords that no step uses, the last first, so that their places hold. */
+const dropUnused = (clip: string, lane: string) => (now: App) =>
+  (now.view?.lanes.find((l) => l.id === lane)?.chart?.palette ?? [])
+    .map((entry, i): [number, number] => [i + 1, entry.steps.length])
+    .filter(([, uses]) => uses === 0)
+    .reverse()
+    .map(([place]): Op => ({ op: "chords.drop", clip, lane, place }));
 
 /** A chord of the palette: its tones, where it stands, and why it is called so. */
 function Chord({ lane, view, place, step }: LaneProps<ChordsLane> & { place: number; step: number }) {
@@ -79,11 +89,30 @@ function Chord({ lane, view, place, step }: LaneProps<ChordsLane> & { place: num
   const { movement, written } = view.chart;
   const names = view.pitches[step]!.map((p) => view.ladder.find((r) => r.pitch === p)?.name ?? "");
   const saved = written - movement;
+  const unused = view.chart.palette.filter((e) => e.steps.length === 0).length;
   return (
     <div className={css.chord}>
       <p className="mono" data-testid="chord-tones">
         {names.join(" ")}
       </p>
+      <div className={css.own}>
+        <label htmlFor="chord-place">Palette</label>
+        <span className={css.palette}>
+          <Choice
+            id="chord-place"
+            label="Chord of the palette"
+            value={String(place)}
+            all={view.chart.palette.map((_, i) => String(i + 1))}
+            words={Object.fromEntries(
+              view.chart.palette.map((e, i) => [String(i + 1), `${e.symbol}${e.name ? ` ${e.name}` : ""}`]),
+            )}
+            onChange={(n) => setSelected({ chord: Number(n) })}
+          />
+          {unused > 0 && (
+            <button onClick={() => void useApp.getState().edit(dropUnused(clip, lane.id))}>Drop {unused} unused</button>
+          )}
+        </span>
+      </div>
       <div className={css.uses}>
         <span>{entry.steps.length > 1 ? `At steps ${entry.steps.join(", ")}` : "At this step alone"}</span>
         <label title="An edit of the chord is for this step, and leaves the others alone">

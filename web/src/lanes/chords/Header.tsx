@@ -1,21 +1,19 @@
 import { Button } from "@mantine/core";
 import { facts } from "../../controls/facts";
 import { ChoiceField, NumberField } from "../../controls/Field";
-import { setLane } from "../../state/actions";
 import type { LaneProps } from "../kind";
+import { PitchedFields } from "../steps/PitchedFields";
 import { Move } from "../steps/Tools";
 import { addChords, invert, openOrClose, setVoicing, widen } from "./actions";
 import type { ChordsLane } from "./chords";
 import css from "./chords.module.css";
 
-const fact = facts.lane.chords;
-const voicing = fact.voicing.fields;
+const voicing = facts.lane.chords.voicing.fields;
 
 /** What a chords lane sets beside what all lanes do. */
 export function Header({ lane }: LaneProps<ChordsLane>) {
   const of = ` of ${lane.name}`;
   const id = (name: string) => `${name}-${lane.id}`;
-  const set = (patch: Partial<ChordsLane>) => setLane(lane.id, patch);
   const smooth = lane.voicing.mode === "smooth";
   return (
     <>
@@ -51,20 +49,7 @@ export function Header({ lane }: LaneProps<ChordsLane>) {
           />
         </>
       )}
-      <NumberField
-        id={id("oct")}
-        fact={fact.octave}
-        label={`Octave${of}`}
-        value={lane.octave}
-        onChange={(octave) => set({ octave })}
-      />
-      <ChoiceField
-        id={id("lock")}
-        fact={fact.lock}
-        label={`Lock${of}`}
-        value={lane.lock}
-        onChange={(lock) => set({ lock })}
-      />
+      <PitchedFields lane={lane} />
     </>
   );
 }

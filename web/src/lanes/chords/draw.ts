@@ -34,6 +34,7 @@ export function draw(pen: Pen, p: ChordsPicture): void {
       drawThreads(pen, p, axis);
       if (p.view.audible) drawPods(pen, p, axis);
       else drawSilent(pen, p, axis);
+      if (p.band.open) drawAgainst(pen, p, axis);
       drawGhosts(pen, p, axis);
       if (p.band.open) {
         drawBeyond(pen, p, axis);
@@ -106,6 +107,24 @@ function drawSilent(pen: Pen, p: ChordsPicture, axis: Axis): void {
         hover: false,
       });
     }
+  });
+  pen.globalAlpha = 1;
+}
+
+/** What each tone is above its chord's root, over the pod's beginning. */
+function drawAgainst(pen: Pen, p: ChordsPicture, { x, from, to }: Axis): void {
+  pen.font = `500 9.5px ${token("mono")}`;
+  pen.textBaseline = "alphabetic";
+  pen.textAlign = "right";
+  pen.fillStyle = token("ink-2");
+  marksBetween(p, from, to, (mark) => {
+    const left = x(mark.at);
+    const right = x(mark.until);
+    if (right - left < 54) return;
+    pen.globalAlpha = Math.max(weightOf(p, mark.at), 0.62);
+    mark.pitches.forEach((pitch, i) => {
+      if (!beyond(p.band, pitch)) pen.fillText(mark.against[i] ?? "", left + 44, yOf(p.band, pitch) - 5.5);
+    });
   });
   pen.globalAlpha = 1;
 }

@@ -1,44 +1,15 @@
 import { Button } from "@mantine/core";
-import { ChoiceField, NumberField } from "../../controls/Field";
-import { facts } from "../../controls/facts";
-import { addLanes, onChosen, setLane } from "../../state/actions";
+import { addLanes, onChosen } from "../../state/actions";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
+import { PitchedFields } from "../steps/PitchedFields";
 import { Move } from "../steps/Tools";
 import css from "../steps/steps.module.css";
 import type { LineLane } from "./line";
 
-const fact = facts.lane.line;
-
 /** What a line sets beside what all lanes do. */
 export function Header({ lane }: LaneProps<LineLane>) {
-  const of = ` of ${lane.name}`;
-  const set = (patch: Partial<LineLane>) => setLane(lane.id, patch);
-  return (
-    <>
-      <NumberField
-        id={`oct-${lane.id}`}
-        fact={fact.octave}
-        label={`Octave${of}`}
-        value={lane.octave}
-        onChange={(octave) => set({ octave })}
-      />
-      <ChoiceField
-        id={`lock-${lane.id}`}
-        fact={fact.lock}
-        label={`Lock${of}`}
-        value={lane.lock}
-        onChange={(lock) => set({ lock })}
-      />
-      <ChoiceField
-        id={`snap-${lane.id}`}
-        fact={fact.snap}
-        label={`Snap${of}`}
-        value={lane.snap}
-        onChange={(snap) => set({ snap })}
-      />
-    </>
-  );
+  return <PitchedFields lane={lane} />;
 }
 
 /** Pitch fills: they leave the rhythm alone. */

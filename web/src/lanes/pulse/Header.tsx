@@ -1,9 +1,10 @@
 import { facts } from "../../controls/facts";
 import { Choice } from "../../controls/Choice";
-import { ChoiceField, NumberField } from "../../controls/Field";
+import { NumberField } from "../../controls/Field";
 import { setLane } from "../../state/actions";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
+import { PitchedFields } from "../steps/PitchedFields";
 import { Move } from "../steps/Tools";
 import type { PulseLane } from "./pulse";
 
@@ -35,13 +36,7 @@ export function Header({ lane }: LaneProps<PulseLane>) {
           value={lane.octave + pitch.octave}
           onChange={(octave) => set({ pitch: { ...pitch, octave: 0 }, octave })}
         />
-        <ChoiceField
-          id={id("lock")}
-          fact={fact.lock}
-          label={`Lock${of}`}
-          value={lane.lock}
-          onChange={(lock) => set({ lock })}
-        />
+        <PitchedFields lane={lane} octave={false} />
       </>
     );
   }
