@@ -25,6 +25,6 @@ function compressed(): Plugin {
 
 export default defineConfig({
   plugins: [react(), compressed()],
-  build: { target: "es2022", chunkSizeWarningLimit: 700, assetsInlineLimit: 0 },
+  build: { target: "es2022", chunkSizeWarningLimit: 700, assetsInlineLimit: 0, modulePreload: { polyfill: false } },
   server: { proxy: { "/api": "http://127.0.0.1:7373" } },
 });

@@ -7,8 +7,10 @@ import { kindOf } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
 import { useSheet } from "../state/sheet";
 import { clipOf, laneOf, laneViewOf, useApp } from "../state/store";
-import { SoundFields } from "./SoundFields";
+import { later } from "../controls/later";
 import css from "./Margin.module.css";
+
+const SoundFields = later(() => import("./SoundFields").then((m) => m.SoundFields), 420);
 
 /** The margin: what is selected, why it sounds so, and what the review found. */
 export function Margin() {

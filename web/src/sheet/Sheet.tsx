@@ -5,7 +5,6 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
 import { GUTTER } from "../drawing/ground";
-import { HarmonyChooser } from "../harmony/HarmonyChooser";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { clipOf, useApp } from "../state/store";
 import { dye } from "../theme";
@@ -15,7 +14,10 @@ import { firstBars, heights } from "./layout";
 import { Playhead } from "./Playhead";
 import { Ruler } from "./Ruler";
 import { HEADER, lookOf, useSheet, zoomOf } from "../state/sheet";
+import { later } from "../controls/later";
 import css from "./Sheet.module.css";
+
+const HarmonyChooser = later(() => import("../harmony/HarmonyChooser").then((m) => m.HarmonyChooser), 0);
 
 /** The sheet: all lanes of a clip as bands on one time axis. */
 export function Sheet() {

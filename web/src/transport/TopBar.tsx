@@ -3,19 +3,15 @@ import { useEffect, useRef } from "react";
 import { playPosition, togglePlay, usePlaying } from "../audio/player";
 import { setPiece } from "../state/actions";
 import { useApp } from "../state/store";
-import { Choice } from "../controls/Choice";
-import { ChoiceField, NumberField } from "../controls/Field";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
+import { later } from "../controls/later";
 import { TextBox } from "../controls/TextBox";
+import { beatNames } from "./beats";
 import css from "./TopBar.module.css";
 
-const beatNames: Record<string, string> = {
-  off: "No beat",
-  four: "Four on the floor",
-  half: "Half-time",
-  broken: "Broken",
-};
+const GrooveFields = later(() => import("./Feel").then((m) => m.GrooveFields), 80);
+const BeatFields = later(() => import("./Feel").then((m) => m.BeatFields), 80);
 
 /** The bar over everything: the piece, its key and feel, playing and rendering. */
 export function TopBar() {
@@ -27,7 +23,6 @@ export function TopBar() {
   const saving = useApp((s) => (s.unsaved ? "Not saved" : s.saving ? "Saving" : "Saved"));
   const set = useApp((s) => s.set);
   const walk = useApp((s) => s.walk);
-  const audition = useApp((s) => s.audition);
   const playing = usePlaying();
   return (
     <header className={css.bar}>
@@ -81,29 +76,7 @@ export function TopBar() {
           </button>
         </Popover.Target>
         <Popover.Dropdown>
-          <div className={css.popover}>
-            <NumberField
-              id="swing"
-              fact={fact.groove.fields.swing}
-              label="Swing"
-              value={piece.groove.swing}
-              onChange={(swing) => setPiece({ groove: { swing } })}
-            />
-            <ChoiceField
-              id="grid"
-              fact={fact.groove.fields.grid}
-              label="Swing grid"
-              value={piece.groove.grid}
-              onChange={(grid) => setPiece({ groove: { grid } })}
-            />
-            <NumberField
-              id="seed"
-              fact={fact.seed}
-              label="Seed of chance"
-              value={piece.seed}
-              onChange={(seed) => setPiece({ seed })}
-            />
-          </div>
+          <GrooveFields />
         </Popover.Dropdown>
       </Popover>
       <span className={css.grow} />
@@ -150,32 +123,7 @@ export function TopBar() {
           <button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>
         </Popover.Target>
         <Popover.Dropdown>
-          <div className={css.popover}>
-            <label htmlFor="beat">Beat</label>
-            <Choice
-              id="beat"
-              label="Backing beat"
-              value={piece.beat.pattern}
-              all={fact.beat.fields.pattern.choices}
-              words={beatNames}
-              onChange={(pattern) => setPiece({ beat: { pattern } })}
-            />
-            <NumberField
-              id="beat-level"
-              fact={fact.beat.fields.level}
-              label="Beat level"
-              value={piece.beat.level}
-              onChange={(level) => setPiece({ beat: { level } })}
-            />
-            <label htmlFor="audition">Sound notes when clicked</label>
-            <input
-              id="audition"
-              type="checkbox"
-              checked={audition}
-              onChange={(e) => set({ audition: e.target.checked })}
-              style={{ justifySelf: "start", accentColor: "var(--ink)" }}
-            />
-          </div>
+          <BeatFields />
         </Popover.Dropdown>
       </Popover>
       <button className={css.plain} aria-label="Keys" title="All keys" onClick={() => set({ panel: "keys" })}>

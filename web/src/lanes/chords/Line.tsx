@@ -1,16 +1,13 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useDebouncedValue } from "@mantine/hooks";
 import type { LineWord } from "../../api/gen/server.gen";
 import { useReadLine } from "../../api/queries";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
-import { lineId } from "./actions";
 import { Bank } from "./Bank";
 import type { ChordsLane } from "./chords";
 import css from "./chords.module.css";
-
-/** Height of the chord line, in pixels. */
-export const LINE_HEIGHT = 32;
+import { useChords } from "./state";
 
 /** Cuts a text into words and what stands between them. */
 const cut = (text: string): string[] => text.match(/[^\s|]+|[\s|]+/g) ?? [];
@@ -27,6 +24,13 @@ export function Line({ lane, view }: LaneProps<ChordsLane>) {
   const id = useApp((s) => s.id);
   const version = useApp((s) => s.version);
   const clip = useApp((s) => s.clip);
+  const fieldId = `chord-line-${lane.id}`;
+  const wanted = useChords((s) => s.line === lane.id);
+  useEffect(() => {
+    if (!wanted) return;
+    useChords.getState().set({ line: "" });
+    field.current?.focus();
+  }, [wanted]);
   const [asked] = useDebouncedValue(text.trim(), 90);
   const reading = useReadLine(id, version, clip, typing ? asked : "");
   // A reading of an older text stands only for the words that are still there.
@@ -47,7 +51,7 @@ export function Line({ lane, view }: LaneProps<ChordsLane>) {
   };
   return (
     <div className={css.line}>
-      <label htmlFor={lineId(lane.id)}>Chords</label>
+      <label htmlFor={fieldId}>Chords</label>
       <div className={css.written}>
         <div className={css.mirror} aria-hidden style={{ transform: `translateX(${-shift}px)` }}>
           {cut(text).map((part, i) => (
@@ -58,10 +62,10 @@ export function Line({ lane, view }: LaneProps<ChordsLane>) {
         </div>
         <input
           ref={field}
-          id={lineId(lane.id)}
+          id={fieldId}
           aria-label={`Chord line of ${lane.name}`}
           aria-invalid={wrong !== undefined}
-          aria-describedby={`${lineId(lane.id)}-read`}
+          aria-describedby={`${fieldId}-read`}
           autoComplete="off"
           spellCheck={false}
           placeholder="i VI III VII, or F#m7 B/D#"
@@ -88,7 +92,7 @@ export function Line({ lane, view }: LaneProps<ChordsLane>) {
       </button>
       <Bank lane={lane} />
       {typing && text.trim() !== "" && (
-        <div className={css.read} id={`${lineId(lane.id)}-read`} role="status" data-testid="chord-line">
+        <div className={css.read} id={`${fieldId}-read`} role="status" data-testid="chord-line">
           {words.map((w, i) => (
             <span key={i} className={css.word} data-wrong={!!w.read?.problem}>
               {w.read && !w.read.problem ? (

@@ -82,16 +82,13 @@ export function turnVoicing(): void {
 
 export const setVoicing = (lane: string, part: Record<string, unknown>): void => setLane(lane, { voicing: part });
 
-/** The field of a chord line, by the lane that it is of. */
-export const lineId = (lane: string): string => `chord-line-${lane}`;
-
 /** Goes to the chord line of the lane that is worked on. */
 export function goToLine(): void {
-  document.getElementById(lineId(app().lane))?.focus();
+  useChords.getState().set({ line: app().lane });
 }
 
 /** Adds a chords lane of four bars, and goes to its chord line. */
 export async function addChords(): Promise<void> {
   await addLanes([{ kind: "chords", name: "Chords", patch: { rate: "1bar", steps: [{}, {}, {}, {}] } }]);
-  requestAnimationFrame(goToLine);
+  goToLine();
 }

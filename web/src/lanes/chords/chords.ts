@@ -3,13 +3,11 @@ import type { LaneKind } from "../kind";
 import { key } from "../../keys/key";
 import { addChords } from "./actions";
 import { bandOf, CLOSED, LEAST } from "./band";
-import { LazyBoard } from "./LazyBoard";
 import { draw } from "./draw";
-import { Fields } from "./Fields";
 import { begin, pointer } from "./gestures";
 import { Add, Fills, Header, Tools } from "./Header";
 import { keys } from "./keys";
-import { LINE_HEIGHT, Line } from "./Line";
+import { Board, Fields, Line, LINE_HEIGHT } from "./parts";
 
 export type ChordsLane = Extract<Lane, { kind: "chords" }>;
 
@@ -31,7 +29,7 @@ export const chords: LaneKind<ChordsLane> = {
   pointer,
   Header,
   Fills,
-  Board: LazyBoard,
+  Board,
   Fields,
   Tools,
   Add,

@@ -6,7 +6,9 @@ interface ChordsState {
   kind: string;
   /** An edit is for the step alone, not for wherever its chord stands. */
   only: boolean;
-  set: (part: Partial<Pick<ChordsState, "kind" | "only">>) => void;
+  /** The lane whose chord line is to have the focus as soon as it is there. */
+  line: string;
+  set: (part: Partial<Pick<ChordsState, "kind" | "only" | "line">>) => void;
 }
 
-export const useChords = create<ChordsState>((set) => ({ kind: "triad", only: false, set }));
+export const useChords = create<ChordsState>((set) => ({ kind: "triad", only: false, line: "", set }));

@@ -5,9 +5,11 @@ import { addLanes } from "../../state/actions";
 import { bandOf, CLOSED, LEAST } from "./band";
 import { draw } from "./draw";
 import { Add, Fills, Header, Tools } from "./Header";
-import { Fields } from "./Fields";
+import { later } from "../../controls/later";
 import { begin, pointer } from "./gestures";
 import { keys } from "./keys";
+
+const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
 
 export type LineLane = Extract<Lane, { kind: "line" }>;
 

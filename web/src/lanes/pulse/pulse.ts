@@ -3,10 +3,12 @@ import type { LaneKind } from "../kind";
 import { Add } from "./Add";
 import { bandOf, CLOSED, LEAST, MOST } from "./band";
 import { draw } from "./draw";
-import { Fields } from "./Fields";
+import { later } from "../../controls/later";
 import { begin, pointer } from "./gestures";
 import { Fills, Header, Tools } from "./Header";
 import { keys } from "./keys";
+
+const Fields = later(() => import("./Fields").then((m) => m.Fields), 160);
 
 export type PulseLane = Extract<Lane, { kind: "pulse" }>;
 

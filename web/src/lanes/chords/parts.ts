@@ -1,0 +1,14 @@
+import { later } from "../../controls/later";
+import type { LaneProps } from "../kind";
+import type { ChordsLane } from "./chords";
+
+// What is loaded when a chords lane is first worked on.
+
+type Props = LaneProps<ChordsLane>;
+
+/** Height of the chord line, in pixels. */
+export const LINE_HEIGHT = 32;
+
+export const Board = later<Props>(() => import("./Board").then((m) => m.Board), 180);
+export const Line = later<Props>(() => import("./Line").then((m) => m.Line), LINE_HEIGHT);
+export const Fields = later<Props & { selection: number[] }>(() => import("./Fields").then((m) => m.Fields), 320);

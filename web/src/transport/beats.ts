@@ -1,0 +1,7 @@
+/** What the backing beats are called. */
+export const beatNames: Record<string, string> = {
+  off: "No beat",
+  four: "Four on the floor",
+  half: "Half-time",
+  broken: "Broken",
+};
