@@ -64,13 +64,15 @@ tools:
 
 ## bench: the figures that the docs state
 bench:
-	$(GO) test -run '^$$' -bench . -benchmem ./internal/core/smf ./internal/server
+	$(GO) test -run '^$$' -bench . -benchmem ./internal/core/chord ./internal/core/smf ./internal/server
 
 ## fuzz: half a minute for each reader
 fuzz:
 	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./internal/core/document
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./internal/core/piece
 	$(GO) test -run '^$$' -fuzz FuzzDecode -fuzztime 30s -fuzzminimizetime 10x ./internal/core/smf
+	$(GO) test -run '^$$' -fuzz FuzzSymbol -fuzztime 30s -fuzzminimizetime 10x ./internal/core/chord
+	$(GO) test -run '^$$' -fuzz FuzzLine -fuzztime 30s -fuzzminimizetime 10x ./internal/core/chord
 
 ## soak: ten minutes of good and hostile requests all at once
 soak: web

@@ -22,7 +22,7 @@ func TestScreenshots(t *testing.T) {
 	require.NoError(t, server.EnsureDemo(s.store))
 	p := s.open(t, "/?piece=lantern-regatta")
 	shoot := func(name string) {
-		p.until(`document.getAnimations().length === 0`)
+		p.until(`document.getAnimations().length === 0 && !document.querySelector("[data-later]")`)
 		var picture []byte
 		p.do(chromedp.CaptureScreenshot(&picture))
 		require.NoError(t, os.WriteFile(filepath.Join(folder, name+".png"), picture, 0o644))
@@ -43,6 +43,20 @@ func TestScreenshots(t *testing.T) {
 	p.click("hat", 1, 42)
 	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step 1,")`)
 	shoot("pulses")
+
+	p.press("Basin")
+	p.until(`window.agrimony?.swell && document.querySelectorAll("[aria-label='Chord board'] button").length > 6`)
+	p.drag(0, p.nameAt("swell", 2))
+	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step 2,")`)
+	shoot("chords")
+
+	p.press("Narrows")
+	p.until(`window.agrimony?.oars`)
+	p.press("Oars")
+	p.until(`document.body.innerText.includes("Nothing is selected in Oars")`)
+	p.drag(0, p.at("oars", 4, 42))
+	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step 4,")`)
+	shoot("harmony")
 
 	p.press("Weir")
 	p.until(`window.agrimony?.undertow`)

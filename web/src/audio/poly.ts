@@ -104,9 +104,9 @@ export class Poly implements Voice {
   strike(time: number, end: number, midi: number, velocity: number): void {
     const { context, timbre, sound } = this;
     if (!sound) return;
-    this.notes = this.notes.filter((n) => !(n.let && n.end + timbre.release * 5 < time));
-    for (const old of this.notes) if (old.midi === midi && !old.let) this.release(old, time);
-    if (this.notes.length >= MOST) this.release(this.notes.shift()!, time);
+    const held = this.notes.filter((n) => !n.let);
+    for (const old of held) if (old.midi === midi) this.release(old, time);
+    if (held.length >= MOST) this.release(held[0]!, time);
     const force = velocity / 127;
     const hertz = Tone.Frequency(midi, "midi").toFrequency();
     const filter = context.createBiquadFilter();
@@ -157,7 +157,9 @@ export class Poly implements Voice {
     for (const oscillator of note.oscillators) oscillator.stop(time + release * 2.4);
   }
 
+  /** Takes a note that has died away out of the graph. */
   private drop(note: Note): void {
+    note.oscillators[0]!.onended = null;
     for (const oscillator of note.oscillators) {
       this.wheel.disconnect(oscillator.detune);
       this.depth.disconnect(oscillator.detune);
@@ -219,8 +221,7 @@ export class Poly implements Voice {
   }
 
   dispose(): void {
-    const now = this.context.currentTime;
-    for (const note of this.notes) this.release(note, now);
+    for (const note of this.notes) this.drop(note);
     this.wheel.stop();
     this.vibrato.stop();
     for (const part of [this.wheel, this.vibrato, this.depth, this.bus]) part.disconnect();

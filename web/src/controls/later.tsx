@@ -6,7 +6,7 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>, h
   const Part = lazy(() => load().then((part) => ({ default: part })));
   return function Later(props: P) {
     return (
-      <Suspense fallback={<div style={{ minHeight: height }} />}>
+      <Suspense fallback={<div data-later style={{ minHeight: height }} />}>
         <Part {...props} />
       </Suspense>
     );
