@@ -3,10 +3,9 @@ import { facts } from "../../controls/facts";
 import { ChoiceField, NumberField } from "../../controls/Field";
 import type { LaneProps } from "../kind";
 import { PitchedFields } from "../steps/PitchedFields";
-import { Move } from "../steps/Tools";
+import { Move, Pair } from "../steps/Tools";
 import { addChords, invert, openOrClose, setVoicing, widen } from "./actions";
 import type { ChordsLane } from "./chords";
-import css from "./chords.module.css";
 
 const voicing = facts.lane.chords.voicing.fields;
 
@@ -65,27 +64,9 @@ export function Tools() {
     <>
       <Move title="Degree" unit="degree" name="A degree" />
       <Move title="Octave" unit="octave" name="An octave" />
-      <span className={css.pair}>
-        <span>Thirds</span>
-        <button aria-label="A third less" onClick={() => widen(-1)}>
-          −
-        </button>
-        <button aria-label="A third more" onClick={() => widen(1)}>
-          +
-        </button>
-      </span>
-      <span className={css.pair}>
-        <span>Invert</span>
-        <button aria-label="Invert downwards" onClick={() => invert(-1)}>
-          −
-        </button>
-        <button aria-label="Invert upwards" onClick={() => invert(1)}>
-          +
-        </button>
-      </span>
-      <button className={css.plain} onClick={openOrClose}>
-        Open / close
-      </button>
+      <Pair title="Thirds" less="A third less" more="A third more" run={widen} />
+      <Pair title="Invert" less="Invert downwards" more="Invert upwards" run={invert} />
+      <button onClick={openOrClose}>Open / close</button>
     </>
   );
 }

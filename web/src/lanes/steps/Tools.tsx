@@ -5,19 +5,34 @@ import css from "./steps.module.css";
 
 const transpose = (unit: string, by: number) => onChosen((on) => ({ op: "steps.transpose", ...on, unit, by }));
 
-/** A pair of buttons that move notes by a unit. */
-export function Move({ title, unit, name }: { title: string; unit: string; name: string }) {
+/** A pair of buttons for less and more of something. */
+export function Pair({
+  title,
+  less,
+  more,
+  run,
+}: {
+  title: string;
+  less: string;
+  more: string;
+  run: (by: number) => void;
+}) {
   return (
     <span className={css.pair}>
       <span>{title}</span>
-      <button aria-label={`${name} down`} onClick={() => transpose(unit, -1)}>
+      <button aria-label={less} onClick={() => run(-1)}>
         −
       </button>
-      <button aria-label={`${name} up`} onClick={() => transpose(unit, 1)}>
+      <button aria-label={more} onClick={() => run(1)}>
         +
       </button>
     </span>
   );
+}
+
+/** A pair of buttons that move notes by a unit. */
+export function Move({ title, unit, name }: { title: string; unit: string; name: string }) {
+  return <Pair title={title} less={`${name} down`} more={`${name} up`} run={(by) => transpose(unit, by)} />;
 }
 
 const rotate = (by: number) => onChosen((on) => ({ op: "steps.rotate", ...on, by }));
