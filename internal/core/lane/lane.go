@@ -7,6 +7,7 @@ import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane/chords"
 	"agrimony/internal/core/lane/line"
+	"agrimony/internal/core/lane/phrase"
 	"agrimony/internal/core/lane/pulse"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -30,6 +31,7 @@ type Kind interface {
 var Kinds = map[string]Kind{
 	"line":   line.Kind{},
 	"chords": chords.Kind{},
+	"phrase": phrase.Kind{},
 	"pulse":  pulse.Kind{},
 }
 

@@ -64,7 +64,7 @@ func (k Kind) Types() (content, step string) {
 const DefaultKind = "line"
 
 // Kinds are all kinds of lanes. To add one, add a row.
-var Kinds = []Kind{lineKind, chordsKind, pulseKind}
+var Kinds = []Kind{lineKind, chordsKind, phraseKind, pulseKind}
 
 func kindNamed(name string) (Kind, bool) {
 	for _, k := range Kinds {

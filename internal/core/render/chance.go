@@ -12,7 +12,14 @@ type purpose uint64
 const (
 	forChance purpose = iota + 1
 	forOrder
+	forWalk
 )
+
+// Draw is a number drawn for a walk at a step of a round (from 0); turn tells several of
+// one step apart.
+func (p *Pattern) Draw(step, round int32, turn int) uint64 {
+	return mix(p.draws.draw(step, round, forWalk) ^ uint64(turn))
+}
 
 // draws gives a lane's random numbers. A draw depends on the piece's seed, the
 // clip, the lane, the step, the round and what it is for, and on nothing else:

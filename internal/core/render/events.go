@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
 )
 
 // Events is a performance as it is published: positions and lengths in PPQ
@@ -34,7 +35,15 @@ type NoteEvent struct {
 	Name     string   `json:"name"`
 	Velocity int      `json:"velocity"`
 	Channel  int      `json:"channel"`
+	Rung     *int     `json:"rung,omitempty"`  // of a walk, from 0
+	Chord    string   `json:"chord,omitempty"` // that was walked
 	Why      []Reason `json:"why"`
+}
+
+// walking is a kind of lane that walks the rungs of chords.
+type walking interface {
+	// Walks tells whether a lane walks the harmony's tones.
+	Walks(lane *piece.Lane) (harmony bool)
 }
 
 // BendEvent is one setting of the wheel, -8192..8191.
@@ -107,11 +116,20 @@ func (p *Performance) Events() Events {
 	for i := range p.Lanes {
 		part := &p.Lanes[i]
 		p.Written(part, ppq, func(note *Note, at, length int64) {
-			out.Notes = append(out.Notes, NoteEvent{
+			event := NoteEvent{
 				Lane: part.ID, Step: int(note.Step), Round: int(note.Round), At: at, Length: length,
 				Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
 				Why: p.Why(part, note),
-			})
+			}
+			if kind, ok := part.kind.(walking); ok {
+				if rung := int(note.trace.walked.Rung); rung >= 0 {
+					event.Rung = &rung
+				}
+				if chord := p.ChordOf(part, note); chord != nil && kind.Walks(&p.Clip.Lanes[part.Lane]) {
+					event.Chord = chord.Symbol
+				}
+			}
+			out.Notes = append(out.Notes, event)
 		})
 		for k, bend := range part.Bends {
 			at := bend.At.Export(ppq)

@@ -15,6 +15,7 @@ import (
 type Chord struct {
 	Place   int     // in the palette, from 1
 	Pitches []uint8 // MIDI, sorted
+	Listed  []uint8 // the same as the palette lists its tones
 	Classes uint16  // its pitch classes, a bit each
 	Symbol  string  // "F#m7/C#"
 	Numeral string
@@ -169,6 +170,30 @@ func (in *Input) Listening(listens bool) *big.Int {
 	}
 	return beat.Common(own, theirs)
 }
+
+// HarmonyPeriod is the period of the chords' pattern, and whether its chord ever changes;
+// nil without harmony.
+func (in *Input) HarmonyPeriod() (period *big.Int, changes bool) {
+	h := in.harmonic
+	if h == nil {
+		return nil, false
+	}
+	return h.in.Pattern.Period(), h.in.Part.kind.(Harmonic).Changes(h.Lane)
+}
+
+// ChordsUntil works out the chords up to a length; nil without.
+func (in *Input) ChordsUntil(length beat.Time) *Harmony {
+	if in.harmonic == nil {
+		return nil
+	}
+	frame := Frame{Key: in.Piece.KeyOf(in.Clip), Bar: in.Piece.Bar(), Length: length, PPQ: DefaultPPQ}
+	out, inner := *in.harmonic, *in.harmonic.in
+	inner.Frame, out.in = &frame, &inner
+	return out.fill()
+}
+
+// Walked is where a note of a walk comes from.
+func (n *Note) Walked() Walked { return n.trace.walked }
 
 // IsHarmony tells whether the lane is the one that the clip listens to.
 func (in *Input) IsHarmony() bool { return in.harmonic != nil && in.harmonic.Lane == in.Lane }

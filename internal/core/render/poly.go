@@ -27,6 +27,19 @@ const (
 type Tones struct {
 	Pitches [][]uint8               // of each slot that sounds, MIDI, sorted, each once
 	Spread  func(step int32) Spread // nil: nothing is spread
+	// Repeat gives the tones of a ratchet's later repeats (from 1); nil: those of the slot.
+	Repeat func(slot, repeat int) []uint8
+	// Walked tells where a tone of a slot's repeat comes from; nil: nothing is walked.
+	Walked func(slot, repeat int, pitch uint8) Walked
+	// Legato joins a single tone to another single one as a line does: the old one runs on
+	// into the new.
+	Legato bool
+}
+
+// Walked is where a note of a walk comes from.
+type Walked struct {
+	Rung int16 // of the walk's ladder, from 0; below 0: none of it
+	From int16 // the MIDI pitch before what the step does to it
 }
 
 // Poly plays a lane that sounds several notes at a time: ties hold what two chords have
@@ -88,7 +101,9 @@ func strike(in *Input, v *Tones) []Note {
 		}
 		pitches := v.Pitches[i]
 		if tied.open {
-			notes = tied.change(notes, slot, pitches)
+			before := len(notes)
+			notes = tied.change(notes, slot, pitches, v.Legato)
+			v.mark(notes[before:], i)
 		} else {
 			var spread Spread
 			if v.Spread != nil {
@@ -98,7 +113,9 @@ func strike(in *Input, v *Tones) []Note {
 				spread.Way = SpreadWay(turns % 2)
 				turns++
 			}
-			notes = tied.begin(notes, slot, pitches, spread, step)
+			before := len(notes)
+			notes = tied.begin(notes, slot, i, v, spread, step)
+			v.mark(notes[before:], i)
 		}
 		if tied.open && !slot.Tie {
 			tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
@@ -121,8 +138,20 @@ func estimate(in *Input, v *Tones) (count int) {
 	return count
 }
 
+// mark notes where a slot's notes come from.
+func (v *Tones) mark(notes []Note, slot int) {
+	if v.Walked == nil {
+		return
+	}
+	for i := range notes {
+		t := &notes[i].trace
+		t.walked = v.Walked(slot, int(t.repeat)-1, notes[i].Pitch)
+	}
+}
+
 // begin strikes a chord that no tie leads into. With a tie its last repeat is held.
-func (c *chain) begin(notes []Note, slot *Slot, pitches []uint8, spread Spread, step beat.Time) []Note {
+func (c *chain) begin(notes []Note, slot *Slot, index int, v *Tones, spread Spread, step beat.Time) []Note {
+	pitches := v.Pitches[index]
 	c.open, c.held = false, c.held[:0]
 	repeats := int(slot.Ratchet)
 	spacing := step / beat.Time(repeats)
@@ -139,6 +168,9 @@ func (c *chain) begin(notes []Note, slot *Slot, pitches []uint8, spread Spread, 
 	for k := range begun {
 		at := first + beat.Time(k)*step/beat.Time(repeats)
 		held := slot.Tie && k == begun-1
+		if k > 0 && v.Repeat != nil {
+			pitches = v.Repeat(index, k)
+		}
 		for n := range pitches {
 			p := pitches[n]
 			if spread.Way == SpreadDown {
@@ -174,7 +206,8 @@ func (c *chain) pass(notes []Note, slot *Slot) {
 
 // change goes on to another chord: common tones are held, the others of the old one
 // end, and those of the new one start, at once and on the grid.
-func (c *chain) change(notes []Note, slot *Slot, pitches []uint8) []Note {
+func (c *chain) change(notes []Note, slot *Slot, pitches []uint8, legato bool) []Note {
+	legato = legato && len(c.held) == 1 && len(pitches) == 1
 	kept := c.held[:0]
 	var have [16]int32 // the notes held, by their place among the pitches, from 1
 	for _, k := range c.held {
@@ -182,7 +215,10 @@ func (c *chain) change(notes []Note, slot *Slot, pitches []uint8) []Note {
 		at, found := slices.BinarySearch(pitches, note.Pitch)
 		t := &note.trace
 		if !found {
-			note.End, t.end, t.dropped, t.lastStep = slot.At, slot.At, true, slot.Step
+			note.End, t.end, t.lastStep = slot.At, slot.At, slot.Step
+			if t.dropped = !legato; legato {
+				note.End, t.end, t.legato = slot.At+beat.Overlap, slot.At+beat.Overlap, true
+			}
 			continue
 		}
 		t.more, t.lastStep = true, slot.Step

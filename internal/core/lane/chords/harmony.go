@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/chord"
+	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -56,7 +57,29 @@ func nameOf(c *piece.Chords, key pitch.Key, step *piece.ChordStep, pitches []uin
 	for _, p := range pitches {
 		out.Classes |= 1 << (p % 12)
 	}
+	out.Listed = listed(c, key, c.Place(step), pitches)
 	return out
+}
+
+// listed puts pitches in the order in which the palette lists their tones: each tone
+// takes the nearest of its pitch class that is left.
+func listed(c *piece.Chords, key pitch.Key, from *piece.PaletteChord, pitches []uint8) []uint8 {
+	left := slices.Clone(pitches)
+	out := make([]uint8, 0, len(pitches))
+	for _, tone := range from.Tones {
+		want := pitched.At(&c.Pitched, key, nil, tone).Locked
+		best := -1
+		for i, p := range left {
+			if d := int(p) - want; pitch.Mod(d, 12) == 0 && (best < 0 || max(d, -d) < max(int(left[best])-want, want-int(left[best]))) {
+				best = i
+			}
+		}
+		if best >= 0 {
+			out = append(out, left[best])
+			left = slices.Delete(left, best, best+1)
+		}
+	}
+	return append(out, left...)
 }
 
 // same tells whether two steps have the same chord.

@@ -1,0 +1,141 @@
+package phrase
+
+import (
+	"math/big"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// Period is the shortest time after which pattern, harmony and walk stand as they stood,
+// once the walk has started over for the first time: that of pattern and harmony where
+// the walk starts over with them, and otherwise as many of these as bring its place back.
+func (Kind) Period(in *render.Input) *big.Int {
+	p := of(in.Lane)
+	time := in.Pattern.Period()
+	if time.Sign() == 0 {
+		return time
+	}
+	walking := false
+	for _, i := range in.Pattern.Active {
+		walking = walking || p.Steps[i].On && walks(p.Steps[i].Play)
+	}
+	restarts := walking && in.Lane.Restart > 0
+	if restarts && p.Walk != "round" {
+		time = beat.Common(time, big.NewInt(int64(in.Lane.Restart)*int64(in.Piece.Bar())))
+	}
+	theirs, changes := in.HarmonyPeriod()
+	begins := false
+	if theirs != nil && theirs.Sign() != 0 {
+		begins = walking && p.Walk == "chord" && beginsAgain(in, theirs)
+		decides := p.Source == "harmony" || p.Pitched.Listens() || rooted(p)
+		if begins || changes && decides {
+			time = beat.Common(time, theirs)
+		}
+	}
+	if !walking || begins || restarts || p.Walk == "round" {
+		return time
+	}
+	moved := new(big.Int).Div(time, big.NewInt(int64(in.Pattern.RoundLength())))
+	moved.Mul(moved, big.NewInt(int64(roundMoves(in, p))))
+	length := lengths(in, p)
+	again := new(big.Int).Abs(moved)
+	again = new(big.Int).Div(length, new(big.Int).GCD(nil, nil, length, again))
+	return again.Mul(again, time)
+}
+
+func rooted(p *piece.Phrase) bool {
+	if p.Pedal != nil && p.Pedal.Tone == "root" {
+		return true
+	}
+	for i := range p.Steps {
+		if p.Steps[i].On && p.Steps[i].Play == "root" {
+			return true
+		}
+	}
+	return false
+}
+
+// beginsAgain tells whether a chord begins in the second round of the harmony, or later.
+func beginsAgain(in *render.Input, period *big.Int) bool {
+	h := chordsWithin(in, new(big.Int).Mul(period, big.NewInt(2)))
+	if h == nil {
+		return false
+	}
+	for _, b := range h.Chords {
+		if big.NewInt(int64(b.At)).Cmp(period) >= 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// farthest is how far ahead chords are looked at, in bars: as far as a clip may be
+// rendered.
+const farthest = 2 * beat.MaxBars
+
+func chordsWithin(in *render.Input, length *big.Int) *render.Harmony {
+	limit := in.Piece.Bar() * farthest
+	if length.IsInt64() && beat.Time(length.Int64()) < limit {
+		limit = beat.Time(length.Int64())
+	}
+	return in.ChordsUntil(limit)
+}
+
+// roundMoves is by how much one round moves the walk.
+func roundMoves(in *render.Input, p *piece.Phrase) (sum int) {
+	for _, i := range in.Pattern.Order() {
+		if step := &p.Steps[i]; step.On {
+			times := 1
+			if p.Repeats == "walk" {
+				times = step.Ratchet
+			}
+			sum += times * moves(step.Play)
+		}
+	}
+	return sum
+}
+
+// lengths is the least common multiple of the lengths of the orders that steps that walk
+// meet.
+func lengths(in *render.Input, p *piece.Phrase) *big.Int {
+	out := big.NewInt(1)
+	w := &walker{lane: in.Lane, phrase: p, key: in.Piece.KeyOf(in.Clip), ladders: map[*render.Chord]*Ladder{}}
+	meet := func(chord *render.Chord) {
+		if _, known := w.ladders[chord]; known {
+			return
+		}
+		if l := w.ladder(chord); l != nil {
+			out = beat.Common(out, big.NewInt(int64(l.Length())))
+		}
+	}
+	own := in.Pattern.Period()
+	theirs, _ := in.HarmonyPeriod()
+	if theirs == nil || theirs.Sign() == 0 {
+		meet(nil)
+		return out
+	}
+	span := beat.Common(own, theirs)
+	h := chordsWithin(in, new(big.Int).Mul(span, big.NewInt(2)))
+	if h == nil {
+		meet(nil)
+		return out
+	}
+	w.octave = h.Lane.Content.(*piece.Chords).Octave
+	chord := h.Walk()
+	limit := beat.Time(0)
+	if span.IsInt64() && span.Int64() < int64(in.Piece.Bar()*farthest)/2 {
+		limit = beat.Time(span.Int64())
+	} else {
+		limit = in.Piece.Bar() * farthest / 2
+	}
+	in.Pattern.Each(2*limit, func(s render.Slot) bool {
+		over := chord(s.At)
+		if step := &p.Steps[s.Step]; s.At >= limit && step.On && walks(step.Play) {
+			meet(over)
+		}
+		return true
+	})
+	return out
+}

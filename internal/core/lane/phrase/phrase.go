@@ -1,0 +1,419 @@
+// Package phrase is what phrase lanes do: an arpeggiator whose pattern says at each step
+// what its walk does, while the walk goes through the tones of a chord in an order.
+package phrase
+
+import (
+	"fmt"
+	"slices"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// Kind is the phrase.
+type Kind struct{}
+
+func of(lane *piece.Lane) *piece.Phrase { return lane.Content.(*piece.Phrase) }
+
+// tone is one that sounds, and where it comes from.
+type tone struct {
+	pitch  uint8
+	folded int // what it was before it was folded into 0..127
+	render.Walked
+}
+
+// walker walks a lane's slots in order of time.
+type walker struct {
+	lane    *piece.Lane
+	phrase  *piece.Phrase
+	key     pitch.Key
+	harmony *render.Harmony
+	octave  int // of the harmony's lane
+	restart beat.Time
+	draw    func(step, round int32, turn int) uint64
+
+	ladders map[*render.Chord]*Ladder // nil ladders: there is nothing to walk
+	chord   func(at beat.Time) *render.Chord
+	begun   int // chords that began so far
+	place   int
+	started bool
+	round   int32
+	times   beat.Time // restarts so far
+}
+
+func newWalker(in *render.Input) *walker {
+	w := &walker{
+		lane: in.Lane, phrase: of(in.Lane), key: in.Key, harmony: in.Harmony, restart: beat.Time(in.Lane.Restart) * in.Bar,
+		draw: in.Pattern.Draw, ladders: map[*render.Chord]*Ladder{}, chord: in.Harmony.Walk(), round: -1,
+	}
+	if in.Harmony != nil {
+		w.octave = in.Harmony.Lane.Content.(*piece.Chords).Octave
+	}
+	return w
+}
+
+// startOver lets the walk begin again where its rule says so.
+func (w *walker) startOver(s *render.Slot) {
+	if w.restart != 0 {
+		if times := s.At / w.restart; times != w.times {
+			w.times, w.started = times, false
+		}
+	}
+	if w.phrase.Walk == "round" && s.Round != w.round {
+		w.started = false
+	}
+	w.round = s.Round
+	if w.harmony == nil {
+		return
+	}
+	for w.begun < len(w.harmony.Chords) && w.harmony.Chords[w.begun].At <= s.At {
+		if w.phrase.Walk == "chord" && !w.harmony.Chords[w.begun].Brought {
+			w.started = false
+		}
+		w.begun++
+	}
+}
+
+// ladder is what is walked over a chord; nil: nothing.
+func (w *walker) ladder(chord *render.Chord) *Ladder {
+	if known, ok := w.ladders[chord]; ok {
+		return known
+	}
+	var out *Ladder
+	if tones, ok := tonesOf(w.phrase, w.key, chord, w.octave); ok {
+		out = Climb(w.key, tones, w.phrase.Span, w.phrase.Leap, w.phrase.Order, pitch.Snap(w.phrase.Snap))
+	}
+	w.ladders[chord] = out
+	return out
+}
+
+// tonesOf are the tones that a phrase walks over a chord.
+func tonesOf(p *piece.Phrase, key pitch.Key, chord *render.Chord, octave int) (out Tones, ok bool) {
+	out.Root = pitch.Mod(key.Tonic.Class(), 12)
+	if chord != nil {
+		out.Root = chord.Root.Class()
+	}
+	if p.Source == "own" {
+		for _, t := range p.Tones {
+			out.Listed = append(out.Listed, pitched.At(&p.Pitched, key, chord, t).Locked)
+		}
+		return out, len(out.Listed) > 0
+	}
+	if chord == nil {
+		return out, false
+	}
+	for _, own := range chord.Listed {
+		out.Listed = append(out.Listed, int(own)+12*(p.Octave-octave))
+	}
+	return out, true
+}
+
+// step walks through a slot and gives what sounds in each of its repeats; nothing where
+// it rests. What chance or rounds silence walks on all the same.
+func (w *walker) step(s *render.Slot) [][]tone {
+	w.startOver(s)
+	step := &w.phrase.Steps[s.Step]
+	chord := w.chord(s.At)
+	if !step.On {
+		return nil
+	}
+	ladder := w.ladder(chord)
+	times := 1
+	if w.phrase.Repeats == "walk" {
+		times = int(s.Ratchet)
+	}
+	var out [][]tone
+	for k := range times {
+		w.move(step.Play)
+		if s.Sounds && ladder != nil {
+			out = append(out, w.sound(s, step, ladder, chord, k))
+		}
+	}
+	return out
+}
+
+// moves is by how much a step's play moves the walk.
+func moves(play string) int {
+	switch play {
+	case "next":
+		return 1
+	case "back":
+		return -1
+	}
+	return 0
+}
+
+// walks tells whether a step's play takes a place of the walk.
+func walks(play string) bool { return play == "next" || play == "back" || play == "again" }
+
+func (w *walker) move(play string) {
+	switch {
+	case !walks(play):
+	case w.started:
+		w.place += moves(play)
+	default:
+		w.started, w.place = true, 0
+		if play == "back" {
+			w.place = -1
+		}
+	}
+}
+
+// sound is what a step sounds in one repeat, sorted and without doubles.
+func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord *render.Chord, repeat int) []tone {
+	var out []tone
+	add := func(p, from, rung int) {
+		t := tone{uint8(pitch.Fold(p)), p, render.Walked{Rung: int16(rung), From: int16(pitch.Fold(from))}}
+		if !slices.ContainsFunc(out, func(o tone) bool { return o.pitch == t.pitch }) {
+			out = append(out, t)
+		}
+	}
+	put := func(rung, p int) { add(w.moved(p, step, chord), p, rung) }
+	switch step.Play {
+	case "low":
+		put(0, l.Rungs[0])
+	case "high":
+		put(len(l.Rungs)-1, l.Rungs[len(l.Rungs)-1])
+	case "root":
+		put(l.RootRung())
+	case "chord":
+		for _, p := range l.First {
+			rung, _ := slices.BinarySearch(l.Rungs, p)
+			put(rung, p)
+		}
+	default:
+		for voice := range w.phrase.Voices {
+			put(l.At(w.place+voice, 4*repeat+voice, func(shuffle bool, n int) uint64 {
+				if shuffle {
+					return w.draw(int32(pitch.Mod(n, len(l.Rungs))), int32(floor(n, len(l.Rungs))), -1)
+				}
+				return w.draw(s.Step, s.Round, n)
+			}))
+		}
+	}
+	if pedal := w.phrase.Pedal; pedal != nil {
+		rung, p := 0, l.Rungs[0]
+		if pedal.Tone == "root" {
+			rung, p = l.RootRung()
+		}
+		_ = rung
+		add(p+12*pedal.Octave, p, -1)
+	}
+	slices.SortFunc(out, func(a, b tone) int { return int(a.pitch) - int(b.pitch) })
+	return out
+}
+
+// moved is a tone moved by a step's offset and octave. The lock acts on what an offset in
+// semitones moved, and on nothing else.
+func (w *walker) moved(p int, step *piece.PhraseStep, chord *render.Chord) int {
+	snap := pitch.Snap(w.phrase.Snap)
+	switch {
+	case step.Offset == 0:
+	case step.In == "scale":
+		p = Along(w.key, p, step.Offset, snap)
+	default:
+		p += step.Offset
+		switch {
+		case w.phrase.Lock == "chord" && chord != nil:
+			p = pitch.SnapTo(p, snap, chord.Classes)
+		case w.phrase.Lock != "off":
+			p = w.key.Snap(p, snap)
+		}
+	}
+	return p + 12*step.Octave
+}
+
+// Play renders the lane.
+func (Kind) Play(in *render.Input) render.Part {
+	w := newWalker(in)
+	sounding := make([][][]tone, len(in.Slots))
+	out := render.Tones{
+		Pitches: make([][]uint8, len(in.Slots)), Legato: true,
+		Walked: func(slot, repeat int, p uint8) render.Walked {
+			for _, t := range repeatOf(sounding[slot], repeat) {
+				if t.pitch == p {
+					return t.Walked
+				}
+			}
+			return render.Walked{Rung: -1}
+		},
+	}
+	if w.phrase.Repeats == "walk" {
+		out.Repeat = func(slot, repeat int) []uint8 { return pitches(repeatOf(sounding[slot], repeat)) }
+	}
+	folded := map[int32]int{}
+	for i := range in.Slots {
+		s := &in.Slots[i]
+		sounding[i] = w.step(s)
+		if len(sounding[i]) == 0 {
+			s.Sounds = false
+			continue
+		}
+		out.Pitches[i] = pitches(sounding[i][0])
+		for _, repeat := range sounding[i] {
+			for _, t := range repeat {
+				if int(t.pitch) != t.folded {
+					folded[s.Step] = t.folded
+				}
+			}
+		}
+	}
+	part := render.Poly(in, out)
+	for i := range w.phrase.Steps {
+		if p, ok := folded[int32(i)]; ok {
+			part.Mark(render.PitchFolded, i+1, p)
+		}
+	}
+	return part
+}
+
+func repeatOf(all [][]tone, k int) []tone { return all[min(k, len(all)-1)] }
+
+func pitches(tones []tone) []uint8 {
+	out := make([]uint8, len(tones))
+	for i, t := range tones {
+		out[i] = t.pitch
+	}
+	return out
+}
+
+// most is the most tones that a step of the lane may sound at once.
+func most(p *piece.Phrase) int {
+	out := p.Voices
+	if slices.ContainsFunc(p.Steps, func(s piece.PhraseStep) bool { return s.On && s.Play == "chord" }) {
+		out = piece.MaxTones
+	}
+	if p.Pedal != nil {
+		out++
+	}
+	return out
+}
+
+// Count is about how many events Play makes.
+func (Kind) Count(in *render.Input) int64 {
+	p := of(in.Lane)
+	return render.CountPoly(in, func(s *render.Slot) int {
+		n := 1
+		if p.Pedal != nil {
+			n++
+		}
+		switch play := p.Steps[s.Step].Play; {
+		case play == "chord":
+			return n + 3
+		case walks(play):
+			return n + p.Voices - 1
+		}
+		return n
+	})
+}
+
+// Densest is the most events that one slot may make.
+func (Kind) Densest(in *render.Input) int64 { return render.DensestPoly(in, most(of(in.Lane))) }
+
+// Walks tells whether the lane walks the harmony's tones.
+func (Kind) Walks(lane *piece.Lane) bool { return of(lane).Source == "harmony" }
+
+// Reasons tells how a note came to its pitch: the rung of the walk, what the step moved
+// it by, the lock, the fold.
+func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
+	phrase := of(lane)
+	step := &phrase.Steps[note.Step-1]
+	walked := note.Walked()
+	chord := p.ChordOf(part, note)
+	from := int(walked.From)
+	what := "its own tones"
+	if phrase.Source == "harmony" && chord != nil {
+		what = chord.Symbol
+	}
+	named := func(p2 int) string { return p.Key.Named(p2) }
+	label := fmt.Sprintf("rung %d of %s, %s", walked.Rung+1, what, phrase.Order)
+	switch {
+	case walked.Rung < 0 && phrase.Pedal != nil && int(note.Pitch) == pitch.Fold(from+12*phrase.Pedal.Octave):
+		return []render.Reason{{Rule: "rung", From: fmt.Sprintf("the pedal under %s, its %s", what, phrase.Pedal.Tone), To: named(from)}, reason("octave", named(from), named(int(note.Pitch)))}
+	case !walks(step.Play):
+		label = fmt.Sprintf("%s of %s", step.Play, what)
+	}
+	out := []render.Reason{{Rule: "rung", From: label, To: named(from)}}
+	at := from
+	add := func(rule string, to int, by string) {
+		if to != at {
+			out = append(out, render.Reason{Rule: rule, From: named(at), To: named(to), Chord: by})
+			at = to
+		}
+	}
+	if step.Offset != 0 {
+		snap := pitch.Snap(phrase.Snap)
+		if step.In == "scale" {
+			add("offset", Along(p.Key, at, step.Offset, snap), "")
+		} else {
+			add("offset", at+step.Offset, "")
+			switch {
+			case phrase.Lock == "chord" && chord != nil:
+				add("lock", pitch.SnapTo(at, snap, chord.Classes), chord.Symbol)
+			case phrase.Lock != "off":
+				add("lock", p.Key.Snap(at, snap), "")
+			}
+		}
+	}
+	add("octave", at+12*step.Octave, "")
+	add("fold", int(note.Pitch), "")
+	return out
+}
+
+func reason(rule, from, to string) render.Reason {
+	return render.Reason{Rule: rule, From: from, To: to}
+}
+
+// Sounds are what the steps sound in the first round, each over its chord.
+func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.Chord) []render.Sound {
+	p := of(lane)
+	out := make([]render.Sound, len(p.Steps))
+	w := &walker{lane: lane, phrase: p, key: key, ladders: map[*render.Chord]*Ladder{}, octave: 3, draw: func(int32, int32, int) uint64 { return 0 }}
+	var before *render.Chord
+	for _, i := range render.Active(lane) {
+		chord := over(int(i))
+		if p.Walk == "chord" && chord != before {
+			w.started = false
+		}
+		before = chord
+		step := &p.Steps[i]
+		ladder := w.ladder(chord)
+		if !step.On || ladder == nil {
+			continue
+		}
+		w.move(step.Play)
+		s := &render.Slot{Step: i}
+		for _, t := range w.sound(s, step, ladder, chord, 0) {
+			out[i].Pitches = append(out[i].Pitches, int(t.pitch))
+		}
+		for k, p := range out[i].Pitches {
+			if k > 0 {
+				out[i].Name += " "
+			}
+			out[i].Name += key.Named(p)
+		}
+	}
+	return out
+}
+
+// Ladder is the rows on which the notes stand: those of the key, and what else sounds.
+func (Kind) Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung {
+	all := pitched.Ladder(&piece.Pitched{Octave: of(lane).Octave, Lock: "off"}, key, sounding)
+	return pitched.WithTones(all, sounding)
+}
+
+// Rekey brings the lane's own tones into another key.
+func (Kind) Rekey(lane *piece.Lane, from, to pitch.Key, keepDegrees bool) {
+	p := of(lane)
+	for i := range p.Tones {
+		p.Tones[i] = pitched.Rekey(&p.Pitched, from, to, p.Tones[i], keepDegrees)
+	}
+}
+
+// Findings reviews a phrase: whether there is anything to walk.
+func (Kind) Findings(p *render.Performance, _ *render.Part, lane *piece.Lane) []render.Finding {
+	return pitched.Harmless(&of(lane).Pitched, p, lane)
+}
