@@ -64,6 +64,7 @@ func New(config Config) http.Handler {
 	one.GET("/clips/:clip/why", s.why)
 	one.GET("/clips/:clip/line", s.readLine)
 	one.GET("/clips/:clip/board", s.board)
+	one.GET("/clips/:clip/orders", s.shapes)
 
 	r.NoRoute(pages(config.Files))
 	r.NoMethod(func(c *gin.Context) {

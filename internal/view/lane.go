@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/lane/phrase"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -30,6 +31,14 @@ type Lane struct {
 	Controls  []Control    `json:"controls"`
 	Range     int          `json:"range"` // of the wheel, semitones
 	Chart     *Chart       `json:"chart" tstype:"Chart | null,required"`
+	Walk      []WalkRungs  `json:"walk"`    // what is walked from where on; empty where nothing is
+	Repeats   []bool       `json:"repeats"` // which slots sound as their step did in the first round
+}
+
+// WalkRungs are the rungs that a walk goes through from a time on.
+type WalkRungs struct {
+	At    int64 `json:"at"`
+	Rungs []int `json:"rungs"` // MIDI, rising
 }
 
 // Note is a sounding note. Its place in the list is its place in the performance.
@@ -60,7 +69,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	out := &Lane{
 		ID: own.ID, Pitches: [][]int{}, Range: 1,
 		Slots: []int{}, SlotAt: []int64{}, Rounds: []int{}, Sounds: []bool{}, Active: []bool{}, Names: []string{},
-		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{},
+		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{}, Walk: []WalkRungs{}, Repeats: []bool{},
 	}
 	var sounding []int
 	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony) {
@@ -79,6 +88,10 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	out.Chart = chartOf(performance, own)
 	if own.Content.Slots() != nil {
 		out.unroll(performance, own)
+		out.repeats(performance, own, part)
+	}
+	if _, ok := own.Content.(*piece.Phrase); ok {
+		out.Walk = walkOf(performance, own)
 	}
 	if part == nil {
 		return out
@@ -114,4 +127,58 @@ func (l *Lane) unroll(performance *render.Performance, own *piece.Lane) {
 		l.Sounds = append(l.Sounds, s.Sounds)
 		return true
 	})
+}
+
+// walkOf lists what a phrase walks as the chords change.
+func walkOf(performance *render.Performance, own *piece.Lane) []WalkRungs {
+	out := []WalkRungs{}
+	add := func(at int64, chord *render.Chord) {
+		octave := 0
+		if performance.Harmony != nil {
+			octave = performance.Harmony.Lane.Content.(*piece.Chords).Octave
+		}
+		if l := phrase.LadderOf(own, performance.Key, chord, octave); l != nil {
+			out = append(out, WalkRungs{at, l.Rungs})
+		}
+	}
+	if performance.Harmony == nil {
+		add(0, nil)
+		return out
+	}
+	for _, b := range performance.Harmony.Chords {
+		add(b.At.Export(PPQ), b.Chord)
+	}
+	return out
+}
+
+// repeats tells which slots sound as their step did in the first round. Of a lane that
+// listens to nothing that is every later round.
+func (l *Lane) repeats(performance *render.Performance, own *piece.Lane, part *render.Part) {
+	for _, round := range l.Rounds {
+		l.Repeats = append(l.Repeats, round > 0)
+	}
+	if part == nil || !render.Listens(own) {
+		return
+	}
+	type place struct{ step, round int }
+	at := map[place]int64{}
+	for k, step := range l.Slots {
+		at[place{step, l.Rounds[k]}] = l.SlotAt[k]
+	}
+	sounding := map[place]string{}
+	for i := range part.Notes {
+		note := &part.Notes[i]
+		p := place{int(note.Step) - 1, int(note.Round) - 1}
+		from, length := performance.Span(note, PPQ)
+		sounding[p] += fmt.Sprint(from-at[p], " ", note.Pitch, " ", length, ";")
+	}
+	first := map[int]string{}
+	for k, step := range l.Slots {
+		p := place{step, l.Rounds[k]}
+		if was, seen := first[step]; seen {
+			l.Repeats[k] = was == sounding[p]
+		} else {
+			first[step] = sounding[p]
+		}
+	}
 }

@@ -37,6 +37,8 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     controls: [],
     range: 12,
     chart: null,
+    walk: [],
+    repeats: slots.map((_, k) => k >= steps),
     ...part,
   };
 }

@@ -3,6 +3,7 @@ import type { SetKey } from "./gen/op.gen";
 import type { Op } from "./gen/schema.gen";
 import type { Report } from "./gen/chord.gen";
 import type { Board } from "./gen/chords.gen";
+import type { Shape } from "./gen/phrase.gen";
 import type { CreateRequest, Explanation, FileSummary, LineWord, Problem, State } from "./gen/server.gen";
 import type { Summary } from "./gen/store.gen";
 import type { Thumb, Vocabulary } from "./gen/view.gen";
@@ -92,6 +93,8 @@ export const api = {
     call<LineWord[]>("GET", `${clip(id, clipId)}/line?text=${encodeURIComponent(text)}`),
   board: (id: string, clipId: string, lane: string, step: number) =>
     call<Board>("GET", `${clip(id, clipId)}/board?lane=${encodeURIComponent(lane)}&step=${step}`),
+  orders: (id: string, clipId: string, lane: string) =>
+    call<Shape[]>("GET", `${clip(id, clipId)}/orders?lane=${encodeURIComponent(lane)}`),
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,

@@ -54,6 +54,14 @@ export const useBoard = (piece: string, version: number, clip: string, lane: str
     placeholderData: keepPreviousData,
   });
 
+/** All orders over what a phrase walks. */
+export const useShapes = (piece: string, version: number, clip: string, lane: string) =>
+  useQuery({
+    queryKey: ["orders", piece, version, clip, lane],
+    queryFn: () => api.orders(piece, clip, lane),
+    placeholderData: keepPreviousData,
+  });
+
 /** What a change of key would do. */
 export const useKeyPreview = (piece: string, version: number, op: SetKey) =>
   useQuery({

@@ -1,5 +1,5 @@
 import { token } from "../theme";
-import { beyond, knownOf, lastAt, notesBetween, slotsBetween, yOf } from "./geometry";
+import { beyond, knownOf, lastAt, notesBetween, slotAt, slotsBetween, yOf } from "./geometry";
 import type { Axis, Pen, Picture } from "./picture";
 
 /** Where the note names stand, left of the time axis. */
@@ -132,9 +132,11 @@ function drawSeam(pen: Pen, left: number, height: number): void {
   pen.fill();
 }
 
-/** How strongly something is drawn: repeats lighter, silent lanes fainter. */
+/** How strongly something is drawn: what sounds as it did in the first round lighter,
+ * silent lanes fainter. */
 export function weightOf(p: Picture, at: number): number {
-  return (at < knownOf(p.view).firstRound ? 1 : 0.48) * (p.view.audible ? 1 : 0.4);
+  const again = at >= knownOf(p.view).firstRound && (p.view.repeats[slotAt(p.view, at)] ?? true);
+  return (again ? 0.48 : 1) * (p.view.audible ? 1 : 0.4);
 }
 
 /** Points at notes that are out of sight, where they begin, at the ladder's edge. */

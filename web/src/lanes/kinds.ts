@@ -2,12 +2,14 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { LaneKind } from "./kind";
 import { chords } from "./chords/chords";
 import { line } from "./line/line";
+import { phrase } from "./phrase/phrase";
 import { pulse } from "./pulse/pulse";
 
 /** All kinds of lanes. To add one, add a row. */
 export const laneKinds = {
   line,
   chords,
+  phrase,
   pulse,
 } satisfies { [K in Lane["kind"]]: LaneKind<Extract<Lane, { kind: K }>> };
 

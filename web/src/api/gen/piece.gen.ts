@@ -92,6 +92,59 @@ export interface LineStep extends Cell {
 }
 
 //////////
+// source: phrase.go
+
+/**
+ * MaxOrder is how many places an order of one's own may have.
+ */
+export const MaxOrder = 64;
+/**
+ * Phrase is the content of a phrase lane: it walks the tones of a chord in an order.
+ */
+export interface Phrase extends Pitched {
+  source: string; // whose tones: the harmony's, or the lane's own
+  tones: Place[];
+  order: string | number[];
+  span: number /* int */; // how many passes through the tones
+  leap: Leap; // from each pass to the next
+  walk: string; // when it starts over
+  voices: number /* int */;
+  repeats: string; // whether a ratchet walks on
+  pedal: Pedal | null;
+  steps: PhraseStep[];
+}
+/**
+ * Order is a named order, or a list of rungs from 1; exactly one is set.
+ */
+export interface Order {
+  Name: string;
+  Rungs: number /* int */[];
+}
+/**
+ * Leap is a distance in semitones, or in steps of the scale.
+ */
+export interface Leap {
+  by: number /* int */;
+  in: string;
+}
+/**
+ * Pedal is a tone that sounds with every step.
+ */
+export interface Pedal {
+  tone: string;
+  octave: number /* int */;
+}
+/**
+ * PhraseStep is one slot of a phrase.
+ */
+export interface PhraseStep extends Cell {
+  play: string;
+  offset: number /* int */;
+  in: string; // what the offset is counted in
+  octave: number /* int */;
+}
+
+//////////
 // source: pulse.go
 
 /**

@@ -1,12 +1,12 @@
 // Written by make types. Do not edit.
-import type { Common, Line, LineStep, Chords, ChordStep, Pulse, PulseStep } from "./piece.gen";
+import type { Common, Line, LineStep, Chords, ChordStep, Phrase, PhraseStep, Pulse, PulseStep } from "./piece.gen";
 import type { MakeBass, DragTone, DropChord, HoldChord, InvertChords, MoveChord, MoveTone, NameChord, OpenChords, PlaceChord, PlaceStack, TakeChord, TurnTone, WidenChords, WriteChords, AddClip, CopyClip, SetHarmony, MoveClip, RemoveClip, SetClip, FillContour, FillEven, FillEvery, FillFrom, FillPattern, SetKey, AddLane, CopyLane, DoubleLane, MoveLane, RemoveLane, ResizeLane, SetLane, PutNotes, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
 
 /** A lane of any kind. */
-export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Pulse & { kind: "pulse" });
+export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Phrase & { kind: "phrase" }) | (Common & Pulse & { kind: "pulse" });
 
 /** A step of any kind of lane. */
-export type Step = LineStep | ChordStep | PulseStep;
+export type Step = LineStep | ChordStep | PhraseStep | PulseStep;
 
 /** An edit. */
 export type Op = ({ op: "bass.make" } & MakeBass) | ({ op: "chords.drag" } & DragTone) | ({ op: "chords.drop" } & DropChord) | ({ op: "chords.hold" } & HoldChord) | ({ op: "chords.invert" } & InvertChords) | ({ op: "chords.move" } & MoveChord) | ({ op: "chords.moveTone" } & MoveTone) | ({ op: "chords.name" } & NameChord) | ({ op: "chords.open" } & OpenChords) | ({ op: "chords.place" } & PlaceChord) | ({ op: "chords.stack" } & PlaceStack) | ({ op: "chords.take" } & TakeChord) | ({ op: "chords.tone" } & TurnTone) | ({ op: "chords.widen" } & WidenChords) | ({ op: "chords.write" } & WriteChords) | ({ op: "clip.add" } & AddClip) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.harmony" } & SetHarmony) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "notes.put" } & PutNotes) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
@@ -686,6 +686,270 @@ export const facts = {
         }
       }
     },
+    "phrase": {
+      "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
+      "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
+      "kind": {"title": "Kind", "doc": "What the lane holds; it cannot be changed."},
+      "rate": {
+        "title": "Rate",
+        "doc": "The length of one step.",
+        "choices": ["4bar", "2bar", "1bar", "1/1D", "1/1", "1/1T", "1/2D", "1/2", "1/2T", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16", "1/16T", "1/32D", "1/32", "1/32T", "1/64D", "1/64", "1/64T"],
+        "initial": "1/16"
+      },
+      "direction": {
+        "title": "Way",
+        "doc": "The order of the steps.",
+        "choices": ["forward", "reverse", "pendulum", "shuffle"],
+        "initial": "forward"
+      },
+      "window": {
+        "title": "Window",
+        "doc": "The run of steps that plays; absent: all.",
+        "fields": {
+          "start": {"title": "Start", "doc": "The first step, from 1.", "low": 1, "high": 512, "initial": 1},
+          "count": {
+            "title": "Count",
+            "doc": "How many steps; absent: to the last.",
+            "low": 1,
+            "high": 512,
+            "initial": 512
+          }
+        }
+      },
+      "restart": {
+        "title": "Restart",
+        "doc": "The pattern begins again after so many bars; 0: never.",
+        "unit": "bars",
+        "low": 0,
+        "high": 64,
+        "initial": 0
+      },
+      "octave": {
+        "title": "Octave",
+        "doc": "The octave of the tonic at step octave 0; middle C is C4.",
+        "low": -1,
+        "high": 9,
+        "initial": 3
+      },
+      "lock": {
+        "title": "Lock",
+        "doc": "What altered pitches are snapped to when rendering.",
+        "choices": ["scale", "chord", "off"],
+        "initial": "scale"
+      },
+      "snap": {
+        "title": "Snap",
+        "doc": "Which way they are snapped; nearest takes the lower of two.",
+        "choices": ["nearest", "up", "down"],
+        "initial": "nearest"
+      },
+      "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "source": {
+        "title": "Source",
+        "doc": "Whose tones it walks: those of the sounding chord, or its own.",
+        "choices": ["harmony", "own"],
+        "initial": "harmony"
+      },
+      "tones": {
+        "title": "Tones",
+        "doc": "Tones of its own.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "degree": {
+            "title": "Degree",
+            "doc": "The degree of the key, from 1 up to its number of degrees.",
+            "low": 1,
+            "high": 12,
+            "initial": 1
+          },
+          "octave": {"title": "Octave", "doc": "Octaves from the lane's.", "low": -4, "high": 4, "initial": 0},
+          "alter": {
+            "title": "Alter",
+            "doc": "Semitones from the degree.",
+            "unit": "semitones",
+            "low": -11,
+            "high": 11,
+            "initial": 0
+          }
+        }
+      },
+      "order": {"title": "Order", "doc": "The order of the walk: a name, or a list of rungs from 1."},
+      "span": {
+        "title": "Span",
+        "doc": "How many times it goes through the tones, each pass a leap higher.",
+        "low": 1,
+        "high": 8,
+        "initial": 1
+      },
+      "leap": {
+        "title": "Leap",
+        "doc": "The leap from pass to pass.",
+        "fields": {
+          "by": {"title": "By", "doc": "Semitones, or steps of the scale.", "low": -24, "high": 24, "initial": 12},
+          "in": {
+            "title": "In",
+            "doc": "What it is counted in.",
+            "choices": ["scale", "semitones"],
+            "initial": "semitones"
+          }
+        }
+      },
+      "walk": {
+        "title": "Walk",
+        "doc": "When the walk starts over: when a chord begins, with each round, or never.",
+        "choices": ["chord", "round", "never"],
+        "initial": "chord"
+      },
+      "voices": {
+        "title": "Voices",
+        "doc": "How many places of the order sound together.",
+        "low": 1,
+        "high": 4,
+        "initial": 1
+      },
+      "repeats": {
+        "title": "Repeats",
+        "doc": "Whether a ratchet repeats its tone or walks on.",
+        "choices": ["tone", "walk"],
+        "initial": "tone"
+      },
+      "pedal": {
+        "title": "Pedal",
+        "doc": "A tone that sounds with every step; absent: none.",
+        "fields": {
+          "tone": {
+            "title": "Tone",
+            "doc": "The chord's root, or its lowest tone.",
+            "choices": ["root", "low"],
+            "initial": "root"
+          },
+          "octave": {"title": "Octave", "doc": "By how many octaves it is moved.", "low": -4, "high": 4, "initial": -1}
+        }
+      },
+      "channel": {
+        "title": "Channel",
+        "doc": "The MIDI channel, 1..16; 0 or absent: by position, leaving 10 out.",
+        "low": 0,
+        "high": 16,
+        "initial": 0
+      },
+      "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
+      "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "sound": {
+        "title": "Sound",
+        "doc": "The voice for listening.",
+        "fields": {
+          "voice": {
+            "title": "Voice",
+            "doc": "Which stand-in plays the lane.",
+            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "initial": "pluck"
+          },
+          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "cutoff": {
+            "title": "Cutoff",
+            "doc": "The filter's cutoff, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 45
+          },
+          "resonance": {
+            "title": "Resonance",
+            "doc": "The filter's resonance, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 30
+          },
+          "envelope": {
+            "title": "Envelope",
+            "doc": "How far the envelope opens the filter, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "decay": {
+            "title": "Decay",
+            "doc": "The envelope's decay, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 40
+          },
+          "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+        }
+      },
+      "steps": {
+        "title": "Steps",
+        "doc": "The steps; absent: 16 rests.",
+        "low": 1,
+        "high": 512,
+        "fields": {
+          "on": {"title": "On", "doc": "Whether a note starts here.", "initial": false},
+          "play": {
+            "title": "Play",
+            "doc": "What it plays: the walk's next place, the one before, the same again, or a tone of its own choice.",
+            "choices": ["next", "back", "again", "low", "high", "root", "chord"],
+            "initial": "next"
+          },
+          "offset": {
+            "title": "Offset",
+            "doc": "By how much what it plays is moved.",
+            "low": -24,
+            "high": 24,
+            "initial": 0
+          },
+          "in": {
+            "title": "In",
+            "doc": "What the offset is counted in.",
+            "choices": ["scale", "semitones"],
+            "initial": "scale"
+          },
+          "octave": {"title": "Octave", "doc": "Octaves by which it is moved.", "low": -4, "high": 4, "initial": 0},
+          "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
+          "gate": {
+            "title": "Gate",
+            "doc": "How long, in % of the step.",
+            "unit": "%",
+            "low": 1,
+            "high": 400,
+            "initial": 75
+          },
+          "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
+          "chance": {
+            "title": "Chance",
+            "doc": "In what share of rounds it plays, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "rounds": {
+            "title": "Rounds",
+            "doc": "Plays only in some rounds.",
+            "fields": {
+              "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+              "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+            }
+          },
+          "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8, "initial": 1},
+          "nudge": {
+            "title": "Nudge",
+            "doc": "Earlier or later, in % of the step.",
+            "unit": "%",
+            "low": -50,
+            "high": 50,
+            "initial": 0
+          },
+          "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
+        }
+      }
+    },
     "pulse": {
       "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
       "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
@@ -1042,6 +1306,59 @@ export const facts = {
         "low": 1,
         "high": 400,
         "initial": 100
+      },
+      "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
+      "chance": {
+        "title": "Chance",
+        "doc": "In what share of rounds it plays, in %.",
+        "unit": "%",
+        "low": 0,
+        "high": 100,
+        "initial": 100
+      },
+      "rounds": {
+        "title": "Rounds",
+        "doc": "Plays only in some rounds.",
+        "fields": {
+          "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+          "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+        }
+      },
+      "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8, "initial": 1},
+      "nudge": {
+        "title": "Nudge",
+        "doc": "Earlier or later, in % of the step.",
+        "unit": "%",
+        "low": -50,
+        "high": 50,
+        "initial": 0
+      },
+      "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
+    },
+    "phrase": {
+      "on": {"title": "On", "doc": "Whether a note starts here.", "initial": false},
+      "play": {
+        "title": "Play",
+        "doc": "What it plays: the walk's next place, the one before, the same again, or a tone of its own choice.",
+        "choices": ["next", "back", "again", "low", "high", "root", "chord"],
+        "initial": "next"
+      },
+      "offset": {"title": "Offset", "doc": "By how much what it plays is moved.", "low": -24, "high": 24, "initial": 0},
+      "in": {
+        "title": "In",
+        "doc": "What the offset is counted in.",
+        "choices": ["scale", "semitones"],
+        "initial": "scale"
+      },
+      "octave": {"title": "Octave", "doc": "Octaves by which it is moved.", "low": -4, "high": 4, "initial": 0},
+      "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
+      "gate": {
+        "title": "Gate",
+        "doc": "How long, in % of the step.",
+        "unit": "%",
+        "low": 1,
+        "high": 400,
+        "initial": 75
       },
       "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
       "chance": {

@@ -133,6 +133,15 @@ export interface Lane {
   controls: Control[];
   range: number /* int */; // of the wheel, semitones
   chart: Chart | null;
+  walk: WalkRungs[]; // what is walked from where on; empty where nothing is
+  repeats: boolean[]; // which slots sound as their step did in the first round
+}
+/**
+ * WalkRungs are the rungs that a walk goes through from a time on.
+ */
+export interface WalkRungs {
+  at: number /* int64 */;
+  rungs: number /* int */[]; // MIDI, rising
 }
 /**
  * Note is a sounding note. Its place in the list is its place in the performance.

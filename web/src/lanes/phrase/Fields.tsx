@@ -1,0 +1,58 @@
+import type { PhraseStep } from "../../api/gen/piece.gen";
+import { facts } from "../../controls/facts";
+import { ChoiceField, NumberField } from "../../controls/Field";
+import { setSelected } from "../../state/actions";
+import type { LaneProps } from "../kind";
+import { CellFields, common, StepHead, Switch } from "../steps/Fields";
+import css from "../steps/steps.module.css";
+import type { PhraseLane } from "./phrase";
+
+const fact = facts.step.phrase;
+
+/** Exact numbers for one step of a phrase or many. */
+export function Fields({ lane, view, selection }: LaneProps<PhraseLane> & { selection: number[] }) {
+  const steps = selection.map((n) => lane.steps[n]).filter((s): s is PhraseStep => s !== undefined);
+  const [first] = steps;
+  if (!first) return null;
+  const number = (field: "offset" | "octave") => {
+    const c = common(steps, (s) => s[field]);
+    return (
+      <NumberField
+        id={`f-${field}`}
+        fact={fact[field]}
+        value={c.value}
+        mixed={c.mixed}
+        onChange={(v) => setSelected({ [field]: v })}
+      />
+    );
+  };
+  return (
+    <>
+      <StepHead selection={selection} name={first.on ? (view.names[selection[0]!] ?? "") : "rest"} />
+      <div className={css.switches} role="group" aria-label="Switches">
+        <Switch name="On" field="on" steps={steps} />
+        <Switch name="Tie" field="tie" steps={steps} />
+        <Switch name="Skip" field="skip" steps={steps} />
+      </div>
+      <div className={css.grid}>
+        <ChoiceField
+          id="f-play"
+          fact={fact.play}
+          label="What the step plays"
+          value={common(steps, (s) => s.play).value}
+          onChange={(play) => setSelected({ play })}
+        />
+        {number("octave")}
+        {number("offset")}
+        <ChoiceField
+          id="f-in"
+          fact={{ ...fact.in, title: "in" }}
+          label="What the offset is counted in"
+          value={common(steps, (s) => s.in).value}
+          onChange={(unit) => setSelected({ in: unit })}
+        />
+        <CellFields steps={steps} kind="phrase" />
+      </div>
+    </>
+  );
+}

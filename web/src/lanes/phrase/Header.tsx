@@ -1,0 +1,125 @@
+import { facts } from "../../controls/facts";
+import { Choice } from "../../controls/Choice";
+import { ChoiceField, NumberField } from "../../controls/Field";
+import { NumberBox } from "../../controls/NumberBox";
+import { setLane } from "../../state/actions";
+import type { LaneProps } from "../kind";
+import { PitchedFields } from "../steps/PitchedFields";
+import sheet from "../../sheet/Sheet.module.css";
+import { OrderChooser } from "./OrderChooser";
+import type { PhraseLane } from "./phrase";
+
+const fact = facts.lane.phrase;
+
+/** What a phrase sets beside what all lanes do: what it walks, and how. */
+export function Header({ lane }: LaneProps<PhraseLane>) {
+  const of = ` of ${lane.name}`;
+  const id = (name: string) => `${name}-${lane.id}`;
+  const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
+  const own = lane.source === "own";
+  return (
+    <>
+      <span>Order</span>
+      <OrderChooser lane={lane} />
+      <ChoiceField
+        id={id("source")}
+        fact={{ ...fact.source, title: "Tones" }}
+        label={`Tones${of}`}
+        value={lane.source}
+        words={{ harmony: "the chord’s", own: "its own" }}
+        onChange={(source) =>
+          set(
+            source === "own" && lane.tones.length === 0
+              ? { source, tones: [{ degree: 1 }, { degree: 3 }, { degree: 5 }] }
+              : { source },
+          )
+        }
+      />
+      {own && (
+        <>
+          <label htmlFor={id("tones")}>Degrees</label>
+          <input
+            id={id("tones")}
+            key={lane.tones.map((t) => t.degree + 7 * t.octave).join()}
+            aria-label={`Degrees${of}`}
+            defaultValue={lane.tones.map((t) => t.degree).join(" ")}
+            onKeyDown={(e) => e.stopPropagation()}
+            onBlur={(e) => {
+              const tones = e.target.value
+                .split(/[\s,]+/)
+                .filter(Boolean)
+                .map((d) => ({ degree: Number(d) }));
+              if (tones.length) set({ tones });
+            }}
+          />
+        </>
+      )}
+      <ChoiceField
+        id={id("walk")}
+        fact={fact.walk}
+        label={`Walk${of}`}
+        value={lane.walk}
+        onChange={(walk) => set({ walk })}
+      />
+      <NumberField
+        id={id("span")}
+        fact={fact.span}
+        label={`Span${of}`}
+        value={lane.span}
+        onChange={(span) => set({ span })}
+      />
+      <label htmlFor={id("leap")}>Leap</label>
+      <span className={sheet.pair}>
+        <NumberBox
+          id={id("leap")}
+          label={`Leap${of}`}
+          value={lane.leap.by}
+          low={fact.leap.fields.by.low}
+          high={fact.leap.fields.by.high}
+          onChange={(by) => set({ leap: { by } })}
+        />
+        <Choice
+          label={`Unit of the leap${of}`}
+          value={lane.leap.in}
+          all={fact.leap.fields.in.choices}
+          onChange={(unit) => set({ leap: { in: unit } })}
+        />
+      </span>
+      <NumberField
+        id={id("voices")}
+        fact={fact.voices}
+        label={`Voices${of}`}
+        value={lane.voices}
+        onChange={(voices) => set({ voices })}
+      />
+      <ChoiceField
+        id={id("repeats")}
+        fact={{ ...fact.repeats, title: "Ratchet" }}
+        label={`Ratchets${of}`}
+        value={lane.repeats}
+        words={{ tone: "repeats", walk: "walks" }}
+        onChange={(repeats) => set({ repeats })}
+      />
+      <label htmlFor={id("pedal")}>Pedal</label>
+      <span className={sheet.pair}>
+        <Choice
+          id={id("pedal")}
+          label={`Pedal${of}`}
+          value={lane.pedal?.tone ?? "none"}
+          all={["none", ...fact.pedal.fields.tone.choices]}
+          onChange={(tone) => set({ pedal: tone === "none" ? null : { ...lane.pedal, tone } })}
+        />
+        {lane.pedal && (
+          <NumberBox
+            label={`Octave of the pedal${of}`}
+            value={lane.pedal.octave}
+            low={fact.pedal.fields.octave.low}
+            high={fact.pedal.fields.octave.high}
+            onChange={(octave) => set({ pedal: { ...lane.pedal, octave } })}
+          />
+        )}
+      </span>
+      <PitchedFields lane={lane} />
+    </>
+  );
+}

@@ -1,0 +1,126 @@
+import { beyond, lastAt, notesBetween, slotsBetween, yOf } from "../../drawing/geometry";
+import {
+  drawBeyond,
+  drawGrid,
+  drawNames,
+  drawRows,
+  drawSlots,
+  drawStroke,
+  frame,
+  weightOf,
+} from "../../drawing/ground";
+import type { Axis, Pen, Picture } from "../../drawing/picture";
+import { drawRailNames, drawRails } from "../../rails/draw";
+import type { Rail } from "../../rails/rail";
+import { token } from "../../theme";
+import { drawPods } from "../steps/pods";
+import { STRIP } from "./band";
+import type { PhraseLane } from "./phrase";
+import { rails } from "./rails";
+import { signs } from "./signs";
+
+type PhrasePicture = Picture<PhraseLane>;
+
+/** Draws a phrase: the rungs that are walked, the notes with the line that links them, and
+ * over them what each step plays. */
+export function draw(pen: Pen, p: PhrasePicture): void {
+  frame(
+    pen,
+    p,
+    (axis) => {
+      drawRows(pen, p, axis);
+      drawRungs(pen, p, axis);
+      drawGrid(pen, p, axis);
+      drawSlots(pen, p, axis);
+      drawLink(pen, p, axis);
+      drawPods(pen, p, axis);
+      if (p.band.open) {
+        drawBeyond(pen, p, axis);
+        drawRails(pen, p, rails as Rail[], axis);
+        drawPlays(pen, p, axis);
+      }
+      drawStroke(pen, p.stroke);
+    },
+    () => {
+      drawNames(pen, p);
+      if (p.band.open) drawRailNames(pen, p.band, rails as Rail[]);
+    },
+  );
+}
+
+/** The rungs of the walk, as the harmony moves. */
+function drawRungs(pen: Pen, p: PhrasePicture, { x, from, to }: Axis): void {
+  const { walk } = p.view;
+  const { band } = p;
+  pen.fillStyle = token("tint");
+  for (
+    let i = Math.max(
+      lastAt(walk, (w) => w.at, from),
+      0,
+    );
+    i < walk.length && walk[i]!.at <= to;
+    i++
+  ) {
+    const { at, rungs } = walk[i]!;
+    const [left, right] = [x(at), x(Math.min(walk[i + 1]?.at ?? p.ticks, p.ticks))];
+    const own = new Set(rungs);
+    band.rows.forEach((row, r) => {
+      if (own.has(row.pitch))
+        pen.fillRect(left, band.ladderBottom - (r + 1) * band.rowHeight, right - left - 1, band.rowHeight);
+    });
+  }
+}
+
+/** A fine line through the notes in the order of the walk: the lowest, where several
+ * sound together. */
+function drawLink(pen: Pen, p: PhrasePicture, { x, from, to }: Axis): void {
+  pen.strokeStyle = token("ink-2");
+  pen.lineWidth = 0.9;
+  let before: { at: number; pitch: number } | null = null;
+  notesBetween(p.view, from - p.view.stepTicks * 8, to + p.view.stepTicks * 8, (note) => {
+    if (before && before.at === note.at) return;
+    if (before && !beyond(p.band, before.pitch) && !beyond(p.band, note.pitch)) {
+      pen.globalAlpha = weightOf(p, note.at) * 0.75;
+      pen.beginPath();
+      pen.moveTo(x(before.at), yOf(p.band, before.pitch));
+      pen.lineTo(x(note.at), yOf(p.band, note.pitch));
+      pen.stroke();
+    }
+    before = note;
+  });
+  pen.globalAlpha = 1;
+}
+
+/** The strip of plays: a sign for each step, and the name of the note that it gives with
+ * what it is moved by. */
+function drawPlays(pen: Pen, p: PhrasePicture, { x, from, to }: Axis): void {
+  const { view } = p;
+  const [first, last] = slotsBetween(view, from, to);
+  const width = view.stepTicks * p.zoom;
+  const names = new Map(view.ladder.map((r) => [r.pitch, r.name]));
+  const lowest = new Map<number, number>();
+  notesBetween(view, from, to, (note) => {
+    const slot = lastAt(view.slotAt, (at) => at, note.at + view.stepTicks / 2);
+    if (view.slots[slot] === note.step && !lowest.has(slot)) lowest.set(slot, note.pitch);
+  });
+  pen.fillStyle = token("paper");
+  pen.globalAlpha = 0.82;
+  pen.fillRect(x(from), 3, x(to) - x(from), STRIP - 4);
+  pen.textAlign = "center";
+  pen.textBaseline = "alphabetic";
+  for (let k = first; k <= last; k++) {
+    const step = p.lane.steps[view.slots[k]!];
+    if (!step?.on || width < 9) continue;
+    const middle = x(view.slotAt[k]!) + width / 2;
+    pen.globalAlpha = (view.repeats[k] ? 0.5 : 1) * (view.sounds[k] ? 1 : 0.4);
+    pen.strokeStyle = pen.fillStyle = token("ink");
+    pen.lineWidth = 1.3;
+    signs[step.play]?.(pen, middle, 10);
+    const pitch = lowest.get(k);
+    if (width < 24 || pitch === undefined) continue;
+    const moved = step.offset ? ` ${step.offset > 0 ? "+" : "−"}${Math.abs(step.offset)}` : "";
+    pen.font = `400 10px ${token("mono")}`;
+    pen.fillText(`${names.get(pitch) ?? ""}${width > 44 ? moved : ""}`, middle, STRIP - 4);
+  }
+  pen.globalAlpha = 1;
+}

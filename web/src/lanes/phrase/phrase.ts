@@ -1,0 +1,49 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import { later } from "../../controls/later";
+import { key } from "../../keys/key";
+import type { LaneKind } from "../kind";
+import { addPhrase } from "./actions";
+import { bandOf, CLOSED, LEAST } from "./band";
+import { draw } from "./draw";
+import { begin, pointer } from "./gestures";
+import { Add, Fills, Tools } from "./Tools";
+import { keys } from "./keys";
+
+export type PhraseLane = Extract<Lane, { kind: "phrase" }>;
+
+const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
+const Header = later(() => import("./Header").then((m) => m.Header), 200);
+
+/** Phrases: arpeggiators, whose steps say what a walk through a chord does. */
+export const phrase: LaneKind<PhraseLane> = {
+  title: "Phrase",
+  closed: CLOSED,
+  least: LEAST,
+  most: Number.POSITIVE_INFINITY,
+  block: false,
+  live: false,
+  band: bandOf,
+  Top: null,
+  top: 0,
+  erases: false,
+  ladder: (view) => view.ladder,
+  draw,
+  begin,
+  pointer,
+  Header,
+  Fills,
+  Board: null,
+  Fields,
+  Tools,
+  Add,
+  keys,
+  anywhere: [key("f", "F", "Lane", "New phrase", () => void addPhrase())],
+  nameOf: (lane, view, place) => (lane.steps[place]?.on ? (view.names[place] ?? "") : "rest"),
+  speak: (lane, view, place) => {
+    const step = lane.steps[place];
+    if (!step) return "";
+    const moved = step.offset ? `, moved by ${step.offset} ${step.in === "scale" ? "scale steps" : "semitones"}` : "";
+    const sound = step.on ? `${step.play}${moved}, ${view.names[place] || "nothing to walk"}` : "rest";
+    return `${lane.name} step ${place + 1}: ${sound}${step.tie ? ", tied" : ""}`;
+  },
+};

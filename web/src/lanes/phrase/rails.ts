@@ -1,0 +1,28 @@
+import type { PhraseStep } from "../../api/gen/piece.gen";
+import { facts } from "../../controls/facts";
+import { cellRail, type Rail } from "../../rails/rail";
+
+const { offset, octave } = facts.step.phrase;
+
+/** The rails of a phrase. To add one, add a row. */
+export const rails: Rail<PhraseStep>[] = [
+  cellRail("velocity", "phrase"),
+  cellRail("gate", "phrase", 200),
+  cellRail("chance", "phrase"),
+  {
+    name: offset.title,
+    low: -12,
+    high: 12,
+    unit: "",
+    value: (s) => s.offset,
+    patch: (v) => ({ offset: v }),
+  },
+  {
+    name: octave.title,
+    low: octave.low,
+    high: octave.high,
+    unit: "",
+    value: (s) => s.octave,
+    patch: (v) => ({ octave: v }),
+  },
+];
