@@ -4,6 +4,7 @@ import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
+import { railsHeight } from "../drawing/geometry";
 import { GUTTER } from "../drawing/ground";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { clipOf, useApp } from "../state/store";
@@ -268,7 +269,7 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
             </button>
             <button
               className={css.more}
-              style={{ bottom: 118 }}
+              style={{ bottom: railsHeight(kind.rails) - 6 }}
               aria-label="Show lower notes"
               title="Show lower notes"
               onClick={() => scroll(-4)}

@@ -8,6 +8,7 @@ import { begin, pointer } from "./gestures";
 import { Add, Fills, Header, Tools } from "./Header";
 import { keys } from "./keys";
 import { Board, Fields, Line, LINE_HEIGHT } from "./parts";
+import { rails } from "./rails";
 
 export type ChordsLane = Extract<Lane, { kind: "chords" }>;
 
@@ -20,6 +21,7 @@ export const chords: LaneKind<ChordsLane> = {
   block: false,
   live: false,
   band: bandOf,
+  rails: rails.length,
   Top: Line,
   top: LINE_HEIGHT,
   erases: false,

@@ -8,6 +8,7 @@ import { Add, Fills, Header, Tools } from "./Header";
 import { later } from "../../controls/later";
 import { begin, pointer } from "./gestures";
 import { keys } from "./keys";
+import { rails } from "./rails";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
 
@@ -22,6 +23,7 @@ export const line: LaneKind<LineLane> = {
   block: false,
   live: false,
   band: bandOf,
+  rails: rails.length,
   Top: null,
   top: 0,
   erases: true,

@@ -1,6 +1,7 @@
 import type { PhraseStep } from "../../api/gen/piece.gen";
 import { facts } from "../../controls/facts";
-import { ChoiceField, NumberField } from "../../controls/Field";
+import { Choice } from "../../controls/Choice";
+import { NumberField } from "../../controls/Field";
 import { setSelected } from "../../state/actions";
 import type { LaneProps } from "../kind";
 import { CellFields, common, StepHead, Switch } from "../steps/Fields";
@@ -35,22 +36,25 @@ export function Fields({ lane, view, selection }: LaneProps<PhraseLane> & { sele
         <Switch name="Skip" field="skip" steps={steps} />
       </div>
       <div className={css.grid}>
-        <ChoiceField
+        <label htmlFor="f-play">{fact.play.title}</label>
+        <Choice
           id="f-play"
-          fact={fact.play}
           label="What the step plays"
           value={common(steps, (s) => s.play).value}
+          all={fact.play.choices}
           onChange={(play) => setSelected({ play })}
         />
         {number("octave")}
         {number("offset")}
-        <ChoiceField
-          id="f-in"
-          fact={{ ...fact.in, title: "in" }}
-          label="What the offset is counted in"
-          value={common(steps, (s) => s.in).value}
-          onChange={(unit) => setSelected({ in: unit })}
-        />
+        <span className={css.rest}>
+          <Choice
+            label="What the offset is counted in"
+            value={common(steps, (s) => s.in).value}
+            all={fact.in.choices}
+            words={{ scale: "scale steps", semitones: "semitones" }}
+            onChange={(unit) => setSelected({ in: unit })}
+          />
+        </span>
         <CellFields steps={steps} kind="phrase" />
       </div>
     </>

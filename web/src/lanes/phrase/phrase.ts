@@ -8,6 +8,7 @@ import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
 import { Add, Fills, Tools } from "./Tools";
 import { keys } from "./keys";
+import { rails } from "./rails";
 
 export type PhraseLane = Extract<Lane, { kind: "phrase" }>;
 
@@ -23,6 +24,7 @@ export const phrase: LaneKind<PhraseLane> = {
   block: false,
   live: false,
   band: bandOf,
+  rails: rails.length,
   Top: null,
   top: 0,
   erases: false,

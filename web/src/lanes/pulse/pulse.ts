@@ -7,6 +7,7 @@ import { later } from "../../controls/later";
 import { begin, pointer } from "./gestures";
 import { Fills, Header, Tools } from "./Header";
 import { keys } from "./keys";
+import { rails } from "./rails";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 160);
 
@@ -21,6 +22,7 @@ export const pulse: LaneKind<PulseLane> = {
   block: true,
   live: true,
   band: bandOf,
+  rails: rails.length,
   Top: null,
   top: 0,
   erases: true,
