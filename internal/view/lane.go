@@ -31,6 +31,7 @@ type Lane struct {
 	Controls  []Control    `json:"controls"`
 	Range     int          `json:"range"` // of the wheel, semitones
 	Chart     *Chart       `json:"chart" tstype:"Chart | null,required"`
+	Clocked   bool         `json:"clocked"` // by another lane's onsets, not by its rate
 	Walk      []WalkRungs  `json:"walk"`    // what is walked from where on; empty where nothing is
 	Repeats   []bool       `json:"repeats"` // which slots sound as their step did in the first round
 }
@@ -87,7 +88,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	out.Ladder = lane.Of(own).Ladder(own, key, sounding)
 	out.Chart = chartOf(performance, own)
 	if own.Content.Slots() != nil {
-		out.unroll(performance, own)
+		out.unroll(performance, own, part)
 		out.repeats(performance, own, part)
 	}
 	if _, ok := own.Content.(*piece.Phrase); ok {
@@ -112,7 +113,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	return out
 }
 
-func (l *Lane) unroll(performance *render.Performance, own *piece.Lane) {
+func (l *Lane) unroll(performance *render.Performance, own *piece.Lane, part *render.Part) {
 	pattern := render.PatternOf(performance.Piece, performance.Clip.ID, own)
 	l.StepTicks, l.Round = pattern.Step.Export(PPQ), pattern.RoundSlots()
 	l.Period = fmt.Sprintf("%d × %s", l.Round, own.Rate)
@@ -120,13 +121,23 @@ func (l *Lane) unroll(performance *render.Performance, own *piece.Lane) {
 	for _, i := range pattern.Active {
 		l.Active[i] = true
 	}
-	pattern.Each(performance.Length, func(s render.Slot) bool {
+	add := func(s render.Slot) bool {
 		l.Slots = append(l.Slots, int(s.Step))
 		l.SlotAt = append(l.SlotAt, s.At.Export(PPQ))
 		l.Rounds = append(l.Rounds, int(s.Round))
 		l.Sounds = append(l.Sounds, s.Sounds)
 		return true
-	})
+	}
+	if part != nil && part.Clock != nil {
+		l.Clocked = true
+		l.Period = fmt.Sprintf("%d on another lane", l.Round)
+		for i, s := range part.Clock.Slots {
+			add(s)
+			l.StepTicks = min(l.StepTicks, part.Clock.Lengths[i].Export(PPQ))
+		}
+		return
+	}
+	pattern.Each(performance.Length, add)
 }
 
 // walkOf lists what a phrase walks as the chords change.

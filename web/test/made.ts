@@ -37,6 +37,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     controls: [],
     range: 12,
     chart: null,
+    clocked: false,
     walk: [],
     repeats: slots.map((_, k) => k >= steps),
     ...part,

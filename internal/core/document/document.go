@@ -112,6 +112,17 @@ func (f Field[T]) Titled(title string) Field[T] { f.Title = title; return f }
 // In states the unit.
 func (f Field[T]) In(unit string) Field[T] { f.Unit = unit; return f }
 
+// LeftOut leaves the field out of what is written where told, for one whose initial value
+// depends on others.
+func (f Field[T]) LeftOut(where func(from *T) bool) Field[T] {
+	write := f.write
+	f.write = func(from *T) (any, bool) {
+		value, present := write(from)
+		return value, present && !where(from)
+	}
+	return f
+}
+
 // Needed makes the field required.
 func (f Field[T]) Needed() Field[T] { f.required = true; return f }
 

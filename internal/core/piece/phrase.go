@@ -36,6 +36,7 @@ type Phrase struct {
 	Voices  int           `json:"voices"`
 	Repeats string        `json:"repeats"` // whether a ratchet walks on
 	Pedal   *Pedal        `json:"pedal" tstype:"Pedal | null,required"`
+	Rhythm  *Rhythm       `json:"rhythm" tstype:"Rhythm | null,required"` // nil: its own rate
 	Steps   []PhraseStep  `json:"steps"`
 }
 
@@ -65,6 +66,18 @@ type Pedal struct {
 	Octave int    `json:"octave"`
 }
 
+// Rhythm is the lane whose onsets clock a pattern.
+type Rhythm struct {
+	Lane string `json:"lane"`
+}
+
+// The gates that steps have where none is stated, in %: by the lane's own rate, and where
+// another lane's rhythm clocks it.
+const (
+	phraseGate = 75
+	rhythmGate = 100
+)
+
 // PhraseStep is one slot of a phrase.
 type PhraseStep struct {
 	Cell   `tstype:",extends"`
@@ -72,6 +85,15 @@ type PhraseStep struct {
 	Offset int    `json:"offset"`
 	In     string `json:"in"` // what the offset is counted in
 	Octave int    `json:"octave"`
+
+	plain bool // its gate is the one that it has where none is stated
+}
+
+var rhythmShape = &document.Shape[Rhythm]{
+	Doc: "The lane whose onsets clock the pattern.",
+	Fields: []document.Field[Rhythm]{
+		document.Parsed("lane", "", "Its id, in the same clip.", checkID, func(r *Rhythm) *string { return &r.Lane }, document.Pairs("pattern", idPattern)).Needed(),
+	},
 }
 
 var leapShape = &document.Shape[Leap]{
@@ -92,13 +114,23 @@ var pedalShape = &document.Shape[Pedal]{
 
 var phraseStep = &document.Shape[PhraseStep]{
 	Doc: "One slot of a phrase.",
-	Fields: stepFields(Cell{Velocity: 100, Gate: 75, Chance: 100, Ratchet: 1}, func(s *PhraseStep) *Cell { return &s.Cell },
+	Fields: gateByLane(stepFields(Cell{Velocity: 100, Chance: 100, Ratchet: 1}, func(s *PhraseStep) *Cell { return &s.Cell },
 		[]document.Field[PhraseStep]{
 			document.Choice("play", Plays, "next", "What it plays: the walk's next place, the one before, the same again, or a tone of its own choice.", func(s *PhraseStep) *string { return &s.Play }),
 			document.Whole("offset", -24, 24, 0, "By how much what it plays is moved.", func(s *PhraseStep) *int { return &s.Offset }),
 			document.Choice("in", Units, "scale", "What the offset is counted in.", func(s *PhraseStep) *string { return &s.In }),
 			document.Whole("octave", -4, 4, 0, "Octaves by which it is moved.", func(s *PhraseStep) *int { return &s.Octave }),
-		}),
+		})),
+}
+
+// gateByLane lets the gate be left out where it is the lane's own.
+func gateByLane(fields []document.Field[PhraseStep]) []document.Field[PhraseStep] {
+	for i := range fields {
+		if fields[i].Name == "gate" {
+			fields[i] = fields[i].LeftOut(func(s *PhraseStep) bool { return s.plain })
+		}
+	}
+	return fields
 }
 
 var phraseKind = Define("phrase", "An arpeggiator that walks the tones of a chord.", "pluck",
@@ -137,10 +169,23 @@ var phraseKind = Define("phrase", "An arpeggiator that walks the tones of a chor
 		document.Choice("walk", Walks, "chord", "When the walk starts over: when a chord begins, with each round, or never.", func(p *Phrase) *string { return &p.Walk }),
 		document.Whole("voices", 1, 4, 1, "How many places of the order sound together.", func(p *Phrase) *int { return &p.Voices }),
 		document.Choice("repeats", Repeats, "tone", "Whether a ratchet repeats its tone or walks on.", func(p *Phrase) *string { return &p.Repeats }),
-		document.Optional("pedal", "A tone that sounds with every step; absent: none.", pedalShape, func(p *Phrase) **Pedal { return &p.Pedal }))).
+		document.Optional("pedal", "A tone that sounds with every step; absent: none.", pedalShape, func(p *Phrase) **Pedal { return &p.Pedal }),
+		document.Optional("rhythm", "Another lane, whose onsets take the pattern's steps; absent: its own rate does.", rhythmShape, func(p *Phrase) **Rhythm { return &p.Rhythm }))).
 	holding(func(func(string) bool, Content) {}, func(at *document.At, content Content) {
-		if p := content.(*Phrase); p.Source == "own" && len(p.Tones) == 0 {
+		p := content.(*Phrase)
+		if p.Source == "own" && len(p.Tones) == 0 {
 			at.Field("tones").Refuse("0 items with source own; allowed: 1..%d", MaxTones)
+		}
+		gate := phraseGate
+		if p.Rhythm != nil {
+			gate = rhythmGate
+		}
+		for i := range p.Steps {
+			if s := &p.Steps[i]; s.Gate == 0 {
+				s.Gate, s.plain = gate, true
+			} else {
+				s.plain = s.Gate == gate
+			}
 		}
 	}, document.Pairs("if", document.Pairs("properties", document.Pairs("source", document.Pairs("const", "own")), "required", []string{"source"}),
 		"then", document.Pairs("properties", document.Pairs("tones", document.Pairs("minItems", 1)), "required", []string{"tones"})))
@@ -161,6 +206,14 @@ func readOrder(at *document.At, value any) Order {
 		}
 	}
 	return out
+}
+
+// Needs is the lane that the rhythm is taken from.
+func (p *Phrase) Needs() []Need {
+	if p.Rhythm == nil {
+		return nil
+	}
+	return []Need{{"rhythm.lane", p.Rhythm.Lane}}
 }
 
 // Slots gives the steps to whatever works on steps of any kind.

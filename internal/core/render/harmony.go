@@ -71,7 +71,7 @@ func prepare(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) *Harm
 func inputFor(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, frame *Frame, kinds Lookup) *Input {
 	return &Input{
 		Frame: frame, Piece: p, Clip: clip, Lane: lane, Pattern: PatternOf(p, clip.ID, lane),
-		Part: Part{ID: lane.ID, Name: lane.Name, kind: kinds(lane.Kind)},
+		Part: Part{ID: lane.ID, Name: lane.Name, kind: kinds(lane.Kind)}, kinds: kinds,
 	}
 }
 

@@ -68,8 +68,15 @@ type Part struct {
 	Bends    []Bend
 	Controls []Control
 	Marks    []Mark
+	Clock    *Clock // nil: the lane is clocked by its rate
 	kind     Kind
 	played   []Note // before notes were cut for lanes that share the channel; nil: none share it
+}
+
+// Clock is the slots of a lane that another lane's onsets clock.
+type Clock struct {
+	Slots   []Slot
+	Lengths []beat.Time
 }
 
 // Note is one sounding note.

@@ -34,6 +34,8 @@ type Tones struct {
 	// Legato joins a single tone to another single one as a line does: the old one runs on
 	// into the new.
 	Legato bool
+	// Lengths are those of the slots' steps; nil: all have the pattern's.
+	Lengths []beat.Time
 }
 
 // Walked is where a note of a walk comes from.
@@ -85,12 +87,14 @@ type chain struct {
 // strike makes the notes of all slots: struck, spread, repeated, nudged, and held by
 // ties.
 func strike(in *Input, v *Tones) []Note {
-	step := in.Pattern.Step
 	notes := make([]Note, 0, estimate(in, v))
 	var tied chain
 	turns := 0
 	for i := range in.Slots {
-		slot := &in.Slots[i]
+		slot, step := &in.Slots[i], in.Pattern.Step
+		if v.Lengths != nil {
+			step = v.Lengths[i]
+		}
 		if !slot.Sounds {
 			if tied.open && !slot.Tie {
 				tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
@@ -145,6 +149,9 @@ func (v *Tones) mark(notes []Note, slot int) {
 	}
 	for i := range notes {
 		t := &notes[i].trace
+		if v.Lengths != nil {
+			t.step = v.Lengths[slot]
+		}
 		t.walked = v.Walked(slot, int(t.repeat)-1, notes[i].Pitch)
 	}
 }

@@ -104,6 +104,7 @@ type Input struct {
 	Slots   []Slot                // only while Play runs
 	Part    Part                  // with what all kinds fill in alike
 	Played  func(id string) *Part // the part of a lane that this one needs
+	kinds   Lookup
 }
 
 // Clip renders a clip of a checked piece. The error is a *TooLongError, a
@@ -192,7 +193,7 @@ func reusable(before, now *Performance) func(lane int) *Part {
 	}
 	return func(lane int) *Part {
 		own := &now.Clip.Lanes[lane]
-		if _, leaning := own.Content.(piece.Leaning); leaning || Listens(own) && !now.Harmony.Same(before.Harmony) {
+		if leaning, ok := own.Content.(piece.Leaning); ok && len(leaning.Needs()) > 0 || Listens(own) && !now.Harmony.Same(before.Harmony) {
 			return nil
 		}
 		for i := range before.Lanes {
@@ -230,7 +231,7 @@ func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*I
 	for i := range clip.Lanes {
 		lane := &clip.Lanes[i]
 		inputs[i] = &Input{
-			Frame: frame, Piece: p, Clip: clip, Lane: lane,
+			Frame: frame, Piece: p, Clip: clip, Lane: lane, kinds: kinds,
 			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], kind: kinds(lane.Kind)},
 		}
 		if lane.Content.Slots() != nil {

@@ -29,10 +29,14 @@ type trace struct {
 	reaches         bool // the clip's end
 	dropped         bool // the next chord of a tie has it not
 	walked          Walked
+	step            beat.Time // the length of its step, where that is not the lane's
 }
 
 // grid is where the note's step stands, and where its repeat does before the nudge.
 func (t *trace) grid(step beat.Time) (grid, repeat beat.Time) {
+	if t.step != 0 {
+		step = t.step
+	}
 	repeat = t.onset - t.spread
 	if !t.joined {
 		repeat -= step.Percent(int(t.nudge))

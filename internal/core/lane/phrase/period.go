@@ -13,17 +13,14 @@ import (
 // the walk starts over with them, and otherwise as many of these as bring its place back.
 func (Kind) Period(in *render.Input) *big.Int {
 	p := of(in.Lane)
-	time := in.Pattern.Period()
-	if time.Sign() == 0 {
-		return time
-	}
 	walking := false
 	for _, i := range in.Pattern.Active {
 		walking = walking || p.Steps[i].On && walks(p.Steps[i].Play)
 	}
 	restarts := walking && in.Lane.Restart > 0
-	if restarts && p.Walk != "round" {
-		time = beat.Common(time, big.NewInt(int64(in.Lane.Restart)*int64(in.Piece.Bar())))
+	time, rounds := clock(in, p, restarts && p.Walk != "round")
+	if time.Sign() == 0 {
+		return time
 	}
 	theirs, changes := in.HarmonyPeriod()
 	begins := false
@@ -37,12 +34,43 @@ func (Kind) Period(in *render.Input) *big.Int {
 	if !walking || begins || restarts || p.Walk == "round" {
 		return time
 	}
-	moved := new(big.Int).Div(time, big.NewInt(int64(in.Pattern.RoundLength())))
+	moved := rounds(time)
 	moved.Mul(moved, big.NewInt(int64(roundMoves(in, p))))
 	length := lengths(in, p)
-	again := new(big.Int).Abs(moved)
-	again = new(big.Int).Div(length, new(big.Int).GCD(nil, nil, length, again))
+	again := new(big.Int).Div(length, new(big.Int).GCD(nil, nil, length, new(big.Int).Abs(moved)))
 	return again.Mul(again, time)
+}
+
+// clock is after how long the place in the pattern and its round numbers recur, by the
+// lane's rate or by another lane's onsets, and how many rounds a multiple of that has.
+// restarts tells that a restart counts even where it cuts no round, since the walk starts
+// over with it.
+func clock(in *render.Input, p *piece.Phrase, restarts bool) (time *big.Int, rounds func(time *big.Int) *big.Int) {
+	restart := big.NewInt(int64(in.Lane.Restart) * int64(in.Piece.Bar()))
+	own := in.Pattern.Period()
+	if p.Rhythm == nil {
+		if restarts && own.Sign() != 0 {
+			own = beat.Common(own, restart)
+		}
+		return own, func(time *big.Int) *big.Int {
+			return new(big.Int).Div(time, big.NewInt(int64(in.Pattern.RoundLength())))
+		}
+	}
+	period, moments := in.Clocking(p.Rhythm.Lane)
+	if own.Sign() == 0 || period.Sign() == 0 || moments == 0 {
+		return new(big.Int), nil
+	}
+	if in.Lane.Restart > 0 {
+		return beat.Common(period, restart), nil
+	}
+	each := big.NewInt(moments)
+	slots := new(big.Int).Div(own, big.NewInt(int64(in.Pattern.Step))) // until place and round numbers recur
+	times := new(big.Int).Div(slots, new(big.Int).GCD(nil, nil, slots, each))
+	return times.Mul(times, period), func(time *big.Int) *big.Int {
+		out := new(big.Int).Div(time, period)
+		out.Mul(out, each)
+		return out.Div(out, big.NewInt(int64(in.Pattern.RoundSlots())))
+	}
 }
 
 func rooted(p *piece.Phrase) bool {

@@ -229,9 +229,14 @@ func (w *walker) moved(p int, step *piece.PhraseStep, chord *render.Chord) int {
 // Play renders the lane.
 func (Kind) Play(in *render.Input) render.Part {
 	w := newWalker(in)
+	var lengths []beat.Time
+	if rhythm := w.phrase.Rhythm; rhythm != nil {
+		in.Slots, lengths = in.Pattern.OnMoments(in.Moments(rhythm.Lane), w.restart)
+		in.Part.Clock = &render.Clock{Slots: slices.Clone(in.Slots), Lengths: lengths}
+	}
 	sounding := make([][][]tone, len(in.Slots))
 	out := render.Tones{
-		Pitches: make([][]uint8, len(in.Slots)), Legato: true,
+		Pitches: make([][]uint8, len(in.Slots)), Legato: true, Lengths: lengths,
 		Walked: func(slot, repeat int, p uint8) render.Walked {
 			for _, t := range repeatOf(sounding[slot], repeat) {
 				if t.pitch == p {
@@ -295,6 +300,9 @@ func most(p *piece.Phrase) int {
 // Count is about how many events Play makes.
 func (Kind) Count(in *render.Input) int64 {
 	p := of(in.Lane)
+	if p.Rhythm != nil {
+		return countOn(in, p.Rhythm.Lane) * int64(most(p))
+	}
 	return render.CountPoly(in, func(s *render.Slot) int {
 		n := 1
 		if p.Pedal != nil {
@@ -310,8 +318,28 @@ func (Kind) Count(in *render.Input) int64 {
 	})
 }
 
+// countOn is about how many moments a lane gives.
+func countOn(in *render.Input, id string) (count int64) {
+	for i := range in.Clip.Lanes {
+		if l := &in.Clip.Lanes[i]; l.ID == id && l.Content.Slots() != nil {
+			render.PatternOf(in.Piece, in.Clip.ID, l).Each(in.Length, func(s render.Slot) bool {
+				if s.Sounds {
+					count += int64(s.Ratchet)
+				}
+				return true
+			})
+		}
+	}
+	return count
+}
+
 // Densest is the most events that one slot may make.
-func (Kind) Densest(in *render.Input) int64 { return render.DensestPoly(in, most(of(in.Lane))) }
+func (Kind) Densest(in *render.Input) int64 {
+	if of(in.Lane).Rhythm != nil {
+		return render.MaxEvents // its rate says nothing: it is to be counted
+	}
+	return render.DensestPoly(in, most(of(in.Lane)))
+}
 
 // Walks tells whether the lane walks the harmony's tones.
 func (Kind) Walks(lane *piece.Lane) bool { return of(lane).Source == "harmony" }

@@ -181,6 +181,70 @@ func TestPeriods(t *testing.T) {
 	assert.Equal(t, "42 42", sixteenths(`{"id":"x","kind":"phrase","walk":"never",`+steps(7, 7)+`},`+chords), "and without starting over, three tones")
 }
 
+const beats = `{"id":"k","kind":"pulse","rate":"1/4","mute":true,"steps":[{"on":true},{"on":true,"ratchet":2},{},{"on":true,"gate":50,"nudge":10}]},`
+
+func TestARhythmFromAnotherLane(t *testing.T) {
+	lengths := func(fields, steps string) string {
+		p := perform(t, beats+`{"id":"p","kind":"phrase","rate":"4bar","octave":3,"rhythm":{"lane":"k"},`+fields+`"steps":[`+steps+`]},`+chords, 1)
+		var out []string
+		for i := range p.Lanes[0].Notes {
+			at, length := p.Span(&p.Lanes[0].Notes[i], 960)
+			out = append(out, fmt.Sprint(at, " ", p.Name(&p.Lanes[0].Notes[i]), " ", length))
+		}
+		return strings.Join(out, ", ")
+	}
+	assert.Equal(t, "0 C3 720, 960 E3 360, 1440 G3 360, 2880 C3 480", lengths("", n), "each moment takes the next step, ratchets count, and nudges are the other lane's own")
+	assert.Equal(t, "0 C3 720, 1440 E3 360", lengths("", n+",{}"), "a rest passes the moment by")
+	assert.Equal(t, "0 C3 360, 960 E3 360, 1440 G3 180, 2880 C3 480", lengths("", on+`"gate":50},`+n), "the gate is of the other's note")
+	assert.Equal(t, "0 C3 180, 360 C3 180, 960 E3 360, 1440 G3 90, 1620 G3 90, 2880 C3 480", lengths("", on+`"ratchet":2,"gate":50},`+n), "so is a ratchet")
+	assert.Equal(t, "0 C3 1320", lengths("", on+`"tie":true},`+on+`"play":"again"},{},{}`), "a tie runs on to the end of the second")
+
+	p := perform(t, beats+`{"id":"p","kind":"phrase","rhythm":{"lane":"k"},"steps":[{"on":true,"nudge":-25},{"on":true}]},`+chords, 1)
+	grid := p.Grid(&p.Lanes[0], &p.Lanes[0].Notes[1])
+	assert.EqualValues(t, 960, grid.Export(960))
+}
+
+func TestPeriodsOfATakenRhythm(t *testing.T) {
+	bars := func(fields, steps string) string {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[` + beats + `{"id":"p","kind":"phrase","source":"own","tones":[{"degree":1},{"degree":3},{"degree":5}],"rhythm":{"lane":"k"},` + fields + `"steps":[` + steps + `]}]}]}`))
+		require.NoError(t, err)
+		return lane.Cycle(p, &p.Clips[0]).Bars()
+	}
+	assert.Equal(t, "3", bars(`"walk":"round",`, n+","+n+",{}"), "four moments a bar under three steps")
+	assert.Equal(t, "3", bars(`"walk":"never",`, n), "three tones under four moments")
+	assert.Equal(t, "2", bars(`"walk":"never","restart":2,`, n))
+}
+
+func TestARhythmFromItselfOrInACircleIsRefused(t *testing.T) {
+	for lanes, message := range map[string]string{
+		`{"id":"p","kind":"phrase","rhythm":{"lane":"p"}}`:                                                  "clips[0].lanes[0].rhythm.lane: needs itself: p needs p",
+		`{"id":"p","kind":"phrase","rhythm":{"lane":"q"}},{"id":"q","kind":"phrase","rhythm":{"lane":"p"}}`: "needs itself",
+		`{"id":"p","kind":"phrase","rhythm":{"lane":"zz"}}`:                                                 `clips[0].lanes[0].rhythm.lane: no lane "zz" in the clip`,
+		`{"id":"p","kind":"phrase","rhythm":{}}`:                                                            "clips[0].lanes[0].rhythm.lane",
+	} {
+		_, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"lanes":[` + lanes + `]}]}`))
+		assert.ErrorContains(t, err, message, lanes)
+	}
+}
+
+// The gate that is not stated is the lane's own, whichever it is, and stays so.
+func TestGatesThatAreNotStated(t *testing.T) {
+	for _, doc := range []string{beats + `{"kind":"phrase","id":"p","rhythm":{"lane":"k"},"steps":[{},{"gate":75},{"gate":100}]}`, `{"kind":"phrase","id":"p","steps":[{},{"gate":75},{"gate":100}]}`} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"lanes":[` + doc + `]}]}`))
+		require.NoError(t, err)
+		again, err := piece.Read(piece.Write(p))
+		require.NoError(t, err)
+		assert.Equal(t, p, again)
+		lanes := p.Clips[0].Lanes
+		steps := lanes[len(lanes)-1].Content.(*piece.Phrase).Steps
+		want := 75
+		if len(lanes) == 2 {
+			want = 100
+		}
+		assert.Equal(t, []int{want, 75, 100}, []int{steps[0].Gate, steps[1].Gate, steps[2].Gate})
+	}
+}
+
 func TestWhatOfAPhraseIsRefused(t *testing.T) {
 	for fields, message := range map[string]string{
 		`"source":"own"`:           "clips[0].lanes[0].tones: 0 items with source own; allowed: 1..16",

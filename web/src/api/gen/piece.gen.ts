@@ -111,6 +111,7 @@ export interface Phrase extends Pitched {
   voices: number /* int */;
   repeats: string; // whether a ratchet walks on
   pedal: Pedal | null;
+  rhythm: Rhythm | null; // nil: its own rate
   steps: PhraseStep[];
 }
 /**
@@ -133,6 +134,12 @@ export interface Leap {
 export interface Pedal {
   tone: string;
   octave: number /* int */;
+}
+/**
+ * Rhythm is the lane whose onsets clock a pattern.
+ */
+export interface Rhythm {
+  lane: string;
 }
 /**
  * PhraseStep is one slot of a phrase.

@@ -827,6 +827,11 @@ export const facts = {
           "octave": {"title": "Octave", "doc": "By how many octaves it is moved.", "low": -4, "high": 4, "initial": -1}
         }
       },
+      "rhythm": {
+        "title": "Rhythm",
+        "doc": "Another lane, whose onsets take the pattern's steps; absent: its own rate does.",
+        "fields": {"lane": {"title": "Lane", "doc": "Its id, in the same clip."}}
+      },
       "channel": {
         "title": "Channel",
         "doc": "The MIDI channel, 1..16; 0 or absent: by position, leaving 10 out.",
@@ -912,14 +917,7 @@ export const facts = {
           },
           "octave": {"title": "Octave", "doc": "Octaves by which it is moved.", "low": -4, "high": 4, "initial": 0},
           "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
-          "gate": {
-            "title": "Gate",
-            "doc": "How long, in % of the step.",
-            "unit": "%",
-            "low": 1,
-            "high": 400,
-            "initial": 75
-          },
+          "gate": {"title": "Gate", "doc": "How long, in % of the step.", "unit": "%", "low": 1, "high": 400},
           "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
           "chance": {
             "title": "Chance",
@@ -1352,14 +1350,7 @@ export const facts = {
       },
       "octave": {"title": "Octave", "doc": "Octaves by which it is moved.", "low": -4, "high": 4, "initial": 0},
       "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
-      "gate": {
-        "title": "Gate",
-        "doc": "How long, in % of the step.",
-        "unit": "%",
-        "low": 1,
-        "high": 400,
-        "initial": 75
-      },
+      "gate": {"title": "Gate", "doc": "How long, in % of the step.", "unit": "%", "low": 1, "high": 400},
       "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
       "chance": {
         "title": "Chance",

@@ -133,6 +133,7 @@ export interface Lane {
   controls: Control[];
   range: number /* int */; // of the wheel, semitones
   chart: Chart | null;
+  clocked: boolean; // by another lane's onsets, not by its rate
   walk: WalkRungs[]; // what is walked from where on; empty where nothing is
   repeats: boolean[]; // which slots sound as their step did in the first round
 }

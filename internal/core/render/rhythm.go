@@ -1,0 +1,123 @@
+package render
+
+import (
+	"cmp"
+	"math/big"
+	"slices"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+)
+
+// Moment is a time at which a lane begins to sound, by its grid, and how long the longest
+// note lasts that begins then, before any cut.
+type Moment struct{ At, Length beat.Time }
+
+// Moments lists those of a lane that this one needs.
+func (in *Input) Moments(id string) []Moment {
+	part := in.Played(id)
+	step := in.Piece.StepLength(&in.Clip.Lanes[part.Lane])
+	out := make([]Moment, 0, len(part.Notes))
+	for i := range part.Notes {
+		t := &part.Notes[i].trace
+		_, at := t.grid(step)
+		end := t.end
+		if !t.held { // the nudge moved its end, too
+			end -= t.onset - t.spread - at
+		}
+		out = append(out, Moment{at, max(end-at, shortest)})
+	}
+	slices.SortStableFunc(out, func(a, b Moment) int {
+		return cmp.Or(cmp.Compare(a.At, b.At), cmp.Compare(b.Length, a.Length))
+	})
+	return slices.CompactFunc(out, func(a, b Moment) bool { return a.At == b.At })
+}
+
+// OnMoments walks the pattern by moments, not by its rate: each takes the next step. A
+// restart (0: never) begins the pattern again, and a round that it cuts counts as one.
+func (p *Pattern) OnMoments(moments []Moment, restart beat.Time) (slots []Slot, lengths []beat.Time) {
+	if len(p.Active) == 0 {
+		return nil, nil
+	}
+	direction := orders[p.lane.Direction]
+	order := direction.arrange(p.Active, p.draws, 0)
+	next, round, times := 0, int32(0), beat.Time(0)
+	turn := func() {
+		next, round = 0, round+1
+		if direction.drawn {
+			order = direction.arrange(p.Active, p.draws, round)
+		}
+	}
+	for _, m := range moments {
+		cut := Uncut
+		if restart != 0 {
+			if m.At/restart != times && next > 0 {
+				turn()
+			}
+			times = m.At / restart
+			if end := (times + 1) * restart; m.At+m.Length > end {
+				cut = end
+			}
+		}
+		if next == len(order) {
+			turn()
+		}
+		slot := p.resolve(m.At, order[next], round)
+		slot.Cut = cut
+		slots, lengths = append(slots, slot), append(lengths, m.Length)
+		next++
+	}
+	return slots, lengths
+}
+
+// Clocking is how another lane clocks a pattern: its period, and how many moments that
+// has. Chance does not count: all steps of it that may sound are taken to.
+func (in *Input) Clocking(id string) (period *big.Int, moments int64) {
+	other := in.beside(id, 1)
+	if other == nil {
+		return new(big.Int), 0
+	}
+	period = other.Part.kind.Period(other)
+	limit := in.Piece.Bar() * 2 * beat.MaxBars
+	length := limit
+	if period.IsInt64() && beat.Time(period.Int64()) < limit {
+		length = beat.Time(period.Int64())
+	}
+	if length == 0 {
+		return period, 0
+	}
+	// The second time round, once ties over the seam have settled.
+	listener := &Input{Frame: in.Frame, Piece: in.Piece, Clip: in.Clip, Played: func(id string) *Part { return in.beside(id, 2*length).play() }}
+	for _, m := range listener.Moments(id) {
+		if m.At >= length {
+			moments++
+		}
+	}
+	return period, moments
+}
+
+// beside is another lane of the clip up to a length, with every chance certain; nil: it is
+// not there.
+func (in *Input) beside(id string, length beat.Time) *Input {
+	i := slices.IndexFunc(in.Clip.Lanes, func(l piece.Lane) bool { return l.ID == id })
+	if i < 0 || in.Clip.Lanes[i].Content.Slots() == nil {
+		return nil
+	}
+	lane := in.Clip.Lanes[i].Clone()
+	for k := range lane.Content.Slots().Len() {
+		lane.Content.Slots().Cell(k).Chance = 100
+	}
+	frame := &Frame{Key: in.Piece.KeyOf(in.Clip), Bar: in.Piece.Bar(), Length: length, PPQ: DefaultPPQ, harmonic: in.harmonic}
+	frame.Harmony = in.ChordsUntil(length)
+	return &Input{
+		Frame: frame, Piece: in.Piece, Clip: in.Clip, Lane: &lane, Pattern: PatternOf(in.Piece, in.Clip.ID, &lane),
+		Part: Part{Lane: i, ID: id, kind: in.kinds(lane.Kind)}, kinds: in.kinds,
+		Played: func(other string) *Part { return in.beside(other, length).play() },
+	}
+}
+
+func (in *Input) play() *Part {
+	in.Slots = in.Pattern.Slots(in.Length)
+	part := in.Part.kind.Play(in)
+	return &part
+}
