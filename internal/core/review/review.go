@@ -21,7 +21,7 @@ type finder interface {
 }
 
 // rules are all rules, in the order of their findings. To add one, add it here.
-var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, kinds, clashes, bassOver, agreement, channel, meeting}
+var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, kinds, clashes, bassOver, agreement, channel, meeting, lateMeeting}
 
 // look is what the rules see.
 type look struct {

@@ -3,11 +3,13 @@
 package phrase
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -443,5 +445,21 @@ func (Kind) Rekey(lane *piece.Lane, from, to pitch.Key, keepDegrees bool) {
 
 // Findings reviews a phrase: whether there is anything to walk.
 func (Kind) Findings(p *render.Performance, _ *render.Part, lane *piece.Lane) []render.Finding {
-	return pitched.Harmless(&of(lane).Pitched, p, lane)
+	found := pitched.Harmless(&of(lane).Pitched, p, lane)
+	if of(lane).Source != "harmony" || p.Harmony != nil {
+		return found
+	}
+	nothing := render.Finding{Rule: "no-walk", Lane: lane.ID, Message: fmt.Sprintf("%s rests: there is no chord in the clip that it could walk.", lane.Name)}
+	on := op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}
+	own := *render.MendBy("Walk tones of its own", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"source":"own","tones":[{"degree":1},{"degree":3},{"degree":5}]}`)})
+	for i := range p.Piece.Clips {
+		clip := &p.Piece.Clips[i]
+		if there, _ := p.Piece.HarmonyOf(clip); there != nil && clip.ID != p.Clip.ID {
+			nothing.Mend = render.MendBy(fmt.Sprintf("Take the chords of %s", clip.Name), op.SetHarmony{OnClip: op.OnClip{Clip: p.Clip.ID}, Harmony: json.RawMessage(fmt.Sprintf(`{"clip":%q}`, clip.ID))})
+			nothing.More = []render.Mend{own}
+			return append(found, nothing)
+		}
+	}
+	nothing.Mend = &own
+	return append(found, nothing)
 }

@@ -347,3 +347,28 @@ export interface FillContour extends OnSteps {
 export interface FillPattern extends OnSteps {
   tones: string[];
 }
+
+//////////
+// source: phrases.go
+
+/**
+ * PrintPhrase writes a phrase out as line lanes that sound the same for so many bars, one
+ * for each note at a time, and mutes it.
+ */
+export interface PrintPhrase extends OnLane {
+  bars: number /* int */;
+}
+/**
+ * FillShare switches on the first so many of every few steps: two of three, three of four.
+ */
+export interface FillShare extends OnSteps {
+  take: number /* int */;
+  of: number /* int */;
+}
+/**
+ * FillPlays gives steps of a phrase a shape: "climb" on and back again, "stab" a chord on
+ * the first, "leap" an octave up on every fourth.
+ */
+export interface FillPlays extends OnSteps {
+  shape: string;
+}
