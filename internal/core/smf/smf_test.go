@@ -190,6 +190,20 @@ func choir() string {
 	return `{"format":"agrimony-piece","version":1,"groove":{"swing":58,"grid":"1/16"},"clips":[{"id":"choir","lanes":[` + strings.Join(lanes, ",") + `]}]}`
 }
 
+// walkers is the clip that the speed of phrases is stated for: 32 phrase lanes of 64 steps
+// with voices and spans over four chords.
+func walkers() string {
+	lanes := []string{`{"id":"c","kind":"chords","rate":"1bar","mute":true,"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5},{"degree":7}]},{"tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]}],"steps":[{"on":true},{"on":true,"chord":2}]}`}
+	for l := range 31 {
+		var steps []string
+		for s := range 64 {
+			steps = append(steps, fmt.Sprintf(`{"on":%t,"velocity":%d,"gate":%d,"offset":%d,"play":%q}`, (s+l)%5 != 4, 60+s, 50+s, s%3-1, []string{"next", "next", "back", "high"}[s%4]))
+		}
+		lanes = append(lanes, fmt.Sprintf(`{"id":"p%d","kind":"phrase","octave":%d,"span":%d,"voices":%d,"order":"up-down","walk":"never","channel":%d,"steps":[%s]}`, l, 2+l%4, 1+l%3, 1+l%3, 1+l%9, strings.Join(steps, ",")))
+	}
+	return `{"format":"agrimony-piece","version":1,"clips":[{"id":"walkers","lanes":[` + strings.Join(lanes, ",") + `]}]}`
+}
+
 // BenchmarkRenderAndEncode sets rendering and encoding against encoding alone of
 // the same events. The pair runs in turns, so that a machine that slows down slows
 // both, and the ratio is that of the medians.
@@ -197,7 +211,7 @@ func BenchmarkRenderAndEncode(b *testing.B) {
 	for _, load := range []struct {
 		name, doc string
 		bars      int
-	}{{"bars=16", heavy(), 16}, {"bars=64", heavy(), 64}, {"bars=256", heavy(), 256}, {"chords/bars=64", choir(), 64}} {
+	}{{"bars=16", heavy(), 16}, {"bars=64", heavy(), 64}, {"bars=256", heavy(), 256}, {"chords/bars=64", choir(), 64}, {"phrases/bars=64", walkers(), 64}} {
 		bars := load.bars
 		p, performance := performed(b, load.doc, render.Options{Bars: bars})
 		encode := func(performance *render.Performance) {

@@ -2,6 +2,7 @@ import * as Tone from "tone";
 import type { Lane } from "../api/gen/schema.gen";
 import { PPQ } from "../api/gen/view.gen";
 import { clipOf, useApp } from "../state/store";
+import { kindOf } from "../lanes/kinds";
 import { Backing } from "./backing";
 import { between } from "./events";
 import { make } from "./make";
@@ -108,7 +109,14 @@ export class Engine {
       own?.voice.dispose();
       const maker = make[name];
       if (!maker) throw new Error(`there is no voice ${name}`);
-      own = { name, voice: maker({ out: this.master, portamento: useApp.getState().words?.portamento ?? [] }) };
+      own = {
+        name,
+        voice: maker({
+          out: this.master,
+          many: kindOf(lane).many,
+          portamento: useApp.getState().words?.portamento ?? [],
+        }),
+      };
       this.voices.set(lane.id, own);
     }
     own.voice.set(lane.sound);

@@ -4,8 +4,8 @@ import type { Voice } from "./voices";
 
 /** What tells one polyphonic voice from another. Times are in seconds. */
 export interface Timbre {
-  /** The partials over the fundamental, as shares of it. */
-  partials: readonly number[];
+  /** The partials from the fundamental up, as shares of it, by the lane's wave. */
+  partials: (wave: string) => readonly number[];
   /** How far its two oscillators stand apart, in cents. */
   apart: number;
   attack: number;
@@ -18,7 +18,7 @@ export interface Timbre {
 
 /** Warm keys: struck, rounder the softer they are played. */
 export const warmKeys: Timbre = {
-  partials: [1, 0.42, 0.16, 0.1, 0.05, 0.03],
+  partials: () => [1, 0.42, 0.16, 0.1, 0.05, 0.03],
   apart: 5,
   attack: 0.005,
   decays: 3.2,
@@ -28,12 +28,23 @@ export const warmKeys: Timbre = {
 
 /** A pad: it swells and holds. */
 export const pad: Timbre = {
-  partials: [1, 0.6, 0.34, 0.3, 0.18, 0.14, 0.1, 0.07],
+  partials: () => [1, 0.6, 0.34, 0.3, 0.18, 0.14, 0.1, 0.07],
   apart: 13,
   attack: 0.16,
   decays: 0,
   holds: 1,
   release: 0.75,
+};
+
+/** A plucked synth for several notes at once: two oscillators apart, brighter the harder it
+ * is struck, with a release that lets it ring. */
+export const plucks: Timbre = {
+  partials: (wave) => Array.from({ length: 24 }, (_, i) => (wave === "pulse" && i % 2 ? 0 : 1 / (i + 1))),
+  apart: 12,
+  attack: 0.003,
+  decays: 1.1,
+  holds: 0.02,
+  release: 0.3,
 };
 
 /** The most notes that sound at once; the oldest gives way. */
@@ -56,7 +67,7 @@ interface Note {
  */
 export class Poly implements Voice {
   private readonly context = Tone.getContext().rawContext as unknown as AudioContext;
-  private readonly wave: PeriodicWave;
+  private wave: PeriodicWave | null = null;
   /** The wheel and the vibrato, in cents, for all notes. */
   private readonly wheel = this.context.createConstantSource();
   private readonly vibrato = this.context.createOscillator();
@@ -80,8 +91,6 @@ export class Poly implements Voice {
     out: Tone.InputNode,
     private readonly timbre: Timbre,
   ) {
-    const imag = new Float32Array([0, ...timbre.partials]);
-    this.wave = this.context.createPeriodicWave(new Float32Array(imag.length), imag);
     this.wheel.offset.value = 0;
     this.wheel.start();
     this.vibrato.frequency.value = 5.2;
@@ -96,14 +105,18 @@ export class Poly implements Voice {
     const key = JSON.stringify(sound);
     if (key === this.key) return;
     this.key = key;
+    if (sound.wave !== this.sound?.wave || !this.wave) {
+      const imag = new Float32Array([0, ...this.timbre.partials(sound.wave)]);
+      this.wave = this.context.createPeriodicWave(new Float32Array(imag.length), imag);
+    }
     this.sound = sound;
     this.echo.wet.rampTo((sound.delay / 100) * 0.5, 0.05);
     this.level.gain.rampTo((sound.level / 100) ** 1.6 * 0.42, 0.02);
   }
 
   strike(time: number, end: number, midi: number, velocity: number): void {
-    const { context, timbre, sound } = this;
-    if (!sound) return;
+    const { context, timbre, sound, wave } = this;
+    if (!sound || !wave) return;
     const held = this.notes.filter((n) => !n.let);
     for (const old of held) if (old.midi === midi) this.release(old, time);
     if (held.length >= MOST) this.release(held[0]!, time);
@@ -125,7 +138,7 @@ export class Poly implements Voice {
     if (timbre.decays) amp.gain.setTargetAtTime(loud * timbre.holds, time + timbre.attack, decay);
     const oscillators = [-1, 1].map((side) => {
       const oscillator = context.createOscillator();
-      oscillator.setPeriodicWave(this.wave);
+      oscillator.setPeriodicWave(wave);
       oscillator.frequency.value = hertz;
       oscillator.detune.value = (side * timbre.apart) / 2;
       this.wheel.connect(oscillator.detune);

@@ -18,6 +18,8 @@ export interface Voice {
 /** What a voice is made with. */
 export interface Setting {
   out: InputNode;
+  /** Whether the lane sounds several notes at once. */
+  many: boolean;
   /** How long a value of controller 5 lets a portamento last, in seconds. */
   portamento: readonly number[];
 }

@@ -38,6 +38,8 @@ export interface LaneKind<L extends Lane = Lane> {
   live: boolean;
   /** Where everything stands in a band. */
   band: (lane: L, view: LaneView, room: Room) => Band;
+  /** Whether it may sound several notes at once. */
+  many: boolean;
   /** How many rails stand under its open band. */
   rails: number;
   /** What stands above an open band, across the sheet, and its height in pixels. */

@@ -56,6 +56,22 @@ export function FillMenu({ lane, view, className }: LaneProps & { className?: st
             Spread
           </Button>
         </div>
+        <div className={css.row}>
+          {[
+            [1, 2],
+            [2, 3],
+            [3, 4],
+          ].map(([take, of]) => (
+            <Button
+              key={of}
+              size="compact-xs"
+              variant="default"
+              onClick={() => onChosen((on) => ({ op: "fill.share", ...on, take: take!, of: of! }))}
+            >
+              {take} of {of}
+            </Button>
+          ))}
+        </div>
         {source && (
           <div className={css.row}>
             <span>From</span>

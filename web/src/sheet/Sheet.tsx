@@ -161,6 +161,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
             ? ""
             : ` – the first ${Math.round(all)} of ${view.bars} bars are shown and played; the file holds as many as you ask for`}
         </span>
+        <Sooner findings={view.findings} />
         <HarmonyChooser clip={clip} />
       </div>
       <div className={css.lanes} ref={lanesBox}>
@@ -201,6 +202,21 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
         <Speech />
       </div>
     </div>
+  );
+}
+
+/** What would bring lanes together sooner that meet late. */
+function Sooner({ findings }: { findings: ClipView["findings"] }) {
+  const late = findings.find((f) => f.rule === "late");
+  if (!late?.mend) return null;
+  return (
+    <span className={css.sooner}>
+      {[late.mend, ...(late.more ?? [])].slice(0, 2).map((mend) => (
+        <button key={mend.label} title={late.message} onClick={() => void useApp.getState().edit(mend.ops)}>
+          {mend.label}
+        </button>
+      ))}
+    </span>
   );
 }
 

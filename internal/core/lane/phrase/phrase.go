@@ -38,6 +38,7 @@ type walker struct {
 	draw    func(step, round int32, turn int) uint64
 
 	ladders map[*render.Chord]*Ladder // nil ladders: there is nothing to walk
+	known   map[spot]*struck
 	chord   func(at beat.Time) *render.Chord
 	begun   int // chords that began so far
 	place   int
@@ -46,10 +47,25 @@ type walker struct {
 	times   beat.Time // restarts so far
 }
 
+// spot is a step at a place of a walk that nothing is drawn for: what sounds there is
+// always the same.
+type spot struct {
+	ladder *Ladder
+	step   int32
+	place  int // in the order
+}
+
+// struck is what a slot sounds: its tones, by the repeats that differ, and the pitches of
+// the first.
+type struck struct {
+	tones   [][]tone
+	pitches []uint8
+}
+
 func newWalker(in *render.Input) *walker {
 	w := &walker{
 		lane: in.Lane, phrase: of(in.Lane), key: in.Key, harmony: in.Harmony, restart: beat.Time(in.Lane.Restart) * in.Bar,
-		draw: in.Pattern.Draw, ladders: map[*render.Chord]*Ladder{}, chord: in.Harmony.Walk(), round: -1,
+		draw: in.Pattern.Draw, ladders: map[*render.Chord]*Ladder{}, known: map[spot]*struck{}, chord: in.Harmony.Walk(), round: -1,
 	}
 	if in.Harmony != nil {
 		w.octave = in.Harmony.Lane.Content.(*piece.Chords).Octave
@@ -115,7 +131,7 @@ func tonesOf(p *piece.Phrase, key pitch.Key, chord *render.Chord, octave int) (o
 
 // step walks through a slot and gives what sounds in each of its repeats; nothing where
 // it rests. What chance or rounds silence walks on all the same.
-func (w *walker) step(s *render.Slot) [][]tone {
+func (w *walker) step(s *render.Slot) *struck {
 	w.startOver(s)
 	step := &w.phrase.Steps[s.Step]
 	chord := w.chord(s.At)
@@ -127,15 +143,39 @@ func (w *walker) step(s *render.Slot) [][]tone {
 	if w.phrase.Repeats == "walk" {
 		times = int(s.Ratchet)
 	}
-	var out [][]tone
+	if times == 1 {
+		w.move(step.Play)
+		if !s.Sounds || ladder == nil {
+			return nil
+		}
+		if ladder.drawn != "" {
+			return strike(w.sound(s, step, ladder, chord, 0))
+		}
+		at := spot{ladder, s.Step, 0}
+		if walks(step.Play) {
+			at.place = pitch.Mod(w.place, len(ladder.Order))
+		}
+		out := w.known[at]
+		if out == nil {
+			out = strike(w.sound(s, step, ladder, chord, 0))
+			w.known[at] = out
+		}
+		return out
+	}
+	var tones [][]tone
 	for k := range times {
 		w.move(step.Play)
 		if s.Sounds && ladder != nil {
-			out = append(out, w.sound(s, step, ladder, chord, k))
+			tones = append(tones, w.sound(s, step, ladder, chord, k))
 		}
 	}
-	return out
+	if tones == nil {
+		return nil
+	}
+	return strike(tones...)
 }
+
+func strike(tones ...[]tone) *struck { return &struck{tones, pitches(tones[0])} }
 
 // moves is by how much a step's play moves the walk.
 func moves(play string) int {
@@ -236,11 +276,11 @@ func (Kind) Play(in *render.Input) render.Part {
 		in.Slots, lengths = in.Pattern.OnMoments(in.Moments(rhythm.Lane), w.restart)
 		in.Part.Clock = &render.Clock{Slots: slices.Clone(in.Slots), Lengths: lengths}
 	}
-	sounding := make([][][]tone, len(in.Slots))
+	sounding := make([]*struck, len(in.Slots))
 	out := render.Tones{
 		Pitches: make([][]uint8, len(in.Slots)), Legato: true, Lengths: lengths,
 		Walked: func(slot, repeat int, p uint8) render.Walked {
-			for _, t := range repeatOf(sounding[slot], repeat) {
+			for _, t := range sounding[slot].repeat(repeat) {
 				if t.pitch == p {
 					return t.Walked
 				}
@@ -249,18 +289,18 @@ func (Kind) Play(in *render.Input) render.Part {
 		},
 	}
 	if w.phrase.Repeats == "walk" {
-		out.Repeat = func(slot, repeat int) []uint8 { return pitches(repeatOf(sounding[slot], repeat)) }
+		out.Repeat = func(slot, repeat int) []uint8 { return pitches(sounding[slot].repeat(repeat)) }
 	}
 	folded := map[int32]int{}
 	for i := range in.Slots {
 		s := &in.Slots[i]
 		sounding[i] = w.step(s)
-		if len(sounding[i]) == 0 {
+		if sounding[i] == nil {
 			s.Sounds = false
 			continue
 		}
-		out.Pitches[i] = pitches(sounding[i][0])
-		for _, repeat := range sounding[i] {
+		out.Pitches[i] = sounding[i].pitches
+		for _, repeat := range sounding[i].tones {
 			for _, t := range repeat {
 				if int(t.pitch) != t.folded {
 					folded[s.Step] = t.folded
@@ -277,7 +317,8 @@ func (Kind) Play(in *render.Input) render.Part {
 	return part
 }
 
-func repeatOf(all [][]tone, k int) []tone { return all[min(k, len(all)-1)] }
+// repeat is what sounds in a repeat, from 0.
+func (s *struck) repeat(k int) []tone { return s.tones[min(k, len(s.tones)-1)] }
 
 func pitches(tones []tone) []uint8 {
 	out := make([]uint8, len(tones))

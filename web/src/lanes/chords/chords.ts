@@ -21,6 +21,7 @@ export const chords: LaneKind<ChordsLane> = {
   block: false,
   live: false,
   band: bandOf,
+  many: true,
   rails: rails.length,
   Top: Line,
   top: LINE_HEIGHT,

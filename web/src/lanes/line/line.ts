@@ -23,6 +23,7 @@ export const line: LaneKind<LineLane> = {
   block: false,
   live: false,
   band: bandOf,
+  many: false,
   rails: rails.length,
   Top: null,
   top: 0,

@@ -3,6 +3,7 @@ import { Choice } from "../../controls/Choice";
 import { ChoiceField, NumberField } from "../../controls/Field";
 import { NumberBox } from "../../controls/NumberBox";
 import { setLane } from "../../state/actions";
+import { clipOf, placesOf, useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { PitchedFields } from "../steps/PitchedFields";
 import sheet from "../../sheet/Sheet.module.css";
@@ -17,6 +18,7 @@ export function Header({ lane }: LaneProps<PhraseLane>) {
   const id = (name: string) => `${name}-${lane.id}`;
   const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
   const own = lane.source === "own";
+  const others = useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && placesOf(l) > 0) ?? [];
   return (
     <>
       <span>Order</span>
@@ -119,6 +121,17 @@ export function Header({ lane }: LaneProps<PhraseLane>) {
           />
         )}
       </span>
+      <label htmlFor={id("rhythm")} title={fact.rhythm.doc}>
+        Rhythm
+      </label>
+      <Choice
+        id={id("rhythm")}
+        label={`Rhythm${of}`}
+        value={lane.rhythm?.lane ?? ""}
+        all={["", ...others.map((l) => l.id)]}
+        words={{ "": "its own rate", ...Object.fromEntries(others.map((l) => [l.id, `of ${l.name}`])) }}
+        onChange={(other) => set({ rhythm: other ? { lane: other } : null })}
+      />
       <PitchedFields lane={lane} />
     </>
   );

@@ -22,5 +22,8 @@ const shape: LadderShape = {
 /** The least height of an open band. */
 export const LEAST = leastOf(shape);
 
-export const bandOf = (_: PhraseLane, view: LaneView, room: Room): Band =>
-  ladderBand(view, view.notes.length ? view.notes.map((n) => n.pitch) : view.pitches.flat(), room, shape);
+/** The rows in sight are those of the walk, and of what steps sound beside it. */
+export const bandOf = (_: PhraseLane, view: LaneView, room: Room): Band => {
+  const walked = view.walk.flatMap((w) => w.rungs);
+  return ladderBand(view, walked.length ? walked : view.pitches.flat(), room, shape);
+};

@@ -32,6 +32,7 @@ export function draw(pen: Pen, p: PhrasePicture): void {
       drawRungs(pen, p, axis);
       drawGrid(pen, p, axis);
       drawSlots(pen, p, axis);
+      if (p.view.clocked) drawMoments(pen, p, axis);
       drawLink(pen, p, axis);
       drawPods(pen, p, axis);
       if (p.band.open) {
@@ -71,22 +72,34 @@ function drawRungs(pen: Pen, p: PhrasePicture, { x, from, to }: Axis): void {
   }
 }
 
-/** A fine line through the notes in the order of the walk: the lowest, where several
+/** Faint stems where the lane begins to sound whose rhythm is taken. */
+function drawMoments(pen: Pen, p: PhrasePicture, { x, from, to }: Axis): void {
+  const [first, last] = slotsBetween(p.view, from, to);
+  pen.fillStyle = token("rule-strong");
+  pen.globalAlpha = 0.6;
+  for (let k = first; k <= last; k++)
+    pen.fillRect(x(p.view.slotAt[k]!), p.band.ladderTop, 1.5, p.band.ladderBottom - p.band.ladderTop);
+  pen.globalAlpha = 1;
+}
+
+/** A fine line through the notes in the order of the walk: the highest, where several
  * sound together. */
 function drawLink(pen: Pen, p: PhrasePicture, { x, from, to }: Axis): void {
   pen.strokeStyle = token("ink-2");
   pen.lineWidth = 0.9;
-  let before: { at: number; pitch: number } | null = null;
+  const way: { at: number; pitch: number }[] = [];
   notesBetween(p.view, from - p.view.stepTicks * 8, to + p.view.stepTicks * 8, (note) => {
-    if (before && before.at === note.at) return;
-    if (before && !beyond(p.band, before.pitch) && !beyond(p.band, note.pitch)) {
-      pen.globalAlpha = weightOf(p, note.at) * 0.75;
-      pen.beginPath();
-      pen.moveTo(x(before.at), yOf(p.band, before.pitch));
-      pen.lineTo(x(note.at), yOf(p.band, note.pitch));
-      pen.stroke();
-    }
-    before = note;
+    if (way.at(-1)?.at === note.at) way.pop();
+    way.push(note);
+  });
+  way.forEach((note, i) => {
+    const before = way[i - 1];
+    if (!before || beyond(p.band, before.pitch) || beyond(p.band, note.pitch)) return;
+    pen.globalAlpha = weightOf(p, note.at) * 0.75;
+    pen.beginPath();
+    pen.moveTo(x(before.at), yOf(p.band, before.pitch));
+    pen.lineTo(x(note.at), yOf(p.band, note.pitch));
+    pen.stroke();
   });
   pen.globalAlpha = 1;
 }
@@ -98,10 +111,10 @@ function drawPlays(pen: Pen, p: PhrasePicture, { x, from, to }: Axis): void {
   const [first, last] = slotsBetween(view, from, to);
   const width = view.stepTicks * p.zoom;
   const names = new Map(view.ladder.map((r) => [r.pitch, r.name]));
-  const lowest = new Map<number, number>();
+  const sounding = new Map<number, number>();
   notesBetween(view, from, to, (note) => {
     const slot = lastAt(view.slotAt, (at) => at, note.at + view.stepTicks / 2);
-    if (view.slots[slot] === note.step && !lowest.has(slot)) lowest.set(slot, note.pitch);
+    if (view.slots[slot] === note.step) sounding.set(slot, note.pitch);
   });
   pen.fillStyle = token("paper");
   pen.globalAlpha = 0.82;
@@ -116,7 +129,7 @@ function drawPlays(pen: Pen, p: PhrasePicture, { x, from, to }: Axis): void {
     pen.strokeStyle = pen.fillStyle = token("ink");
     pen.lineWidth = 1.3;
     signs[step.play]?.(pen, middle, 10);
-    const pitch = lowest.get(k);
+    const pitch = sounding.get(k);
     if (width < 24 || pitch === undefined) continue;
     const moved = step.offset ? ` ${step.offset > 0 ? "+" : "−"}${Math.abs(step.offset)}` : "";
     pen.font = `400 10px ${token("mono")}`;

@@ -24,6 +24,7 @@ export const phrase: LaneKind<PhraseLane> = {
   block: false,
   live: false,
   band: bandOf,
+  many: true,
   rails: rails.length,
   Top: null,
   top: 0,

@@ -22,6 +22,7 @@ export const pulse: LaneKind<PulseLane> = {
   block: true,
   live: true,
   band: bandOf,
+  many: false,
   rails: rails.length,
   Top: null,
   top: 0,
