@@ -58,6 +58,16 @@ func TestScreenshots(t *testing.T) {
 	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step 4,")`)
 	shoot("harmony")
 
+	p.press("Slipway")
+	p.until(`window.agrimony?.lanterns`)
+	p.press("Lanterns")
+	p.until(`document.querySelector("[aria-label^='Order of Lanterns']")`)
+	p.press("Show less time")
+	p.press("Show less time")
+	p.key("Home")
+	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step 1,")`)
+	shoot("phrases")
+
 	p.press("Weir")
 	p.until(`window.agrimony?.undertow`)
 	p.press("Sound of Undertow")

@@ -38,7 +38,9 @@ type walker struct {
 	draw    func(step, round int32, turn int) uint64
 
 	ladders map[*render.Chord]*Ladder // nil ladders: there is nothing to walk
-	known   map[spot]*struck
+	known   map[spot]tone
+	tones   []tone // memory that slots take theirs from
+	keys    []uint8
 	chord   func(at beat.Time) *render.Chord
 	begun   int // chords that began so far
 	place   int
@@ -47,25 +49,26 @@ type walker struct {
 	times   beat.Time // restarts so far
 }
 
-// spot is a step at a place of a walk that nothing is drawn for: what sounds there is
-// always the same.
+// spot is a pitch of a walk that a step moves.
 type spot struct {
 	ladder *Ladder
 	step   int32
-	place  int // in the order
+	from   int16
+	rung   int16
 }
 
-// struck is what a slot sounds: its tones, by the repeats that differ, and the pitches of
-// the first.
+// struck is what a slot sounds: its tones in the first repeat, those of the others where
+// they differ, and the pitches of the first.
 type struck struct {
-	tones   [][]tone
+	first   []tone
+	more    [][]tone
 	pitches []uint8
 }
 
 func newWalker(in *render.Input) *walker {
 	w := &walker{
 		lane: in.Lane, phrase: of(in.Lane), key: in.Key, harmony: in.Harmony, restart: beat.Time(in.Lane.Restart) * in.Bar,
-		draw: in.Pattern.Draw, ladders: map[*render.Chord]*Ladder{}, known: map[spot]*struck{}, chord: in.Harmony.Walk(), round: -1,
+		draw: in.Pattern.Draw, ladders: map[*render.Chord]*Ladder{}, known: map[spot]tone{}, chord: in.Harmony.Walk(), round: -1,
 	}
 	if in.Harmony != nil {
 		w.octave = in.Harmony.Lane.Content.(*piece.Chords).Octave
@@ -131,51 +134,41 @@ func tonesOf(p *piece.Phrase, key pitch.Key, chord *render.Chord, octave int) (o
 
 // step walks through a slot and gives what sounds in each of its repeats; nothing where
 // it rests. What chance or rounds silence walks on all the same.
-func (w *walker) step(s *render.Slot) *struck {
+func (w *walker) step(s *render.Slot) (out struck) {
 	w.startOver(s)
 	step := &w.phrase.Steps[s.Step]
 	chord := w.chord(s.At)
 	if !step.On {
-		return nil
+		return out
 	}
 	ladder := w.ladder(chord)
 	times := 1
 	if w.phrase.Repeats == "walk" {
 		times = int(s.Ratchet)
 	}
-	if times == 1 {
-		w.move(step.Play)
-		if !s.Sounds || ladder == nil {
-			return nil
-		}
-		if ladder.drawn != "" {
-			return strike(w.sound(s, step, ladder, chord, 0))
-		}
-		at := spot{ladder, s.Step, 0}
-		if walks(step.Play) {
-			at.place = pitch.Mod(w.place, len(ladder.Order))
-		}
-		out := w.known[at]
-		if out == nil {
-			out = strike(w.sound(s, step, ladder, chord, 0))
-			w.known[at] = out
-		}
-		return out
-	}
-	var tones [][]tone
 	for k := range times {
 		w.move(step.Play)
-		if s.Sounds && ladder != nil {
-			tones = append(tones, w.sound(s, step, ladder, chord, k))
+		if !s.Sounds || ladder == nil {
+			continue
 		}
+		tones := w.sound(s, step, ladder, chord, k)
+		if k > 0 {
+			out.more = append(out.more, tones)
+			continue
+		}
+		out.first, out.pitches = tones, w.pitches(tones)
 	}
-	if tones == nil {
-		return nil
-	}
-	return strike(tones...)
+	return out
 }
 
-func strike(tones ...[]tone) *struck { return &struck{tones, pitches(tones[0])} }
+// pitches are the MIDI pitches of tones.
+func (w *walker) pitches(tones []tone) []uint8 {
+	start := len(w.keys)
+	for _, t := range tones {
+		w.keys = append(w.keys, t.pitch)
+	}
+	return w.keys[start:len(w.keys):len(w.keys)]
+}
 
 // moves is by how much a step's play moves the walk.
 func moves(play string) int {
@@ -206,14 +199,16 @@ func (w *walker) move(play string) {
 
 // sound is what a step sounds in one repeat, sorted and without doubles.
 func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord *render.Chord, repeat int) []tone {
-	var out []tone
-	add := func(p, from, rung int) {
-		t := tone{uint8(pitch.Fold(p)), p, render.Walked{Rung: int16(rung), From: int16(pitch.Fold(from))}}
-		if !slices.ContainsFunc(out, func(o tone) bool { return o.pitch == t.pitch }) {
-			out = append(out, t)
+	start := len(w.tones)
+	add := func(t tone) {
+		for i := start; i < len(w.tones); i++ {
+			if w.tones[i].pitch == t.pitch {
+				return
+			}
 		}
+		w.tones = append(w.tones, t)
 	}
-	put := func(rung, p int) { add(w.moved(p, step, chord), p, rung) }
+	put := func(rung, p int) { add(w.at(s.Step, step, l, chord, rung, p)) }
 	switch step.Play {
 	case "low":
 		put(0, l.Rungs[0])
@@ -237,14 +232,35 @@ func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord 
 		}
 	}
 	if pedal := w.phrase.Pedal; pedal != nil {
-		rung, p := 0, l.Rungs[0]
+		p := l.Rungs[0]
 		if pedal.Tone == "root" {
-			rung, p = l.RootRung()
+			_, p = l.RootRung()
 		}
-		_ = rung
-		add(p+12*pedal.Octave, p, -1)
+		add(toneOf(p+12*pedal.Octave, p, -1))
 	}
-	slices.SortFunc(out, func(a, b tone) int { return int(a.pitch) - int(b.pitch) })
+	out := w.tones[start:len(w.tones):len(w.tones)]
+	if len(out) > 1 {
+		slices.SortFunc(out, func(a, b tone) int { return int(a.pitch) - int(b.pitch) })
+	}
+	return out
+}
+
+// toneOf is a tone at a pitch that comes from another.
+func toneOf(p, from, rung int) tone {
+	return tone{uint8(pitch.Fold(p)), p, render.Walked{Rung: int16(rung), From: int16(pitch.Fold(from))}}
+}
+
+// at is a pitch of the walk as a step moves it.
+func (w *walker) at(index int32, step *piece.PhraseStep, l *Ladder, chord *render.Chord, rung, p int) tone {
+	if step.Offset == 0 {
+		return toneOf(p+12*step.Octave, p, rung)
+	}
+	at := spot{l, index, int16(p), int16(rung)}
+	out, ok := w.known[at]
+	if !ok {
+		out = toneOf(w.moved(p, step, chord), p, rung)
+		w.known[at] = out
+	}
 	return out
 }
 
@@ -276,7 +292,8 @@ func (Kind) Play(in *render.Input) render.Part {
 		in.Slots, lengths = in.Pattern.OnMoments(in.Moments(rhythm.Lane), w.restart)
 		in.Part.Clock = &render.Clock{Slots: slices.Clone(in.Slots), Lengths: lengths}
 	}
-	sounding := make([]*struck, len(in.Slots))
+	sounding := make([]struck, len(in.Slots))
+	w.tones, w.keys = make([]tone, 0, len(in.Slots)*w.phrase.Voices), make([]uint8, 0, len(in.Slots)*w.phrase.Voices)
 	out := render.Tones{
 		Pitches: make([][]uint8, len(in.Slots)), Legato: true, Lengths: lengths,
 		Walked: func(slot, repeat int, p uint8) render.Walked {
@@ -289,23 +306,27 @@ func (Kind) Play(in *render.Input) render.Part {
 		},
 	}
 	if w.phrase.Repeats == "walk" {
-		out.Repeat = func(slot, repeat int) []uint8 { return pitches(sounding[slot].repeat(repeat)) }
+		out.Repeat = func(slot, repeat int) []uint8 { return w.pitches(sounding[slot].repeat(repeat)) }
 	}
 	folded := map[int32]int{}
+	note := func(step int32, tones []tone) {
+		for _, t := range tones {
+			if int(t.pitch) != t.folded {
+				folded[step] = t.folded
+			}
+		}
+	}
 	for i := range in.Slots {
 		s := &in.Slots[i]
 		sounding[i] = w.step(s)
-		if sounding[i] == nil {
+		if len(sounding[i].first) == 0 {
 			s.Sounds = false
 			continue
 		}
 		out.Pitches[i] = sounding[i].pitches
-		for _, repeat := range sounding[i].tones {
-			for _, t := range repeat {
-				if int(t.pitch) != t.folded {
-					folded[s.Step] = t.folded
-				}
-			}
+		note(s.Step, sounding[i].first)
+		for _, tones := range sounding[i].more {
+			note(s.Step, tones)
 		}
 	}
 	part := render.Poly(in, out)
@@ -318,14 +339,11 @@ func (Kind) Play(in *render.Input) render.Part {
 }
 
 // repeat is what sounds in a repeat, from 0.
-func (s *struck) repeat(k int) []tone { return s.tones[min(k, len(s.tones)-1)] }
-
-func pitches(tones []tone) []uint8 {
-	out := make([]uint8, len(tones))
-	for i, t := range tones {
-		out[i] = t.pitch
+func (s *struck) repeat(k int) []tone {
+	if k == 0 || len(s.more) == 0 {
+		return s.first
 	}
-	return out
+	return s.more[min(k, len(s.more))-1]
 }
 
 // most is the most tones that a step of the lane may sound at once.
@@ -442,7 +460,7 @@ func reason(rule, from, to string) render.Reason {
 func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.Chord) []render.Sound {
 	p := of(lane)
 	out := make([]render.Sound, len(p.Steps))
-	w := &walker{lane: lane, phrase: p, key: key, ladders: map[*render.Chord]*Ladder{}, octave: 3, draw: func(int32, int32, int) uint64 { return 0 }}
+	w := &walker{lane: lane, phrase: p, key: key, ladders: map[*render.Chord]*Ladder{}, known: map[spot]tone{}, octave: 3, draw: func(int32, int32, int) uint64 { return 0 }}
 	var before *render.Chord
 	for _, i := range render.Active(lane) {
 		chord := over(int(i))

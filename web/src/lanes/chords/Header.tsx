@@ -1,10 +1,9 @@
-import { Button } from "@mantine/core";
 import { facts } from "../../controls/facts";
 import { ChoiceField, NumberField } from "../../controls/Field";
 import type { LaneProps } from "../kind";
 import { PitchedFields } from "../steps/PitchedFields";
 import { Move, Pair } from "../steps/Tools";
-import { addChords, invert, openOrClose, setVoicing, widen } from "./actions";
+import { invert, openOrClose, setVoicing, widen } from "./actions";
 import type { ChordsLane } from "./chords";
 
 const voicing = facts.lane.chords.voicing.fields;
@@ -53,11 +52,6 @@ export function Header({ lane }: LaneProps<ChordsLane>) {
   );
 }
 
-/** Chords are placed from the board and the chord line: a fill has nothing to add. */
-export function Fills(): null {
-  return null;
-}
-
 /** Shapes the chords that are selected. */
 export function Tools() {
   return (
@@ -68,13 +62,5 @@ export function Tools() {
       <Pair title="Invert" less="Invert downwards" more="Invert upwards" run={invert} />
       <button onClick={openOrClose}>Open / close</button>
     </>
-  );
-}
-
-export function Add({ disabled }: { disabled: boolean }) {
-  return (
-    <Button size="compact-sm" variant="default" disabled={disabled} onClick={() => void addChords()}>
-      Add chords
-    </Button>
   );
 }

@@ -5,9 +5,9 @@ import { addChords } from "./actions";
 import { bandOf, CLOSED, LEAST } from "./band";
 import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
-import { Add, Fills, Header, Tools } from "./Header";
+import { Add, Fills } from "./Add";
 import { keys } from "./keys";
-import { Board, Fields, Line, LINE_HEIGHT } from "./parts";
+import { Board, Fields, Header, Line, LINE_HEIGHT, Tools } from "./parts";
 import { rails } from "./rails";
 
 export type ChordsLane = Extract<Lane, { kind: "chords" }>;

@@ -4,7 +4,7 @@ import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { Move } from "../steps/Tools";
 import css from "../steps/steps.module.css";
-import { addPhrase, writeOut } from "./actions";
+import { writeOut } from "./actions";
 import type { PhraseLane } from "./phrase";
 
 const shapes = { climb: "Climb and fall back", stab: "Stab on one", leap: "Leap every fourth" };
@@ -44,13 +44,5 @@ export function Tools({ lane }: LaneProps<PhraseLane>) {
         Write out as notes
       </button>
     </>
-  );
-}
-
-export function Add({ disabled }: { disabled: boolean }) {
-  return (
-    <Button size="compact-sm" variant="default" disabled={disabled} onClick={() => void addPhrase()}>
-      Add a phrase
-    </Button>
   );
 }

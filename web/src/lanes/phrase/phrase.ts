@@ -1,18 +1,20 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import { later } from "../../controls/later";
 import { key } from "../../keys/key";
-import type { LaneKind } from "../kind";
+import type { LaneKind, LaneProps } from "../kind";
 import { addPhrase } from "./actions";
 import { bandOf, CLOSED, LEAST } from "./band";
 import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
-import { Add, Fills, Tools } from "./Tools";
+import { Add } from "./Add";
 import { keys } from "./keys";
 import { rails } from "./rails";
 
 export type PhraseLane = Extract<Lane, { kind: "phrase" }>;
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
+const Tools = later(() => import("./Tools").then((m) => m.Tools), 60);
+const Fills = later<LaneProps<PhraseLane>>(() => import("./Tools").then((m) => m.Fills), 50);
 const Header = later(() => import("./Header").then((m) => m.Header), 200);
 
 /** Phrases: arpeggiators, whose steps say what a walk through a chord does. */
