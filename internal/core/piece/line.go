@@ -30,13 +30,16 @@ var lineStep = &document.Shape[LineStep]{
 			document.Optional("glide", "Slides into the step's pitch.", glideShape, func(s *LineStep) **Glide { return &s.Glide }),
 			document.List("bend", 0, 16, "A bend over the sounding note, in rising order of at.", pointShape, document.None[Point], func(s *LineStep) *[]Point { return &s.Bend }),
 		}),
-	Check: func(at *document.At, s *LineStep) {
-		for i := 1; i < len(s.Bend); i++ {
-			if s.Bend[i].At < s.Bend[i-1].At {
-				at.Field("bend").Item(i).Field("at").Refuse("%d is below %d, the point before; allowed: rising order", s.Bend[i].At, s.Bend[i-1].At)
-			}
+	Check: func(at *document.At, s *LineStep) { checkBend(at, s.Bend) },
+}
+
+// checkBend refuses points out of order.
+func checkBend(at *document.At, points []Point) {
+	for i := 1; i < len(points); i++ {
+		if points[i].At < points[i-1].At {
+			at.Field("bend").Item(i).Field("at").Refuse("%d is below %d, the point before; allowed: rising order", points[i].At, points[i-1].At)
 		}
-	},
+	}
 }
 
 var lineKind = Define("line", "One note at a time, with a pitch for each step.", "bass",

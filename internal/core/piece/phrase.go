@@ -36,6 +36,7 @@ type Phrase struct {
 	Voices  int           `json:"voices"`
 	Repeats string        `json:"repeats"` // whether a ratchet walks on
 	Pedal   *Pedal        `json:"pedal" tstype:"Pedal | null,required"`
+	Glide   GlideMode     `json:"glide"`
 	Rhythm  *Rhythm       `json:"rhythm" tstype:"Rhythm | null,required"` // nil: its own rate
 	Steps   []PhraseStep  `json:"steps"`
 }
@@ -81,10 +82,12 @@ const (
 // PhraseStep is one slot of a phrase.
 type PhraseStep struct {
 	Cell   `tstype:",extends"`
-	Play   string `json:"play"`
-	Offset int    `json:"offset"`
-	In     string `json:"in"` // what the offset is counted in
-	Octave int    `json:"octave"`
+	Play   string  `json:"play"`
+	Offset int     `json:"offset"`
+	In     string  `json:"in"` // what the offset is counted in
+	Octave int     `json:"octave"`
+	Glide  *Glide  `json:"glide" tstype:"Glide | null,required"`
+	Bend   []Point `json:"bend"`
 
 	plain bool // its gate is the one that it has where none is stated
 }
@@ -120,7 +123,10 @@ var phraseStep = &document.Shape[PhraseStep]{
 			document.Whole("offset", -24, 24, 0, "By how much what it plays is moved.", func(s *PhraseStep) *int { return &s.Offset }),
 			document.Choice("in", Units, "scale", "What the offset is counted in.", func(s *PhraseStep) *string { return &s.In }),
 			document.Whole("octave", -4, 4, 0, "Octaves by which it is moved.", func(s *PhraseStep) *int { return &s.Octave }),
+			document.Optional("glide", "Slides into what it plays, where that is one tone.", glideShape, func(s *PhraseStep) **Glide { return &s.Glide }),
+			document.List("bend", 0, 16, "A bend over its one tone, in rising order of at.", pointShape, document.None[Point], func(s *PhraseStep) *[]Point { return &s.Bend }),
 		})),
+	Check: func(at *document.At, s *PhraseStep) { checkBend(at, s.Bend) },
 }
 
 // gateByLane lets the gate be left out where it is the lane's own.
@@ -160,7 +166,7 @@ var phraseKind = Define("phrase", "An arpeggiator that walks the tones of a chor
 			},
 			func() document.Object {
 				return document.Pairs("default", "up", "anyOf", []any{
-					document.Pairs("enum", Orders),
+					document.Pairs("type", "string", "enum", Orders),
 					document.Pairs("type", "array", "minItems", 1, "maxItems", MaxOrder, "items", document.Pairs("type", "integer", "minimum", 1, "maximum", MaxOrder)),
 				})
 			}),
@@ -170,6 +176,7 @@ var phraseKind = Define("phrase", "An arpeggiator that walks the tones of a chor
 		document.Whole("voices", 1, 4, 1, "How many places of the order sound together.", func(p *Phrase) *int { return &p.Voices }),
 		document.Choice("repeats", Repeats, "tone", "Whether a ratchet repeats its tone or walks on.", func(p *Phrase) *string { return &p.Repeats }),
 		document.Optional("pedal", "A tone that sounds with every step; absent: none.", pedalShape, func(p *Phrase) **Pedal { return &p.Pedal }),
+		document.Inner("glide", "How glides are written.", glideModeShape, func(p *Phrase) *GlideMode { return &p.Glide }),
 		document.Optional("rhythm", "Another lane, whose onsets take the pattern's steps; absent: its own rate does.", rhythmShape, func(p *Phrase) **Rhythm { return &p.Rhythm }))).
 	holding(func(func(string) bool, Content) {}, func(at *document.At, content Content) {
 		p := content.(*Phrase)

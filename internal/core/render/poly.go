@@ -36,7 +36,12 @@ type Tones struct {
 	Legato bool
 	// Lengths are those of the slots' steps; nil: all have the pattern's.
 	Lengths []beat.Time
+	// Voice is how single tones slide and bend; its Pitch is filled in.
+	Voice Voice
 }
+
+// slides tells whether some step slides or bends.
+func (v *Tones) slides() bool { return v.Voice.Glide != nil || v.Voice.Bend != nil }
 
 // Walked is where a note of a walk comes from.
 type Walked struct {
@@ -50,9 +55,20 @@ type Walked struct {
 func Poly(in *Input, v Tones) Part {
 	part := in.Part
 	part.Range = 1
-	notes := strike(in, &v)
+	notes, sliding := strike(in, &v)
+	var begin []start
+	if sliding != nil {
+		part.Range = max(v.Voice.Mode.Range, 1)
+		begin = sliding.starts(in, &v, notes, &part)
+	}
 	groove(notes, in.Swing)
 	part.Notes = cutKeys(notes, in.Frame)
+	if sliding != nil {
+		if v.Voice.Mode.Mode == "legato" && begin != nil {
+			part.Controls = portamento(part.Notes, begin, in.Piece.Tempo, in.Frame)
+		}
+		wheel(&part, &v.Voice, in.Slots, sliding.runs, sliding.slides, begin, in.Piece.Tempo, in.Frame)
+	}
 	return part
 }
 
@@ -86,7 +102,11 @@ type chain struct {
 
 // strike makes the notes of all slots: struck, spread, repeated, nudged, and held by
 // ties.
-func strike(in *Input, v *Tones) []Note {
+func strike(in *Input, v *Tones) ([]Note, *sliding) {
+	var single *sliding
+	if v.slides() {
+		single = newSliding(v, len(in.Slots))
+	}
 	notes := make([]Note, 0, estimate(in, v))
 	var tied chain
 	turns := 0
@@ -96,6 +116,9 @@ func strike(in *Input, v *Tones) []Note {
 			step = v.Lengths[i]
 		}
 		if !slot.Sounds {
+			if tied.open {
+				single.pass(i)
+			}
 			if tied.open && !slot.Tie {
 				tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
 			} else if tied.open {
@@ -104,9 +127,12 @@ func strike(in *Input, v *Tones) []Note {
 			continue
 		}
 		pitches := v.Pitches[i]
-		if tied.open {
+		if tied.open && single.goesOn(i, slot, tied.held, pitches, notes, step) {
+			tied.pass(notes, slot)
+		} else if tied.open {
 			before := len(notes)
 			notes = tied.change(notes, slot, pitches, v.Legato)
+			single.struck(notes[before:], i, pitches)
 			v.mark(notes[before:], i)
 		} else {
 			var spread Spread
@@ -120,6 +146,7 @@ func strike(in *Input, v *Tones) []Note {
 			before := len(notes)
 			notes = tied.begin(notes, slot, i, v, spread, step)
 			v.mark(notes[before:], i)
+			single.struck(notes[before:], i, pitches)
 		}
 		if tied.open && !slot.Tie {
 			tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
@@ -130,7 +157,7 @@ func strike(in *Input, v *Tones) []Note {
 			notes[k].End, notes[k].trace.end, notes[k].trace.reaches = in.Length, in.Length, true
 		}
 	}
-	return notes
+	return notes, single
 }
 
 func estimate(in *Input, v *Tones) (count int) {

@@ -131,7 +131,7 @@ func wheel(part *Part, v *Voice, slots []Slot, runs []run, slides []slide, start
 		}
 		w.slides = w.slidesOf(w.slides[:0], note, v, slots, runs, slides, starts)
 		var points []piece.Point
-		if v.Bend != nil {
+		if v.Bend != nil && !note.trace.many {
 			points = v.Bend(note.Step - 1)
 		}
 		w.envelope = envelopeOf(w.envelope[:0], note, points)

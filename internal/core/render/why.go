@@ -28,6 +28,7 @@ type trace struct {
 	legato          bool // it overlaps the next
 	reaches         bool // the clip's end
 	dropped         bool // the next chord of a tie has it not
+	many            bool // it sounds with others: the wheel leaves it alone
 	walked          Walked
 	step            beat.Time // the length of its step, where that is not the lane's
 }

@@ -305,6 +305,15 @@ func (Kind) Play(in *render.Input) render.Part {
 			return render.Walked{Rung: -1}
 		},
 	}
+	out.Voice.Mode = w.phrase.Glide
+	for i := range w.phrase.Steps {
+		if w.phrase.Steps[i].Glide != nil {
+			out.Voice.Glide = func(step int32) *piece.Glide { return w.phrase.Steps[step].Glide }
+		}
+		if len(w.phrase.Steps[i].Bend) > 0 {
+			out.Voice.Bend = func(step int32) []piece.Point { return w.phrase.Steps[step].Bend }
+		}
+	}
 	if w.phrase.Repeats == "walk" {
 		out.Repeat = func(slot, repeat int) []uint8 { return w.pitches(sounding[slot].repeat(repeat)) }
 	}

@@ -111,6 +111,7 @@ export interface Phrase extends Pitched {
   voices: number /* int */;
   repeats: string; // whether a ratchet walks on
   pedal: Pedal | null;
+  glide: GlideMode;
   rhythm: Rhythm | null; // nil: its own rate
   steps: PhraseStep[];
 }
@@ -149,6 +150,8 @@ export interface PhraseStep extends Cell {
   offset: number /* int */;
   in: string; // what the offset is counted in
   octave: number /* int */;
+  glide: Glide | null;
+  bend: Point[];
 }
 
 //////////

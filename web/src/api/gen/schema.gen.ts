@@ -827,6 +827,26 @@ export const facts = {
           "octave": {"title": "Octave", "doc": "By how many octaves it is moved.", "low": -4, "high": 4, "initial": -1}
         }
       },
+      "glide": {
+        "title": "Glide",
+        "doc": "How glides are written.",
+        "fields": {
+          "mode": {
+            "title": "Written",
+            "doc": "With the bend wheel, or as overlapping notes with portamento.",
+            "choices": ["bend", "legato"],
+            "initial": "bend"
+          },
+          "range": {
+            "title": "Range",
+            "doc": "The bend wheel's range in semitones.",
+            "unit": "semitones",
+            "low": 1,
+            "high": 24,
+            "initial": 12
+          }
+        }
+      },
       "rhythm": {
         "title": "Rhythm",
         "doc": "Another lane, whose onsets take the pattern's steps; absent: its own rate does.",
@@ -916,6 +936,65 @@ export const facts = {
             "initial": "scale"
           },
           "octave": {"title": "Octave", "doc": "Octaves by which it is moved.", "low": -4, "high": 4, "initial": 0},
+          "glide": {
+            "title": "Glide",
+            "doc": "Slides into what it plays, where that is one tone.",
+            "fields": {
+              "time": {
+                "title": "Time",
+                "doc": "How long it takes, in % of the step.",
+                "unit": "%",
+                "low": 0,
+                "high": 400,
+                "initial": 50
+              },
+              "curve": {
+                "title": "Curve",
+                "doc": "0 linear, above starts slowly, below starts fast.",
+                "low": -100,
+                "high": 100,
+                "initial": 0
+              },
+              "from": {
+                "title": "From",
+                "doc": "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.",
+                "unit": "semitones",
+                "low": -24,
+                "high": 24
+              }
+            }
+          },
+          "bend": {
+            "title": "Bend",
+            "doc": "A bend over its one tone, in rising order of at.",
+            "low": 0,
+            "high": 16,
+            "fields": {
+              "at": {
+                "title": "At",
+                "doc": "Where, in % of the note's length.",
+                "unit": "%",
+                "low": 0,
+                "high": 100,
+                "initial": 0
+              },
+              "by": {
+                "title": "By",
+                "doc": "How far, in semitones.",
+                "unit": "semitones",
+                "low": -24,
+                "high": 24,
+                "initial": 0
+              },
+              "curve": {
+                "title": "Curve",
+                "doc": "The curve of the way to this point.",
+                "low": -100,
+                "high": 100,
+                "initial": 0
+              }
+            }
+          },
           "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
           "gate": {"title": "Gate", "doc": "How long, in % of the step.", "unit": "%", "low": 1, "high": 400},
           "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},
@@ -1349,6 +1428,65 @@ export const facts = {
         "initial": "scale"
       },
       "octave": {"title": "Octave", "doc": "Octaves by which it is moved.", "low": -4, "high": 4, "initial": 0},
+      "glide": {
+        "title": "Glide",
+        "doc": "Slides into what it plays, where that is one tone.",
+        "fields": {
+          "time": {
+            "title": "Time",
+            "doc": "How long it takes, in % of the step.",
+            "unit": "%",
+            "low": 0,
+            "high": 400,
+            "initial": 50
+          },
+          "curve": {
+            "title": "Curve",
+            "doc": "0 linear, above starts slowly, below starts fast.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.",
+            "unit": "semitones",
+            "low": -24,
+            "high": 24
+          }
+        }
+      },
+      "bend": {
+        "title": "Bend",
+        "doc": "A bend over its one tone, in rising order of at.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "at": {
+            "title": "At",
+            "doc": "Where, in % of the note's length.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          },
+          "by": {
+            "title": "By",
+            "doc": "How far, in semitones.",
+            "unit": "semitones",
+            "low": -24,
+            "high": 24,
+            "initial": 0
+          },
+          "curve": {
+            "title": "Curve",
+            "doc": "The curve of the way to this point.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          }
+        }
+      },
       "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
       "gate": {"title": "Gate", "doc": "How long, in % of the step.", "unit": "%", "low": 1, "high": 400},
       "tie": {"title": "Tie", "doc": "Joins the step to the next one.", "initial": false},

@@ -1,17 +1,15 @@
 import type { LineStep } from "../../api/gen/piece.gen";
-import { Choice } from "../../controls/Choice";
 import { facts } from "../../controls/facts";
 import { NumberField } from "../../controls/Field";
-import { NumberBox } from "../../controls/NumberBox";
-import { setEach, setLane, toggle } from "../../state/actions";
+import { setEach } from "../../state/actions";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { CellFields, common, StepHead, Switch } from "../steps/Fields";
+import { GlideSwitch, Sliding } from "../steps/Sliding";
 import css from "../steps/steps.module.css";
 import type { LineLane } from "./line";
 
 const fact = facts.step.line;
-const laneFact = facts.lane.line.glide.fields;
 
 /** Exact numbers for one step of a line or many. */
 export function Fields({ lane, view, selection }: LaneProps<LineLane> & { selection: number[] }) {
@@ -19,19 +17,13 @@ export function Fields({ lane, view, selection }: LaneProps<LineLane> & { select
   const steps = selection.map((n) => lane.steps[n]).filter((s): s is LineStep => s !== undefined);
   const [first] = steps;
   if (!first) return null;
-  const hasGlide = steps.every((s) => s.glide !== null);
   return (
     <>
       <StepHead selection={selection} name={first.on ? (view.names[selection[0]!] ?? "") : "rest"} />
       <div className={css.switches} role="group" aria-label="Switches">
         <Switch name="On" field="on" steps={steps} />
         <Switch name="Tie" field="tie" steps={steps} />
-        <button
-          aria-pressed={hasGlide}
-          onClick={() => toggle<LineStep>((s) => s.glide !== null, { glide: { time: 50 } }, { glide: null })}
-        >
-          Glide
-        </button>
+        <GlideSwitch steps={steps} />
         <Switch name="Skip" field="skip" steps={steps} />
       </div>
       <div className={css.grid}>
@@ -39,13 +31,7 @@ export function Fields({ lane, view, selection }: LaneProps<LineLane> & { select
         <PlaceField field="octave" steps={steps} />
         <PlaceField field="alter" steps={steps} />
         <CellFields steps={steps} kind="line" />
-        {hasGlide && <GlideFields lane={lane} steps={steps} />}
-        {steps.length === 1 && (
-          <>
-            <span>Bend</span>
-            <Bends step={first} />
-          </>
-        )}
+        <Sliding lane={lane} steps={steps} />
       </div>
     </>
   );
@@ -70,116 +56,5 @@ function PlaceField({
       high={high}
       onChange={(v) => setEach(field, () => v)}
     />
-  );
-}
-
-function GlideFields({ lane, steps }: { lane: LineLane; steps: LineStep[] }) {
-  const glide = fact.glide.fields;
-  const time = common(steps, (s) => s.glide?.time ?? 0);
-  const curve = common(steps, (s) => s.glide?.curve ?? 0);
-  const from = common(steps, (s) => s.glide?.from ?? null);
-  const set = (part: Record<string, number | null>) => setEach<LineStep>("glide", (s) => ({ ...s.glide, ...part }));
-  return (
-    <>
-      <label htmlFor="f-glide">Glide %</label>
-      <NumberBox
-        id="f-glide"
-        label="Glide time"
-        value={time.value}
-        mixed={time.mixed}
-        low={glide.time.low}
-        high={glide.time.high}
-        onChange={(v) => set({ time: v })}
-      />
-      <label htmlFor="f-curve">{glide.curve.title}</label>
-      <NumberBox
-        id="f-curve"
-        label="Glide curve"
-        value={curve.value}
-        mixed={curve.mixed}
-        low={glide.curve.low}
-        high={glide.curve.high}
-        onChange={(v) => set({ curve: v })}
-      />
-      <label htmlFor="f-from" title={glide.from.doc}>
-        {glide.from.title}
-      </label>
-      <NumberBox
-        id="f-from"
-        label="Glide from, in semitones"
-        value={from.value}
-        mixed={from.mixed}
-        low={glide.from.low}
-        high={glide.from.high}
-        onChange={(v) => set({ from: v })}
-      />
-      <span className={css.rest}>
-        {from.value !== null && <button onClick={() => set({ from: null })}>from the last note</button>}
-      </span>
-      <span>{laneFact.mode.title}</span>
-      <span className={css.wide} style={{ display: "flex", gap: 4 }}>
-        <Choice
-          label="Glides are written as"
-          value={lane.glide.mode}
-          all={laneFact.mode.choices}
-          onChange={(mode) => setLane(lane.id, { glide: { mode } })}
-        />
-        <NumberBox
-          label="Bend range in semitones"
-          value={lane.glide.range}
-          low={laneFact.range.low}
-          high={laneFact.range.high}
-          onChange={(range) => setLane(lane.id, { glide: { range } })}
-        />
-      </span>
-    </>
-  );
-}
-
-/** The points of a bend envelope. */
-function Bends({ step }: { step: LineStep }) {
-  const { at, by, curve } = fact.bend.fields;
-  const put = (next: (bend: LineStep["bend"]) => LineStep["bend"]) => setEach<LineStep>("bend", (s) => next(s.bend));
-  const change = (i: number, part: Partial<LineStep["bend"][number]>) =>
-    put((bend) => bend.map((p, k) => (k === i ? { ...p, ...part } : p)));
-  return (
-    <div className={css.bends}>
-      {step.bend.map((p, i) => (
-        <div key={i}>
-          <NumberBox
-            label={`Bend point ${i + 1} at percent`}
-            value={p.at}
-            low={step.bend[i - 1]?.at ?? at.low}
-            high={step.bend[i + 1]?.at ?? at.high}
-            onChange={(v) => change(i, { at: v })}
-          />
-          <NumberBox
-            label={`Bend point ${i + 1} by semitones`}
-            value={p.by}
-            low={by.low}
-            high={by.high}
-            onChange={(v) => change(i, { by: v })}
-          />
-          <NumberBox
-            label={`Bend point ${i + 1} curve`}
-            value={p.curve}
-            low={curve.low}
-            high={curve.high}
-            onChange={(v) => change(i, { curve: v })}
-          />
-          <button
-            aria-label={`Remove bend point ${i + 1}`}
-            onClick={() => put((bend) => bend.filter((_, k) => k !== i))}
-          >
-            ×
-          </button>
-        </div>
-      ))}
-      {step.bend.length < fact.bend.high && (
-        <button onClick={() => put((bend) => [...bend, { at: bend.length ? at.high : at.low, by: 0, curve: 0 }])}>
-          Add a point (at %, semitones, curve)
-        </button>
-      )}
-    </div>
   );
 }

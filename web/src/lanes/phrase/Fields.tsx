@@ -5,6 +5,7 @@ import { NumberField } from "../../controls/Field";
 import { setSelected } from "../../state/actions";
 import type { LaneProps } from "../kind";
 import { CellFields, common, StepHead, Switch } from "../steps/Fields";
+import { GlideSwitch, Sliding } from "../steps/Sliding";
 import css from "../steps/steps.module.css";
 import type { PhraseLane } from "./phrase";
 
@@ -33,6 +34,7 @@ export function Fields({ lane, view, selection }: LaneProps<PhraseLane> & { sele
       <div className={css.switches} role="group" aria-label="Switches">
         <Switch name="On" field="on" steps={steps} />
         <Switch name="Tie" field="tie" steps={steps} />
+        <GlideSwitch steps={steps} />
         <Switch name="Skip" field="skip" steps={steps} />
       </div>
       <div className={css.grid}>
@@ -56,6 +58,7 @@ export function Fields({ lane, view, selection }: LaneProps<PhraseLane> & { sele
           />
         </span>
         <CellFields steps={steps} kind="phrase" />
+        <Sliding lane={lane} steps={steps} />
       </div>
     </>
   );

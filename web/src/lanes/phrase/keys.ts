@@ -1,5 +1,6 @@
 import { alsoKey, key, type Key } from "../../keys/key";
-import { setSelected } from "../../state/actions";
+import type { PhraseStep } from "../../api/gen/piece.gen";
+import { setSelected, toggle } from "../../state/actions";
 import { move, withCursor } from "../steps/keys";
 
 /** What the digits let a step play. */
@@ -20,4 +21,7 @@ export const keys: Key[] = [
   alsoKey("Mod+ArrowDown", "Phrase", () => move("semitone", -1)),
   key("Alt+ArrowUp", "Alt ↑ ↓", "Phrase", "The step an octave up or down", () => move("octave", 1)),
   alsoKey("Alt+ArrowDown", "Phrase", () => move("octave", -1)),
+  key("g", "G", "Shape", "Glide into the step", () =>
+    withCursor(() => toggle<PhraseStep>((s) => s.glide !== null, { glide: { time: 50, curve: 0 } }, { glide: null })),
+  ),
 ];
