@@ -65,6 +65,7 @@ func New(config Config) http.Handler {
 	one.GET("/clips/:clip/line", s.readLine)
 	one.GET("/clips/:clip/board", s.board)
 	one.GET("/clips/:clip/orders", s.shapes)
+	one.GET("/clips/:clip/keyboard", s.keyboard)
 
 	r.NoRoute(pages(config.Files))
 	r.NoMethod(func(c *gin.Context) {

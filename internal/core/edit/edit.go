@@ -81,6 +81,7 @@ var rules = map[string]rule{
 	"chords.name":     on("name a chord", nameChord).checked(),
 	"chords.drop":     on("drop a chord", dropChord),
 	"chords.move":     on("move a chord", moveChord),
+	"notes.enter":     on("enter what was played", enterNotes).checked(),
 	"phrase.print":    on("write a phrase out as notes", printPhrase).checked(),
 	"fill.share":      on("fill the rhythm", fillShare),
 	"fill.plays":      on("shape a phrase", fillPlays),

@@ -28,7 +28,7 @@ var names = map[string]any{
 	"notes.put": PutNotes{}, "clip.harmony": SetHarmony{}, "bass.make": MakeBass{},
 	"chords.write": WriteChords{}, "chords.stack": PlaceStack{}, "chords.place": PlaceChord{}, "chords.take": TakeChord{},
 	"chords.tone": TurnTone{}, "chords.drag": DragTone{}, "chords.hold": HoldChord{}, "chords.moveTone": MoveTone{}, "chords.widen": WidenChords{}, "chords.open": OpenChords{},
-	"phrase.print": PrintPhrase{}, "fill.share": FillShare{}, "fill.plays": FillPlays{},
+	"phrase.print": PrintPhrase{}, "notes.enter": EnterNotes{}, "fill.share": FillShare{}, "fill.plays": FillPlays{},
 	"chords.invert": InvertChords{}, "chords.name": NameChord{}, "chords.drop": DropChord{}, "chords.move": MoveChord{},
 	"fill.every": FillEvery{}, "fill.even": FillEven{}, "fill.from": FillFrom{}, "fill.contour": FillContour{}, "fill.pattern": FillPattern{},
 }

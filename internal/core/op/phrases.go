@@ -20,3 +20,14 @@ type FillPlays struct {
 	OnSteps `tstype:",extends"`
 	Shape   string `json:"shape"`
 }
+
+// EnterNotes writes what was played into a step: MIDI pitches, none for a rest, mapped to
+// the key as the lane's lock says. With Tie the step holds the one before. Velocity is 1..127;
+// 0 keeps the step's own.
+type EnterNotes struct {
+	OnLane   `tstype:",extends"`
+	Step     int   `json:"step"`
+	Pitches  []int `json:"pitches"`
+	Tie      bool  `json:"tie,omitempty"`
+	Velocity int   `json:"velocity,omitempty"`
+}

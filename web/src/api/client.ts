@@ -1,3 +1,4 @@
+import type { Rung } from "./gen/pitch.gen";
 import type { KeyPreview } from "./gen/edit.gen";
 import type { SetKey } from "./gen/op.gen";
 import type { Op } from "./gen/schema.gen";
@@ -95,6 +96,7 @@ export const api = {
     call<Board>("GET", `${clip(id, clipId)}/board?lane=${encodeURIComponent(lane)}&step=${step}`),
   orders: (id: string, clipId: string, lane: string) =>
     call<Shape[]>("GET", `${clip(id, clipId)}/orders?lane=${encodeURIComponent(lane)}`),
+  keyboard: (id: string, clipId: string) => call<Rung[]>("GET", `${clip(id, clipId)}/keyboard`),
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,

@@ -62,6 +62,14 @@ export const useShapes = (piece: string, version: number, clip: string, lane: st
     placeholderData: keepPreviousData,
   });
 
+/** Every semitone by its name in a clip's key. */
+export const useSemitones = (piece: string, version: number, clip: string) =>
+  useQuery({
+    queryKey: ["keyboard", piece, version, clip],
+    queryFn: () => api.keyboard(piece, clip),
+    placeholderData: keepPreviousData,
+  });
+
 /** What a change of key would do. */
 export const useKeyPreview = (piece: string, version: number, op: SetKey) =>
   useQuery({

@@ -1,5 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { api } from "../api/client";
+import { later } from "../controls/later";
+import { useEnter } from "../enter/state";
 import { Index } from "../index/Index";
 import { onKey } from "../keys/keys";
 import { Margin } from "../margin/Margin";
@@ -11,12 +13,14 @@ import { TopBar } from "../transport/TopBar";
 import { Panels } from "./Panels";
 import css from "./App.module.css";
 
+const Keyboard = later(() => import("../enter/Keyboard").then((m) => m.Keyboard), 84);
 const Start = lazy(() => import("../start/Start").then((m) => ({ default: m.Start })));
 
 export function App() {
   const [ready, setReady] = useState(false);
   const [trouble, setTrouble] = useState("");
   const id = useApp((s) => s.id);
+  const entering = useEnter((s) => s.open);
   const title = useApp((s) => s.piece?.title);
 
   useEffect(() => {
@@ -68,6 +72,7 @@ export function App() {
         <Index />
         <main className={css.middle}>
           <Sheet />
+          {entering && <Keyboard />}
           <Result />
         </main>
         <Margin />

@@ -8,6 +8,9 @@ import { between } from "./events";
 import { make } from "./make";
 import type { Voice } from "./voices";
 
+/** The note of the click in the kit. */
+const CLICK = 33;
+
 /** How far ahead sound is scheduled, in seconds. What is further off is read
  * from whatever performance is newest by then. */
 const AHEAD = 0.15;
@@ -42,8 +45,13 @@ export class Engine {
   /** Notes scheduled since the page was opened. */
   scheduled = 0;
   private readonly voices = new Map<string, { name: string; voice: Voice }>();
+  /** What is played by hand while the lanes sound has voices of its own. */
+  private readonly hands = new Map<string, { name: string; voice: Voice }>();
   private readonly master = masterOf(Tone.getDestination());
   private readonly backing = new Backing(this.master);
+  /** Clicks that counted in since the page was opened. */
+  clicked = 0;
+  private readonly kit = make.kit!({ out: this.master, many: true, portamento: [] });
   private readonly turn = () => this.schedule();
   /** Position in ticks, never wrapped, at a moment of the audio clock. */
   private anchor = { tick: 0, time: 0, rate: 1 };
@@ -67,10 +75,12 @@ export class Engine {
     return this.anchor.time + (tick - this.anchor.tick) / this.anchor.rate;
   }
 
-  async play(): Promise<void> {
+  /** Plays from the clip's start, with countIn after a bar of clicks. */
+  async play(countIn = false): Promise<void> {
     await Tone.start();
-    this.anchor = { tick: 0, time: this.now + 0.06, rate: this.rate };
-    this.done = 0;
+    const start = countIn ? -(useApp.getState().view?.barTicks ?? 0) : 0;
+    this.anchor = { tick: start, time: this.now + 0.06, rate: this.rate };
+    this.done = start;
     this.playing = true;
     Tone.getContext().on("tick", this.turn);
     this.schedule();
@@ -96,15 +106,15 @@ export class Engine {
   }
 
   audition(lane: Lane, pitches: readonly number[]): void {
-    const voice = this.voiceOf(lane);
+    const voice = this.voiceOf(lane, this.playing ? this.hands : this.voices);
     const long = pitches.length > 1 ? 0.8 : 0.28;
     for (const pitch of pitches) voice.strike(this.now + 0.01, this.now + long, pitch, 96);
     voice.settle(this.now + 1);
   }
 
-  private voiceOf(lane: Lane): Voice {
+  private voiceOf(lane: Lane, among = this.voices): Voice {
     const name = lane.sound.voice;
-    let own = this.voices.get(lane.id);
+    let own = among.get(lane.id);
     if (own?.name !== name) {
       own?.voice.dispose();
       const maker = make[name];
@@ -117,7 +127,7 @@ export class Engine {
           portamento: useApp.getState().words?.portamento ?? [],
         }),
       };
-      this.voices.set(lane.id, own);
+      among.set(lane.id, own);
     }
     own.voice.set(lane.sound);
     return own.voice;
@@ -134,7 +144,8 @@ export class Engine {
     const until = this.tickAt(this.now + AHEAD);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.tickAt(this.now - 0.05));
-    for (let start = from; start < until;) {
+    if (from < 0) this.clicks(from, Math.min(until, 0));
+    for (let start = Math.max(from, 0); start < until;) {
       const base = Math.floor(start / view.ticks) * view.ticks;
       const end = Math.min(until, base + view.ticks);
       this.stretch(base, start - base, end - base);
@@ -150,6 +161,15 @@ export class Engine {
         voice.dispose();
         this.voices.delete(id);
       } else if (!heard.has(id)) voice.silence(this.now);
+    }
+  }
+
+  /** Clicks on the beats before the clip begins. */
+  private clicks(low: number, high: number): void {
+    const beat = useApp.getState().view?.beatTicks ?? PPQ;
+    for (let tick = Math.ceil(low / beat) * beat; tick < high; tick += beat) {
+      this.kit.strike(this.timeAt(tick), this.timeAt(tick) + 0.05, CLICK, 90);
+      this.clicked++;
     }
   }
 

@@ -2,15 +2,20 @@ import * as Tone from "tone";
 import type { Sound } from "../api/gen/piece.gen";
 import type { Voice } from "./voices";
 
+/** How far the two oscillators of a pluck stand apart, in cents. */
+const APART = 11;
+
 /**
- * A monophonic voice that a lane is heard with: an oscillator, a resonant filter
- * with an envelope, drive and echo. It honours what a file holds: velocity,
+ * A monophonic voice that a lane is heard with: an oscillator, for a pluck two a little
+ * apart, a resonant filter with an envelope, drive and echo. It honours what a file holds: velocity,
  * overlap (no new attack), bends with their range, portamento (5, 65, 84) and
  * brightness (74).
  */
 export class Mono implements Voice {
-  private readonly saw = new Tone.Oscillator({ type: "sawtooth" });
-  private readonly pulse = new Tone.PulseOscillator({ width: 0.35 });
+  private readonly saws = [0, 1].map(() => new Tone.Oscillator({ type: "sawtooth" }));
+  private readonly pulses = [0, 1].map(() => new Tone.PulseOscillator({ width: 0.35 }));
+  /** Lets the second of each through. */
+  private readonly twin = { saw: new Tone.Gain(0), pulse: new Tone.Gain(0) };
   private readonly mixSaw = new Tone.Gain(1);
   private readonly mixPulse = new Tone.Gain(0);
   private readonly filter = new Tone.Filter({ type: "lowpass", rolloff: -24, frequency: 400 });
@@ -28,11 +33,16 @@ export class Mono implements Voice {
   private readonly level = new Tone.Gain(0.5);
   private key = "";
   private base = 300;
+  /** How far velocity opens the filter at rest, in octaves. */
+  private touch = 0;
   private octaves = 3;
   /** When the sounding notes end, in seconds of the audio clock. */
   private held: number[] = [];
   private pitch = 0;
   private wheelRange = 2;
+  private wheel = 0;
+  /** How far the two oscillators stand apart, in cents; 0: there is one. */
+  private apart = 0;
   private parameter: [number, number] = [127, 127];
   private brightness = 64;
   private portamento = { on: false, seconds: 0, from: -1 };
@@ -42,15 +52,16 @@ export class Mono implements Voice {
     out: Tone.InputNode,
     private readonly seconds: readonly number[],
   ) {
-    this.saw.connect(this.mixSaw);
-    this.pulse.connect(this.mixPulse);
+    this.saws[0]!.connect(this.mixSaw);
+    this.saws[1]!.chain(this.twin.saw, this.mixSaw);
+    this.pulses[0]!.connect(this.mixPulse);
+    this.pulses[1]!.chain(this.twin.pulse, this.mixPulse);
     this.mixSaw.connect(this.filter);
     this.mixPulse.connect(this.filter);
     this.filterEnvelope.connect(this.filter.frequency);
     this.filter.frequency.value = 0;
     this.filter.chain(this.amp, this.drive, this.echo, this.level, out);
-    this.saw.start();
-    this.pulse.start();
+    for (const oscillator of [...this.saws, ...this.pulses]) oscillator.start();
   }
 
   /** Takes the lane's settings, each 0..100. */
@@ -59,8 +70,14 @@ export class Mono implements Voice {
     if (key === this.key) return;
     this.key = key;
     const pluck = sound.voice === "pluck";
-    this.mixSaw.gain.rampTo(sound.wave === "saw" ? 0.6 : 0, 0.02);
-    this.mixPulse.gain.rampTo(sound.wave === "pulse" ? 0.5 : 0, 0.02);
+    // Two together are no louder than one.
+    const share = pluck ? 0.65 : 1;
+    this.mixSaw.gain.rampTo(sound.wave === "saw" ? 0.6 * share : 0, 0.02);
+    this.mixPulse.gain.rampTo(sound.wave === "pulse" ? 0.5 * share : 0, 0.02);
+    this.twin.saw.gain.rampTo(pluck ? 1 : 0, 0.02);
+    this.twin.pulse.gain.rampTo(pluck ? 1 : 0, 0.02);
+    this.apart = pluck ? APART : 0;
+    this.tune(Tone.now());
     this.base = 60 * 2 ** ((sound.cutoff / 100) * 6.5);
     this.octaves = (sound.envelope / 100) * (pluck ? 5 : 4.5);
     this.filter.Q.rampTo(0.5 + (sound.resonance / 100) * 11, 0.02);
@@ -69,7 +86,9 @@ export class Mono implements Voice {
     this.filterEnvelope.sustain = pluck ? 0 : 0.12;
     this.amp.decay = pluck ? decay * 1.6 : 0.4;
     this.amp.sustain = pluck ? 0.02 : 0.72;
-    this.amp.release = pluck ? 0.18 : 0.045;
+    this.amp.release = pluck ? 0.3 : 0.045;
+    this.filterEnvelope.release = pluck ? 0.3 : 0.08;
+    this.touch = pluck ? 1.2 : 0;
     this.drive.distortion = (sound.drive / 100) * 0.8;
     this.drive.wet.value = Math.min(1, (sound.drive / 100) * 1.4);
     this.echo.wet.rampTo((sound.delay / 100) * 0.5, 0.05);
@@ -82,7 +101,7 @@ export class Mono implements Voice {
     const hertz = Tone.Frequency(midi, "midi").toFrequency();
     const glide = this.portamento;
     const from = glide.on && glide.seconds > 0 ? (glide.from >= 0 ? glide.from : this.pitch) : 0;
-    for (const oscillator of [this.saw, this.pulse]) {
+    for (const oscillator of [...this.saws, ...this.pulses]) {
       if (from > 0) {
         oscillator.frequency.setValueAtTime(Tone.Frequency(from, "midi").toFrequency(), time);
         oscillator.frequency.exponentialRampToValueAtTime(hertz, time + glide.seconds);
@@ -92,7 +111,8 @@ export class Mono implements Voice {
     this.portamento.from = -1;
     if (!legato) {
       const force = velocity / 127;
-      this.filterEnvelope.baseFrequency = Math.min(this.base * 2 ** ((this.brightness - 64) / 24), 9000);
+      const bright = (this.brightness - 64) / 24 + this.touch * (force - 0.8);
+      this.filterEnvelope.baseFrequency = Math.min(this.base * 2 ** bright, 9000);
       this.filterEnvelope.octaves = this.octaves * (0.45 + 0.55 * force);
       this.filterEnvelope.triggerAttack(time);
       this.amp.triggerAttack(time, 0.25 + 0.75 * force * force);
@@ -123,9 +143,14 @@ export class Mono implements Voice {
 
   /** Moves the wheel, -8192..8191, within the range that was set. */
   bend(time: number, value: number): void {
-    const cents = (value / 8192) * this.wheelRange * 100;
-    this.saw.detune.setValueAtTime(cents, time);
-    this.pulse.detune.setValueAtTime(cents, time);
+    this.wheel = (value / 8192) * this.wheelRange * 100;
+    this.tune(time);
+  }
+
+  /** Puts the oscillators to either side of where the wheel stands. */
+  private tune(time: number): void {
+    for (const pair of [this.saws, this.pulses])
+      pair.forEach((one, i) => one.detune.setValueAtTime(this.wheel + (i - 0.5) * this.apart, time));
   }
 
   control(_time: number, controller: number, value: number): void {
@@ -156,8 +181,10 @@ export class Mono implements Voice {
 
   dispose(): void {
     for (const part of [
-      this.saw,
-      this.pulse,
+      ...this.saws,
+      ...this.pulses,
+      this.twin.saw,
+      this.twin.pulse,
       this.mixSaw,
       this.mixPulse,
       this.filter,

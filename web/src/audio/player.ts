@@ -17,11 +17,12 @@ async function load(): Promise<Engine> {
   return engine;
 }
 
-export async function togglePlay(): Promise<void> {
+/** Starts to play, after a bar of clicks if that is wanted, or stops. */
+export async function togglePlay(countIn = false): Promise<void> {
   try {
     const e = await load();
     if (e.playing) e.stop();
-    else await e.play();
+    else await e.play(countIn);
     usePlayer.setState({ playing: e.playing });
   } catch (problem) {
     loading = null;
@@ -29,9 +30,14 @@ export async function togglePlay(): Promise<void> {
   }
 }
 
-/** Lets notes be heard together in their lane's voice, if that is wanted. */
+/** Lets notes be heard together in their lane's voice, if that is wanted; while the loop
+ * plays it speaks for itself. */
 export function audition(lane: Lane, pitches: readonly number[]): void {
-  if (!pitches.length || !useApp.getState().audition || usePlayer.getState().playing) return;
+  if (pitches.length && useApp.getState().audition && !usePlayer.getState().playing) sound(lane, pitches);
+}
+
+/** Lets notes be heard as they are played by hand, over the loop too. */
+export function sound(lane: Lane, pitches: readonly number[]): void {
   void load()
     .then((e) => e.audition(lane, pitches))
     .catch(() => {
@@ -45,8 +51,14 @@ export function seek(tick: number): void {
 }
 
 /** Where the playing is, for whoever draws it. */
-export function playPosition(): { playing: boolean; tick: number; share: number; scheduled: number } {
+export function playPosition(): { playing: boolean; tick: number; share: number; scheduled: number; clicked: number } {
   const ticks = useApp.getState().view?.ticks ?? 1;
   const tick = engine?.position() ?? 0;
-  return { playing: engine?.playing ?? false, tick, share: tick / ticks, scheduled: engine?.scheduled ?? 0 };
+  return {
+    playing: engine?.playing ?? false,
+    tick,
+    share: tick / ticks,
+    scheduled: engine?.scheduled ?? 0,
+    clicked: engine?.clicked ?? 0,
+  };
 }

@@ -1,5 +1,7 @@
 import { togglePlay } from "../audio/player";
 import { facts } from "../controls/facts";
+import { playKey } from "../enter/keys";
+import { useEnter } from "../enter/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { stepKeys } from "../lanes/steps/keys";
 import { copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
@@ -49,6 +51,7 @@ const sharedKeys: Key[] = [
   key("Mod+z", "Ctrl Z", "Everywhere", "Undo", () => void app().walk("undo")),
   key("Mod+Shift+Z", "Ctrl Shift Z", "Everywhere", "Redo", () => void app().walk("redo")),
   key("x", "X", "Lane", "Make a bass from the chords", () => app().view?.harmony && app().set({ panel: "bass" })),
+  key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
   key("e", "E", "Everywhere", "Render to a MIDI file", () => app().set({ panel: "render" })),
   key("?", "?", "Everywhere", "This list", () => app().set({ panel: "keys" })),
@@ -80,6 +83,10 @@ export function onKey(e: KeyboardEvent): void {
     return;
   if (target.closest("button, a, input") && (e.key === "Enter" || e.key === " ")) return;
   const lane = laneOf(app());
+  if (playKey(e)) {
+    e.preventDefault();
+    return;
+  }
   const found = keysOf(lane ? kindOf(lane).keys : []).find((k) => k.keys.includes(nameOf(e)));
   if (!found) return;
   e.preventDefault();

@@ -6,6 +6,7 @@ import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
 import { railsHeight } from "../drawing/geometry";
 import { GUTTER } from "../drawing/ground";
+import { useEnter } from "../enter/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { clipOf, useApp } from "../state/store";
 import { dye } from "../theme";
@@ -343,6 +344,16 @@ function AddLanes({ clip }: { clip: ClipDoc }) {
       {Object.entries(laneKinds).map(([name, kind]) => (
         <kind.Add key={name} disabled={full} />
       ))}
+      {clip.lanes.length > 0 && (
+        <Button
+          size="compact-sm"
+          variant="subtle"
+          color="dark"
+          onClick={() => useEnter.getState().set({ open: true })}
+        >
+          Play notes in
+        </Button>
+      )}
       {full && <span className="quiet">A clip holds at most {most} lanes.</span>}
       {clip.lanes.length === 0 && (
         <span className="quiet">A lane is one sequence of steps. Add one, then click notes into it.</span>

@@ -143,13 +143,14 @@ function Clock() {
     let frame = 0;
     const step = () => {
       const { view } = useApp.getState();
-      const { tick, scheduled } = playPosition();
+      const { tick, scheduled, clicked } = playPosition();
       if (el.current && view) {
         const bar = Math.floor(tick / view.barTicks) + 1;
         const beat = Math.floor((tick % view.barTicks) / view.beatTicks) + 1;
         const text = `${bar}.${beat}`;
         if (el.current.textContent !== text) el.current.textContent = text;
         if (el.current.dataset.scheduled !== String(scheduled)) el.current.dataset.scheduled = String(scheduled);
+        if (el.current.dataset.clicked !== String(clicked)) el.current.dataset.clicked = String(clicked);
       }
       frame = requestAnimationFrame(step);
     };

@@ -372,3 +372,14 @@ export interface FillShare extends OnSteps {
 export interface FillPlays extends OnSteps {
   shape: string;
 }
+/**
+ * EnterNotes writes what was played into a step: MIDI pitches, none for a rest, mapped to
+ * the key as the lane's lock says. With Tie the step holds the one before. Velocity is 1..127;
+ * 0 keeps the step's own.
+ */
+export interface EnterNotes extends OnLane {
+  step: number /* int */;
+  pitches: number /* int */[];
+  tie?: boolean;
+  velocity?: number /* int */;
+}

@@ -1,0 +1,161 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+
+	"agrimony/internal/core/piece"
+)
+
+// hold presses keys of the computer's one after another and lets go of all.
+func (p *tab) hold(keys ...string) {
+	p.t.Helper()
+	for _, way := range []input.KeyType{input.KeyDown, input.KeyUp} {
+		for _, k := range keys {
+			event := input.DispatchKeyEvent(way).WithKey(k).WithCode("Key" + k).WithWindowsVirtualKeyCode(int64(k[0]) - 32)
+			if way == input.KeyDown {
+				event = event.WithText(k)
+			}
+			p.do(event)
+		}
+	}
+	p.saved()
+}
+
+// steps writes a lane's steps in short.
+func entered(lane piece.Lane) []string {
+	var out []string
+	slots := lane.Content.Slots()
+	for i := range slots.Len() {
+		cell, word := slots.Cell(i), "."
+		if cell.On {
+			switch own := lane.Content.(type) {
+			case *piece.Line:
+				word = fmt.Sprint(own.Steps[i].Degree)
+			case *piece.Phrase:
+				word = fmt.Sprintf("%s%+d", own.Steps[i].Play, own.Steps[i].Offset)
+			case *piece.Chords:
+				word = fmt.Sprint(own.Steps[i].Chord)
+			}
+		}
+		if cell.Tie {
+			word += "~"
+		}
+		out = append(out, word)
+	}
+	return out
+}
+
+func TestNotesArePlayedIn(t *testing.T) {
+	s, p := begin(t)
+	p.key("p")
+	p.until(`document.querySelector("[aria-label='Key D2']")`)
+	p.accessible("the keyboard")
+
+	// By mouse: a note, a rest, a note that is held by a tie.
+	for _, name := range []string{"Key F2", "Rest", "Key A2", "Tie"} {
+		p.press(name)
+	}
+	p.saved()
+	assert.Equal(t, []string{"3", ".", "5~", "."}, entered(p.lane(s, 0))[:4])
+	p.until(`document.querySelector("[data-testid=enter-step]").textContent === "step 5 is next"`)
+	// By keys, as fast as they come; each is undone by itself.
+	p.keys("a", "s", "0", "d", "=")
+	assert.Equal(t, []string{"1", "2", ".", "3~", "."}, entered(p.lane(s, 0))[4:9])
+	p.key("z", ctrl)
+	p.saved()
+	assert.Equal(t, []string{"3", "."}, entered(p.lane(s, 0))[7:9])
+
+	// What lies outside the key is mapped as the lock says.
+	p.press("All semitones")
+	p.press("Key C♯3")
+	p.saved()
+	assert.Equal(t, "7", entered(p.lane(s, 0))[9], "C sharp lies between C and D: the lower")
+	file := p.file(t)
+	assert.Equal(t, []string{"0 41 180", "480 45 420", "960 38 180"}, notes(track(t, file, "Low"))[:3])
+
+	// Chords: keys that are held together, or touched one by one and entered.
+	p.key("Escape")
+	p.press("Add chords")
+	p.types("i7 IV7")
+	p.key("Enter")
+	p.saved()
+	p.key("p")
+	p.press("All semitones")
+	p.until(`document.querySelectorAll("[aria-label='Keyboard'] [aria-label^='Key ']").length === 15`)
+	p.hold("s", "f", "h")
+	assert.Equal(t, "Em G7", p.chords(s, 1))
+	p.press("Chord")
+	for _, name := range []string{"Key C4", "Key E4", "Key G4", "Enter 3 notes"} {
+		p.press(name)
+	}
+	p.saved()
+	assert.Equal(t, "Em C", p.chords(s, 1))
+	p.key("z", ctrl)
+	p.saved()
+	assert.Equal(t, "Em G7", p.chords(s, 1))
+
+	// A phrase: a note, a rest, a tie, several together.
+	p.key("Escape")
+	p.press("Add a phrase")
+	p.until(`document.querySelector("canvas[data-lane=phrase]") && document.querySelector("[aria-label='Steps of Phrase']")`)
+	p.key("p")
+	p.press("Key G4")
+	p.press("Tie")
+	p.press("Rest")
+	p.saved()
+	assert.Equal(t, []string{"root+2~", ".", "."}, entered(p.lane(s, 2))[:3], "G is two scale steps above E")
+	p.hold("a", "d", "g")
+	assert.Equal(t, "chord+0", entered(p.lane(s, 2))[3])
+	assert.Equal(t, []any{"own", 3}, []any{phraseOf(p.lane(s, 2)).Source, len(phraseOf(p.lane(s, 2)).Tones)})
+	var stab []int
+	for _, n := range track(t, p.file(t), "Phrase").Notes {
+		if n.At == 720 {
+			stab = append(stab, n.Pitch)
+		}
+	}
+	assert.Equal(t, []int{62, 65, 69}, stab)
+}
+
+func TestNotesArePlayedInTime(t *testing.T) {
+	s, p := begin(t)
+	p.key("p")
+	p.press("In time")
+	p.press("Start the loop")
+	clock := `Number(document.querySelector("[data-testid=clock]").dataset.%s)`
+	p.until(fmt.Sprintf(clock, "clicked") + " === 4")
+	p.until(`document.querySelector("[data-testid=clock]").textContent.startsWith("1.3")`)
+	p.keys("d")
+	on := 0
+	for i, word := range entered(p.lane(s, 0)) {
+		if word == "3" {
+			on = i
+		}
+	}
+	assert.GreaterOrEqual(t, on, 8, "at the third beat, or as much later as the key came")
+	// It is heard the next time round, and the loop did not stop.
+	p.until(fmt.Sprintf(clock, "scheduled") + " >= 1")
+	p.press("Stop the loop")
+}
+
+// A keyboard that the browser knows, as Web MIDI gives it, sends keys that go down and
+// come up.
+func TestAMIDIKeyboardIsListenedTo(t *testing.T) {
+	s, p := begin(t)
+	p.do(chromedp.Evaluate(`
+		window.device = {name: "Small keys", state: "connected"};
+		navigator.requestMIDIAccess = async () => ({inputs: new Map([["1", device]])});
+		window.send = (...bytes) => device.onmidimessage({data: new Uint8Array(bytes)});`, nil))
+	p.key("p")
+	p.press("Use a MIDI keyboard")
+	p.until(`document.querySelector("[aria-label=Keyboard]").textContent.includes("Small keys")`)
+	eval[any](p, `send(0x90, 41, 33); send(0x80, 41, 0); send(0xb0, 1, 5); send(0x93, 44, 120); send(0x93, 44, 0)`)
+	p.saved()
+	own := p.lane(s, 0).Content.(*piece.Line)
+	assert.Equal(t, []string{"3", "4", "."}, entered(p.lane(s, 0))[:3], "A flat is mapped to G, the lower of two")
+	assert.Equal(t, []int{33, 120}, []int{own.Steps[0].Velocity, own.Steps[1].Velocity})
+}
