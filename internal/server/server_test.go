@@ -337,6 +337,19 @@ func BenchmarkSave(b *testing.B) {
 		c.call("POST", "/api/pieces/import", `{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":8,"lanes":[`+strings.Join(lanes, ",")+`]}]}`, &made)
 		benchmarkSave(b, c, made.ID, "a", "l0")
 	})
+	// One lane of eight over 64 bars, beside chords: a line and a phrase.
+	for _, kind := range []string{"line", "phrase"} {
+		b.Run(kind+" of 64 bars", func(b *testing.B) {
+			c := start(b)
+			lanes := []string{`{"id":"c","kind":"chords","rate":"1bar","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]}],"steps":[{"on":true},{"on":true,"chord":2}]}`}
+			for i := range 8 {
+				lanes = append(lanes, fmt.Sprintf(`{"id":"l%d","kind":%q,"steps":[%s]}`, i, kind, `{"on":true}`+strings.Repeat(`,{"on":true}`, 63)))
+			}
+			var made shown
+			c.call("POST", "/api/pieces/import", `{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":64,"lanes":[`+strings.Join(lanes, ",")+`]}]}`, &made)
+			benchmarkSave(b, c, made.ID, "a", "l0")
+		})
+	}
 }
 
 func benchmarkSave(b *testing.B, c *client, id, clip, lane string) {

@@ -96,6 +96,7 @@ func addLane(t *target, o op.AddLane) error {
 	if o.Name == "" {
 		o.Name = fmt.Sprintf("Lane %d", len(t.clip.Lanes)+1)
 	}
+	o.Name = t.freeName(o.Name)
 	added := t.newLane(o.Kind, t.laneID(o.Name), o.Name)
 	if o.Patch == nil && o.Kind == piece.DefaultKind && len(t.clip.Lanes) == 0 {
 		o.Patch = json.RawMessage(lowest)
@@ -107,6 +108,18 @@ func addLane(t *target, o op.AddLane) error {
 	}
 	t.clip.Lanes = append(t.clip.Lanes, added)
 	return nil
+}
+
+// freeName is a name for a new lane: with a number where another lane has it.
+func (t *target) freeName(name string) string {
+	taken := func(name string) bool {
+		return slices.ContainsFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.Name == name })
+	}
+	free := name
+	for n := 2; taken(free) && len([]rune(name)) <= piece.MaxName-3; n++ { // room for the number
+		free = fmt.Sprintf("%s %d", name, n)
+	}
+	return free
 }
 
 // newLane is a lane of rests that lasts one bar of the piece's meter.

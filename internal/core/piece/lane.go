@@ -120,7 +120,7 @@ func (k Kind) holding(given func(named func(string) bool, content Content), chec
 func identity(kind string) []document.Field[Lane] {
 	return []document.Field[Lane]{
 		id("Its id, alone of its kind in the clip; absent: lane1, lane2 ..", func(l *Lane) *string { return &l.ID }),
-		document.Text("name", 80, "", "Its name; absent: its id.", func(l *Lane) *string { return &l.Name }),
+		document.Text("name", MaxName, "", "Its name; absent: its id.", func(l *Lane) *string { return &l.Name }),
 		document.Own("kind", "What the lane holds; it cannot be changed.",
 			func(*Lane) {},
 			func(at *document.At, value any, l *Lane) {
@@ -317,6 +317,9 @@ func (l Lane) MarshalJSON() ([]byte, error) {
 }
 
 const idLimit = 64
+
+// MaxName is how many characters a lane's or a clip's name has at most.
+const MaxName = 80
 
 var idPattern = fmt.Sprintf("^[A-Za-z0-9_.~-]{1,%d}$", idLimit)
 

@@ -78,7 +78,7 @@ var clipShape = &document.Shape[Clip]{
 	Doc: "A loop of lanes.",
 	Fields: []document.Field[Clip]{
 		id("Its id, alone of its kind in the piece; absent: clip1, clip2 ..", func(c *Clip) *string { return &c.ID }),
-		document.Text("name", 80, "", "Its name; absent: its id.", func(c *Clip) *string { return &c.Name }),
+		document.Text("name", MaxName, "", "Its name; absent: its id.", func(c *Clip) *string { return &c.Name }),
 		document.Whole("bars", 1, beat.MaxBars, 0, "Its length in bars.", func(c *Clip) *int { return &c.Bars }),
 		document.Choice("until", Untils, "", "Or where it ends: when its lanes' full cycle does, or when that meets the bar (realign, the default).", func(c *Clip) *string { return &c.Until }),
 		document.Choice("seam", Seams, "fresh", "Whether it starts fresh, or as if the loop had come round: a glide into a lane's first note then comes from the pitch that the lane ends on.", func(c *Clip) *string { return &c.Seam }),
