@@ -345,12 +345,7 @@ function AddLanes({ clip }: { clip: ClipDoc }) {
         <kind.Add key={name} disabled={full} />
       ))}
       {clip.lanes.length > 0 && (
-        <Button
-          size="compact-sm"
-          variant="subtle"
-          color="dark"
-          onClick={() => useEnter.getState().set({ open: true })}
-        >
+        <Button size="compact-sm" variant="subtle" color="dark" onClick={() => useEnter.getState().set({ open: true })}>
           Play notes in
         </Button>
       )}
