@@ -111,6 +111,23 @@ func Rate(text string, meter Meter) (Time, error) {
 	return 0, fmt.Errorf("%q is not a rate; allowed: %s", text, strings.Join(Rates, " "))
 }
 
+// MaxEvery is the longest period of whole bars, in bars.
+const MaxEvery = 64
+
+// Every gives the length of a period: a rate, or "1bar" to "64bar" in the meter.
+func Every(text string, meter Meter) (Time, error) {
+	if bars, ok := strings.CutSuffix(text, "bar"); ok {
+		if n, err := strconv.Atoi(bars); err == nil && n >= 1 && n <= MaxEvery && strconv.Itoa(n) == bars {
+			return Time(n) * meter.Bar(), nil
+		}
+	}
+	length, err := Rate(text, meter)
+	if err != nil {
+		return 0, fmt.Errorf("%q is no period; allowed: 1bar..%dbar, or a rate: %s", text, MaxEvery, strings.Join(Rates, " "))
+	}
+	return length, nil
+}
+
 func rateLength(name string, meter Meter) Time {
 	if bars, ok := strings.CutSuffix(name, "bar"); ok {
 		n, _ := strconv.Atoi(bars)

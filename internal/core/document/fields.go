@@ -72,7 +72,7 @@ func Flag[T any](name, doc string, at func(*T) *bool) Field[T] {
 
 // Number is a number within low..high.
 func Number[T any](name string, low, high, initial float64, doc string, at func(*T) *float64) Field[T] {
-	return Scalar(name, doc, initial, at, numberOf, within(low, high),
+	return Scalar(name, doc, initial, at, NumberOf, within(low, high),
 		Object{{"type", "number"}, {"minimum", low}, {"maximum", high}}, Object{{"low", low}, {"high", high}})
 }
 

@@ -107,7 +107,8 @@ func flagOf(a *At, value any) bool {
 	return v
 }
 
-func numberOf(a *At, value any) float64 {
+// NumberOf takes a number, or refuses.
+func NumberOf(a *At, value any) float64 {
 	switch v := value.(type) {
 	case json.Number:
 		f, err := strconv.ParseFloat(string(v), 64)
@@ -126,7 +127,7 @@ func numberOf(a *At, value any) float64 {
 
 // WholeOf takes a whole number, or refuses.
 func WholeOf(a *At, value any) int {
-	f := numberOf(a, value)
+	f := NumberOf(a, value)
 	if f != math.Trunc(f) {
 		wrong(a, value, "a whole number")
 	}

@@ -104,9 +104,9 @@ func TestOpsOnSteps(t *testing.T) {
 		"writing puts whole steps": {"...", func(on op.OnSteps) any {
 			return op.WriteSteps{OnSteps: on, Content: []json.RawMessage{raw(`{"on":true,"degree":4}`), raw(`{}`), raw(`{}`)}}
 		}, "4.."},
-		"pasted loosely, unknown fields pass": {".", func(on op.OnSteps) any {
-			return op.WriteSteps{OnSteps: on, Loose: true, Content: []json.RawMessage{raw(`{"on":true,"degree":4,"whatever":1}`)}}
-		}, "4"},
+		"steps of another kind give their rhythm, and pitches stay": {"3.", func(on op.OnSteps) any {
+			return op.WriteSteps{OnSteps: on, Loose: true, Content: []json.RawMessage{raw(`{"degree":4,"play":"next"}`), raw(`{"on":true,"degree":4,"tie":true}`)}}
+		}, ".1"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := line(t, row.before)

@@ -133,8 +133,9 @@ type Steps interface {
 	Arrange(at, from []int)
 	// Patch changes the fields of a step that the JSON object data names.
 	Patch(path string, i int, data []byte) error
-	// Put replaces a step by one that the JSON object data holds; fields that
-	// steps of this kind lack are passed over when strict is false.
+	// Put replaces a step by one that the JSON object data holds. When strict is false
+	// the data is of a step of another kind: its rhythm is taken, which all kinds share,
+	// and what the step plays stays.
 	Put(path string, i int, data []byte, strict bool) error
 }
 
@@ -185,10 +186,13 @@ func (s sequence[S, P]) Put(path string, i int, data []byte, strict bool) (err e
 		return err
 	}
 	at := document.Root(path)
-	if !strict {
-		value = s.shape.Known(document.ObjectOf(at, value))
+	if strict {
+		(*s.list)[i] = s.shape.Read(at, value)
+		return nil
 	}
-	(*s.list)[i] = s.shape.Read(at, value)
+	cell := document.Shape[Cell]{Fields: cellFields(Cell{})}
+	other := s.shape.Read(at, cell.Known(document.ObjectOf(at, value)))
+	*P(&(*s.list)[i]).Shared() = *P(&other).Shared()
 	return nil
 }
 

@@ -47,6 +47,7 @@ type Kind struct {
 
 	shape *document.Shape[Lane]
 	step  func() document.Object // what forms need of its steps
+	moves []Moved                // what modulators may move
 	fresh func() Content
 }
 
@@ -94,12 +95,13 @@ func Define[C any, S any, P interface {
 	all := append(slices.Clone(own), document.List("steps", 1, MaxSteps, "The steps; absent: 16 rests.", step, func() []S { return newSteps(step, 16) }, steps))
 	lifted := document.Lift(content, all...)
 	last := len(lifted) - 1
-	fields := slices.Concat(identity(name), timing(), lifted[:last], listening(voice), lifted[last:])
+	fields := slices.Concat(identity(name), timing(), lifted[:last], listening(voice), crafted(), lifted[last:])
 	return Kind{
 		Name: name, Doc: doc,
 		fresh: func() Content { return P(new(C)) },
 		shape: &document.Shape[Lane]{Doc: doc, Fields: fields, Check: checkWindow},
 		step:  step.Facts,
+		moves: sharedMoves,
 	}
 }
 
@@ -221,7 +223,9 @@ func (l *Lane) Clone() Lane {
 // Same tells whether two lanes are one and the same: edits leave what they do not
 // touch as it is, down to the pointers. It never takes different lanes for the
 // same, but may miss that they are.
-func (l *Lane) Same(other *Lane) bool { return l.Common == other.Common && l.Content == other.Content }
+func (l *Lane) Same(other *Lane) bool {
+	return l.Content == other.Content && reflect.DeepEqual(&l.Common, &other.Common)
+}
 
 func readLane(at *document.At, value any) Lane {
 	name := DefaultKind

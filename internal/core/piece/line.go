@@ -45,7 +45,8 @@ func checkBend(at *document.At, points []Point) {
 var lineKind = Define("line", "One note at a time, with a pitch for each step.", "bass",
 	func(l *Line) *[]LineStep { return &l.Steps }, lineStep,
 	append(document.Lift(func(l *Line) *Pitched { return &l.Pitched }, pitchedFields("scale")...),
-		document.Inner("glide", "How glides are written.", glideModeShape, func(l *Line) *GlideMode { return &l.Glide })))
+		document.Inner("glide", "How glides are written.", glideModeShape, func(l *Line) *GlideMode { return &l.Glide }))).
+	moving(Moved{"degree", 1, 12}, Moved{"octave", -4, 4})
 
 // Slots gives the steps to whatever works on steps of any kind.
 func (l *Line) Slots() Steps { return StepsOf(&l.Steps, lineStep) }

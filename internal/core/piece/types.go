@@ -64,6 +64,7 @@ type Common struct {
 	Mute      bool    `json:"mute"`
 	Solo      bool    `json:"solo"`
 	Sound     Sound   `json:"sound"`
+	Craft     `tstype:",extends"`
 }
 
 // Window is the run of steps that plays.

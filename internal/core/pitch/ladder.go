@@ -34,6 +34,14 @@ func (k Key) Ladder(octave, low, high int, chromatic bool) []Rung {
 	return out
 }
 
+// Along moves a MIDI pitch by steps of the scale, from its nearest note by snap where it
+// lies outside.
+func (k Key) Along(p, by int, snap Snap) int {
+	p = k.Snap(p, snap)
+	place, _ := k.Find(p, 0)
+	return k.Pitch(k.Move(place, by), 0)
+}
+
 // near gives a pitch outside the key as an alteration of the degree that its
 // spelling names; where the key has no such degree, of the nearest one, the lower
 // of two.

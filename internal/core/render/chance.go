@@ -13,6 +13,12 @@ const (
 	forChance purpose = iota + 1
 	forOrder
 	forWalk
+	forShape
+	forOdds
+	forDegrees
+	forOctave
+	forVelocity
+	forGate
 )
 
 // Draw is a number drawn for a walk at a step of a round (from 0); turn tells several of
@@ -52,14 +58,14 @@ func mix(x uint64) uint64 {
 // InRound tells whether a step with these rounds plays in a round (from 0).
 func InRound(r *piece.Rounds, round int32) bool { return slices.Contains(r.On, int(round)%r.Of+1) }
 
-// plays tells whether a step that is on sounds in a round (from 0).
-func plays(cell *piece.Cell, d draws, index, round int32) bool {
+// plays tells whether a step that is on sounds in a round (from 0), at a chance in %.
+func plays(cell *piece.Cell, chance int, d draws, index, round int32) bool {
 	if r := cell.Rounds; r != nil && !InRound(r, round) {
 		return false
 	}
-	if cell.Chance >= 100 {
+	if chance >= 100 {
 		return true
 	}
 	hundredth := d.draw(index, round, forChance) >> 32 * 100 >> 32
-	return int(hundredth) < cell.Chance
+	return int(hundredth) < chance
 }

@@ -164,11 +164,16 @@ func (in *Input) Listening(listens bool) *big.Int {
 	if !listens || h == nil || own.Sign() == 0 || !h.in.Part.kind.(Harmonic).Changes(h.Lane) {
 		return own
 	}
-	theirs := h.in.Pattern.Period()
+	theirs := h.period()
 	if theirs.Sign() == 0 {
 		return own
 	}
 	return beat.Common(own, theirs)
+}
+
+// period is that of the chords: what modulates how hard or long they sound does not count.
+func (h *Harmony) period() *big.Int {
+	return h.in.Pattern.Modulated(h.in.Pattern.OwnPeriod(), Inversion)
 }
 
 // HarmonyPeriod is the period of the chords' pattern, and whether its chord ever changes;
@@ -178,7 +183,7 @@ func (in *Input) HarmonyPeriod() (period *big.Int, changes bool) {
 	if h == nil {
 		return nil, false
 	}
-	return h.in.Pattern.Period(), h.in.Part.kind.(Harmonic).Changes(h.Lane)
+	return h.period(), h.in.Part.kind.(Harmonic).Changes(h.Lane)
 }
 
 // ChordsUntil works out the chords up to a length; nil without.
@@ -197,6 +202,13 @@ func (n *Note) Walked() Walked { return n.trace.walked }
 
 // IsHarmony tells whether the lane is the one that the clip listens to.
 func (in *Input) IsHarmony() bool { return in.harmonic != nil && in.harmonic.Lane == in.Lane }
+
+// SlotOf is the pattern of a note's lane, and its step's place in it, as far as draws and
+// modulators ask.
+func (p *Performance) SlotOf(part *Part, note *Note) (*Pattern, *Slot) {
+	lane := &p.Clip.Lanes[part.Lane]
+	return PatternOf(p.Piece, p.Clip.ID, lane), &Slot{At: p.Grid(part, note), Step: note.Step - 1, Round: note.Round - 1}
+}
 
 // ChordOf is the chord that sounded where a note of a part stands on the grid.
 func (p *Performance) ChordOf(part *Part, note *Note) *Chord {

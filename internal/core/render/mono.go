@@ -103,14 +103,14 @@ func CountMono(in *Input, v Voice, pitchOf func(*Slot) uint8) int64 {
 func DensestMono(in *Input, v Voice) int64 {
 	most := int64(1)
 	for i := range in.Pattern.cells {
-		ratchet := int64(in.Pattern.cells[i].Ratchet)
+		ratchet := int64(in.Pattern.most())
 		events := ratchet
 		if v.Glide != nil && v.Glide(int32(i)) != nil {
 			events += 4 + positions(2*maxBend, in.Pattern.Step.Percent(v.Glide(int32(i)).Time), in)
 		}
 		if v.Bend != nil {
 			for range v.Bend(int32(i)) {
-				events += ratchet * positions(2*maxBend, in.Pattern.Step.Percent(in.Pattern.cells[i].Gate), in)
+				events += ratchet * positions(2*maxBend, in.Pattern.Step.Percent(in.Pattern.longest(i)), in)
 			}
 		}
 		most = max(most, events)

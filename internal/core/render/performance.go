@@ -117,6 +117,8 @@ const (
 	GlideBeyondRange MarkKind = iota // the wheel was held at its range
 	PitchFolded                      // a pitch was folded into 0..127
 	GlideLeftOut                     // a fresh start has nothing to glide from
+	OutsideRange                     // so many pitches were outside the lane's range
+	Clamped                          // a modulator went beyond its field, the Field being what it wants
 )
 
 // mark keeps one mark a step and kind: the greatest.

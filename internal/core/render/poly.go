@@ -25,8 +25,8 @@ const (
 
 // Tones is what a lane that sounds several notes at a time adds to its slots.
 type Tones struct {
-	Pitches [][]uint8               // of each slot that sounds, MIDI, sorted, each once
-	Spread  func(step int32) Spread // nil: nothing is spread
+	Pitches [][]uint8            // of each slot that sounds, MIDI, sorted, each once
+	Spread  func(s *Slot) Spread // nil: nothing is spread
 	// Repeat gives the tones of a ratchet's later repeats (from 1); nil: those of the slot.
 	Repeat func(slot, repeat int) []uint8
 	// Walked tells where a tone of a slot's repeat comes from; nil: nothing is walked.
@@ -87,11 +87,7 @@ func CountPoly(in *Input, tones func(*Slot) int) (count int64) {
 // DensestPoly is the most notes that one slot may make of a lane of so many tones at
 // once.
 func DensestPoly(in *Input, tones int) int64 {
-	most := 1
-	for _, cell := range in.Pattern.cells {
-		most = max(most, cell.Ratchet)
-	}
-	return int64(most * tones)
+	return int64(in.Pattern.most() * tones)
 }
 
 // chain is what ties hold from slot to slot.
@@ -137,7 +133,7 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 		} else {
 			var spread Spread
 			if v.Spread != nil {
-				spread = v.Spread(slot.Step)
+				spread = v.Spread(slot)
 			}
 			if spread.Way == SpreadTurns {
 				spread.Way = SpreadWay(turns % 2)
@@ -319,4 +315,10 @@ func cutKeys(notes []Note, frame *Frame) []Note {
 		note.End = max(note.End, note.At+shortest)
 	}
 	return kept
+}
+
+// sortedOnce sorts pitches and leaves each in once.
+func sortedOnce(pitches []uint8) []uint8 {
+	slices.Sort(pitches)
+	return slices.Compact(pitches)
 }

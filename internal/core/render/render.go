@@ -170,6 +170,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 				in.Slots = *room
 			}
 			parts[wave[k]] = in.Part.kind.Play(in)
+			in.Pattern.noteClamped(&parts[wave[k]])
 			in.Slots = nil
 		})
 	}

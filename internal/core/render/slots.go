@@ -36,6 +36,7 @@ type Pattern struct {
 	lane    *piece.Lane
 	cells   []*piece.Cell
 	draws   draws
+	craft   *craft // nil: nothing moves its values
 }
 
 // PatternOf works a stepped lane's pattern out.
@@ -48,6 +49,7 @@ func PatternOf(p *piece.Piece, clip string, lane *piece.Lane) *Pattern {
 	for i := range out.cells {
 		out.cells[i] = steps.Cell(i)
 	}
+	out.craft = craftOf(p, lane, out.draws)
 	if round := out.RoundLength(); round != 0 && out.Restart%round == 0 {
 		out.Restart = 0 // it cuts no round
 	}
@@ -123,10 +125,23 @@ func (p *Pattern) RoundSlots() int { return orders[p.lane.Direction].slots(len(p
 // RoundLength is the length of one round that nothing cuts.
 func (p *Pattern) RoundLength() beat.Time { return beat.Time(p.RoundSlots()) * p.Step }
 
-// Period is the shortest time after which the place in the pattern and the round
-// numbers, by the rounds of the sounding steps, recur; zero when no step is
-// active. Chance and shuffle never repeat and do not count.
+// Period is the shortest time after which the place in the pattern, the round numbers, by
+// the rounds of the sounding steps, and what modulates it recur; zero when no step is
+// active. Chance, shuffle and what is drawn never repeat and do not count.
 func (p *Pattern) Period() *big.Int {
+	return p.Modulated(p.OwnPeriod())
+}
+
+// Modulated is a period together with that of what modulates the fields named, or any.
+func (p *Pattern) Modulated(period *big.Int, of ...Field) *big.Int {
+	if moved := p.modulation(of...); moved != nil && period.Sign() != 0 {
+		return beat.Common(period, moved)
+	}
+	return period
+}
+
+// OwnPeriod is the same without what modulates it.
+func (p *Pattern) OwnPeriod() *big.Int {
 	rounds := big.NewInt(1)
 	for _, i := range p.Active {
 		if cell := p.cells[i]; cell.On && cell.Rounds != nil {
@@ -185,11 +200,15 @@ func (p *Pattern) Each(length beat.Time, yield func(Slot) bool) {
 // resolve works out what a step is in a round.
 func (p *Pattern) resolve(at beat.Time, index, round int32) Slot {
 	cell := p.cells[index]
-	return Slot{
+	out := Slot{
 		At: at, Cut: Uncut, Step: index, Round: round, Gate: int16(cell.Gate), Velocity: uint8(cell.Velocity),
 		Ratchet: uint8(cell.Ratchet), Nudge: int8(cell.Nudge), Tie: cell.Tie,
-		Sounds: cell.On && plays(cell, p.draws, index, round),
+		Sounds: cell.On && plays(cell, p.craft.moved(Chance, at, cell.Chance), p.draws, index, round),
 	}
+	if p.craft != nil {
+		p.bend(&out, cell)
+	}
+	return out
 }
 
 // Slots are all slots up to a length.

@@ -21,7 +21,7 @@ type finder interface {
 }
 
 // rules are all rules, in the order of their findings. To add one, add it here.
-var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, kinds, clashes, bassOver, agreement, channel, meeting, lateMeeting}
+var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, outsideRange, clamped, kinds, clashes, bassOver, agreement, channel, meeting, lateMeeting}
 
 // look is what the rules see.
 type look struct {
@@ -107,6 +107,26 @@ func folded(l *look) {
 		mend := render.MendBy(label, op.TransposeSteps{OnSteps: l.onSteps(lane, m.Step), By: by, Unit: "octave"})
 		l.add("folded", lane, m.Step, mend, "Step %d of %s asks for MIDI pitch %d; allowed: 0..127, so it was folded by octaves to %d.",
 			m.Step, lane.Name, m.Want, pitch.Fold(m.Want))
+	})
+}
+
+// outsideRange counts the notes that a lane's range moved or left out.
+func outsideRange(l *look) {
+	l.marks(render.OutsideRange, func(lane *piece.Lane, _ *render.Part, m render.Mark) {
+		what := "moved into it by octaves"
+		if lane.Range.Outside == "drop" {
+			what = "left out"
+		}
+		l.add("range", lane, 0, nil, "%s: %d notes were outside its range of %s..%s and %s.", lane.Name, m.Want,
+			pitch.Pretty(l.performance.Key.Named(lane.Range.Low)), pitch.Pretty(l.performance.Key.Named(lane.Range.High)), what)
+	})
+}
+
+// clamped finds modulators that ask for more than their field can take.
+func clamped(l *look) {
+	l.marks(render.Clamped, func(lane *piece.Lane, _ *render.Part, m render.Mark) {
+		field := render.Field(m.Want)
+		l.add("clamped", lane, 0, nil, "A modulator of %s moves %s beyond its range; it was held at the end of that.", lane.Name, field)
 	})
 }
 

@@ -150,8 +150,8 @@ export function copySteps(): void {
   if (lane) app().set({ clipboard: { kind: lane.kind, steps: affected(app()).map((n) => lane.steps[n - 1]!) } });
 }
 
-/** Pastes from the cursor on, as far as the lane reaches. Steps of a lane of
- * another kind leave behind what this one has no place for. */
+/** Pastes from the cursor on, as far as the lane reaches. Of steps of a lane of another
+ * kind the rhythm is taken; what the lane plays stays. */
 export function pasteSteps(): void {
   const { clipboard, selection, cursor, edit, select } = app();
   const { clip, lane } = here();

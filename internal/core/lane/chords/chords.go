@@ -21,14 +21,17 @@ func of(lane *piece.Lane) *piece.Chords { return lane.Content.(*piece.Chords) }
 // Play renders the lane.
 func (Kind) Play(in *render.Input) render.Part {
 	c := of(in.Lane)
-	tones := render.Tones{Pitches: make([][]uint8, len(in.Slots)), Spread: spread(c)}
+	tones := render.Tones{Pitches: make([][]uint8, len(in.Slots)), Spread: spread(c, in.Pattern)}
 	lying := lyingOf(in)
+	ranger := render.RangeOf(in.Lane)
 	for i := range in.Slots {
-		if in.Slots[i].Sounds {
-			tones.Pitches[i] = lying(&in.Slots[i])
+		if s := &in.Slots[i]; s.Sounds {
+			tones.Pitches[i] = ranger.KeepAll(lucky(in.Pattern, in.Key, c, s, lying(s)))
+			s.Sounds = len(tones.Pitches[i]) > 0
 		}
 	}
 	part := render.Poly(in, tones)
+	ranger.Mark(&part)
 	for i := range c.Steps {
 		if step := &c.Steps[i]; step.On {
 			for _, p := range lift(c, in.Key, step) {
@@ -50,12 +53,57 @@ func lyingOf(in *render.Input) func(*render.Slot) []uint8 {
 		return func(s *render.Slot) []uint8 { return over(c, in.Key, chord(s.At), &c.Steps[s.Step]) }
 	}
 	known := Voice(in.Lane, in.Key)
-	return func(s *render.Slot) []uint8 { return known.Steps[s.Step] }
+	if !inverts(c, in.Pattern) {
+		return func(s *render.Slot) []uint8 { return known.Steps[s.Step] }
+	}
+	return func(s *render.Slot) []uint8 {
+		step := inverted(c, in.Pattern, s)
+		return folded(lift(c, in.Key, &step))
+	}
+}
+
+// inverts tells whether modulators invert the chords: those that are not voiced anew.
+func inverts(c *piece.Chords, pattern *render.Pattern) bool {
+	return c.Voicing.Mode == "written" && pattern.Moves(render.Inversion)
+}
+
+// inverted is a step as it is inverted in a slot.
+func inverted(c *piece.Chords, pattern *render.Pattern, s *render.Slot) piece.ChordStep {
+	out := c.Steps[s.Step]
+	if inverts(c, pattern) {
+		out.Inversion = pattern.Moved(render.Inversion, s, out.Inversion)
+	}
+	return out
+}
+
+// lucky moves what a slot sounds by its luck: along the scale, and by octaves. The harmony
+// that others listen to stays.
+func lucky(pattern *render.Pattern, key pitch.Key, c *piece.Chords, s *render.Slot, pitches []uint8) []uint8 {
+	if !pattern.Lucky() {
+		return pitches
+	}
+	luck := pattern.Luck(s)
+	if luck == (render.Luck{}) {
+		return pitches
+	}
+	moved := make([]int, len(pitches))
+	for i, p := range pitches {
+		moved[i] = luckOf(key, c, luck, int(p))
+	}
+	return folded(moved)
+}
+
+func luckOf(key pitch.Key, c *piece.Chords, luck render.Luck, p int) int {
+	if luck.Degrees != 0 {
+		p = key.Along(p, luck.Degrees, pitch.Snap(c.Snap))
+	}
+	return p + 12*luck.Octave
 }
 
 // spread is how the steps are strummed; nil where none is.
-func spread(c *piece.Chords) func(step int32) render.Spread {
-	if !slices.ContainsFunc(c.Steps, func(s piece.ChordStep) bool { return s.Strum != nil }) {
+func spread(c *piece.Chords, pattern *render.Pattern) func(s *render.Slot) render.Spread {
+	moves := pattern.Moves(render.Strum)
+	if !moves && !slices.ContainsFunc(c.Steps, func(s piece.ChordStep) bool { return s.Strum != nil }) {
 		return nil
 	}
 	ways := map[string]render.SpreadWay{"up": render.SpreadUp, "down": render.SpreadDown, "turns": render.SpreadTurns}
@@ -65,7 +113,13 @@ func spread(c *piece.Chords) func(step int32) render.Spread {
 			known[i] = render.Spread{Time: s.Time, Way: ways[s.Way]}
 		}
 	}
-	return func(step int32) render.Spread { return known[step] }
+	return func(s *render.Slot) render.Spread {
+		out := known[s.Step]
+		if moves {
+			out.Time = pattern.Moved(render.Strum, s, out.Time)
+		}
+		return out
+	}
 }
 
 // Count is about how many events Play makes.
@@ -141,13 +195,15 @@ func apart(c *piece.Chords, key pitch.Key, tones []pitch.Place) []pitch.Place {
 // lock, octaves, inversion and voicing.
 func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
 	c := of(lane)
-	step := &c.Steps[note.Step-1]
+	pattern, slot := p.SlotOf(part, note)
+	moved := inverted(c, pattern, slot)
+	step := &moved
 	symbol := nameOf(c, p.Key, step, nil).Symbol
 	var chord *render.Chord
 	if c.Listens() && p.Harmony != nil && p.Harmony.Lane != lane {
 		chord = p.ChordOf(part, note)
 	}
-	want := int(note.Pitch)
+	want, drawn := beforeLuck(p.Key, c, pattern, slot, lane, int(note.Pitch), voicedAs(p, lane, c, step, chord))
 	best, place, away := pitched.Placed{}, 0, 1<<20
 	for i, tone := range c.Place(step).Tones {
 		placed := pitched.At(&c.Pitched, p.Key, chord, tone)
@@ -174,7 +230,42 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 	} else {
 		add("voicing", want)
 	}
-	return out
+	if drawn != want {
+		out = append(out, render.Reason{Rule: "odds", From: p.Key.Named(want), To: p.Key.Named(drawn)})
+	}
+	return render.Ranged(out, lane, p.Key, drawn)
+}
+
+// voicedAs are the pitches of a step before luck and range.
+func voicedAs(p *render.Performance, lane *piece.Lane, c *piece.Chords, step *piece.ChordStep, chord *render.Chord) []uint8 {
+	if chord != nil {
+		return over(c, p.Key, chord, step)
+	}
+	if c.Voicing.Mode == "smooth" {
+		voiced := Voice(lane, p.Key)
+		for i := range c.Steps {
+			if c.Steps[i].Chord == step.Chord && c.Steps[i].Octave == step.Octave && voiced.Steps[i] != nil {
+				return voiced.Steps[i]
+			}
+		}
+	}
+	return folded(lift(c, p.Key, step))
+}
+
+// beforeLuck finds the pitch that luck and range made a note of, and what luck alone made
+// of it.
+func beforeLuck(key pitch.Key, c *piece.Chords, pattern *render.Pattern, s *render.Slot, lane *piece.Lane, sounds int, pitches []uint8) (want, drawn int) {
+	luck := pattern.Luck(s)
+	if luck == (render.Luck{}) && lane.Range == nil {
+		return sounds, sounds
+	}
+	for _, p := range pitches {
+		drawn := pitch.Fold(luckOf(key, c, luck, int(p)))
+		if kept, ok := render.Keep(lane.Range, drawn); ok && kept == sounds {
+			return int(p), drawn
+		}
+	}
+	return sounds, sounds
 }
 
 // unfolded is the pitch of a class that a fold brought to want; the nearest to from

@@ -93,24 +93,36 @@ func same(a, b *piece.ChordStep) bool {
 func (Kind) Harmony(in *render.Input) []render.Beginning {
 	c := of(in.Lane)
 	voiced := Voice(in.Lane, in.Key)
-	known := make([]*render.Chord, len(c.Steps))
-	chordOf := func(step int32) *render.Chord {
-		if known[step] == nil {
-			known[step] = nameOf(c, in.Key, &c.Steps[step], voiced.Steps[step])
+	type place struct {
+		step      int32
+		inversion int
+	}
+	known := map[place]*render.Chord{}
+	moves := inverts(c, in.Pattern)
+	chordOf := func(index int32, step *piece.ChordStep) *render.Chord {
+		at := place{index, step.Inversion}
+		if known[at] == nil {
+			pitches := voiced.Steps[index]
+			if moves {
+				pitches = folded(lift(c, in.Key, step))
+			}
+			known[at] = nameOf(c, in.Key, step, pitches)
 		}
-		return known[step]
+		return known[at]
 	}
 	var out []render.Beginning
-	last, tied := int32(-1), false
+	var last piece.ChordStep
+	tied := false
 	in.Pattern.Each(in.Length, func(s render.Slot) bool {
 		if !s.Sounds {
 			tied = tied && s.Tie
 			return true
 		}
-		if !tied || !same(&c.Steps[last], &c.Steps[s.Step]) {
-			out = append(out, render.Beginning{At: s.At, Step: s.Step, Chord: chordOf(s.Step)})
+		step := inverted(c, in.Pattern, &s)
+		if !tied || !same(&last, &step) {
+			out = append(out, render.Beginning{At: s.At, Step: s.Step, Chord: chordOf(s.Step, &step)})
 		}
-		last, tied = s.Step, s.Tie
+		last, tied = step, s.Tie
 		return true
 	})
 	if len(out) > 0 && out[0].At == 0 {
@@ -119,7 +131,7 @@ func (Kind) Harmony(in *render.Input) []render.Beginning {
 	order := in.Pattern.Order()
 	for k := len(order) - 1; k >= 0; k-- {
 		if c.Steps[order[k]].On {
-			brought := render.Beginning{Step: order[k], Brought: true, Chord: chordOf(order[k])}
+			brought := render.Beginning{Step: order[k], Brought: true, Chord: chordOf(order[k], &c.Steps[order[k]])}
 			return slices.Insert(out, 0, brought)
 		}
 	}

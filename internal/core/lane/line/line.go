@@ -21,10 +21,16 @@ func (Kind) Play(in *render.Input) render.Part {
 	v := voice(line)
 	v.Pitch = make([]uint8, len(in.Slots))
 	placed := pitched.Placer(&line.Pitched, in, func(step int32) pitch.Place { return line.Steps[step].Place() })
+	ranger := render.RangeOf(in.Lane)
 	var folded []pitched.Placed
 	for i := range in.Slots {
-		p := placed(&in.Slots[i])
-		if v.Pitch[i] = p.Pitch; p.Folded() && line.Steps[in.Slots[i].Step].On {
+		s := &in.Slots[i]
+		p := placed(s)
+		v.Pitch[i] = p.Pitch
+		if s.Sounds && in.Lane.Range != nil {
+			v.Pitch[i], s.Sounds = ranger.Keep(p.Pitch)
+		}
+		if p.Folded() && line.Steps[in.Slots[i].Step].On {
 			if folded == nil {
 				folded = make([]pitched.Placed, len(line.Steps))
 			}
@@ -32,6 +38,7 @@ func (Kind) Play(in *render.Input) render.Part {
 		}
 	}
 	part := render.Mono(in, v)
+	ranger.Mark(&part)
 	for i, p := range folded {
 		if p.Folded() {
 			part.Mark(render.PitchFolded, i+1, p.Locked)
@@ -70,7 +77,7 @@ func voice(line *piece.Line) render.Voice {
 // Reasons tells how a note came to its pitch.
 func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
 	line := of(lane)
-	return pitched.Reasons(&line.Pitched, p.Key, p.ChordOf(part, note), line.Steps[note.Step-1].Place())
+	return pitched.LaneReasons(&line.Pitched, p, part, lane, note, line.Steps[note.Step-1].Place())
 }
 
 // Sounds are what the steps sound, each over a chord.

@@ -35,7 +35,11 @@ func (Kind) Period(in *render.Input) *big.Int {
 		return time
 	}
 	moved := rounds(time)
-	moved.Mul(moved, big.NewInt(int64(roundMoves(in, p))))
+	if sum, ok := movesWithin(in, p, time); ok {
+		moved = sum
+	} else {
+		moved.Mul(moved, big.NewInt(int64(roundMoves(in, p))))
+	}
 	length := lengths(in, p)
 	again := new(big.Int).Div(length, new(big.Int).GCD(nil, nil, length, new(big.Int).Abs(moved)))
 	return again.Mul(again, time)
@@ -48,6 +52,9 @@ func (Kind) Period(in *render.Input) *big.Int {
 func clock(in *render.Input, p *piece.Phrase, restarts bool) (time *big.Int, rounds func(time *big.Int) *big.Int) {
 	restart := big.NewInt(int64(in.Lane.Restart) * int64(in.Piece.Bar()))
 	own := in.Pattern.Period()
+	if p.Rhythm != nil {
+		own = in.Pattern.OwnPeriod()
+	}
 	if p.Rhythm == nil {
 		if restarts && own.Sign() != 0 {
 			own = beat.Common(own, restart)
@@ -61,12 +68,12 @@ func clock(in *render.Input, p *piece.Phrase, restarts bool) (time *big.Int, rou
 		return new(big.Int), nil
 	}
 	if in.Lane.Restart > 0 {
-		return beat.Common(period, restart), nil
+		return in.Pattern.Modulated(beat.Common(period, restart)), nil
 	}
 	each := big.NewInt(moments)
 	slots := new(big.Int).Div(own, big.NewInt(int64(in.Pattern.Step))) // until place and round numbers recur
 	times := new(big.Int).Div(slots, new(big.Int).GCD(nil, nil, slots, each))
-	return times.Mul(times, period), func(time *big.Int) *big.Int {
+	return in.Pattern.Modulated(times.Mul(times, period)), func(time *big.Int) *big.Int {
 		out := new(big.Int).Div(time, period)
 		out.Mul(out, each)
 		return out.Div(out, big.NewInt(int64(in.Pattern.RoundSlots())))
@@ -111,6 +118,22 @@ func chordsWithin(in *render.Input, length *big.Int) *render.Harmony {
 	return in.ChordsUntil(limit)
 }
 
+// movesWithin is by how much the walk moves in a time, where modulators let ratchets differ
+// from round to round and walk; false where they do not, or the time is too long to look at.
+func movesWithin(in *render.Input, p *piece.Phrase, time *big.Int) (*big.Int, bool) {
+	if p.Repeats != "walk" || p.Rhythm != nil || !in.Pattern.Moves(render.Ratchet) || !time.IsInt64() || beat.Time(time.Int64()) > in.Piece.Bar()*farthest {
+		return nil, false
+	}
+	sum := 0
+	in.Pattern.Each(beat.Time(time.Int64()), func(s render.Slot) bool {
+		if step := &p.Steps[s.Step]; step.On {
+			sum += in.Pattern.Moved(render.Ratchet, &s, step.Ratchet) * moves(step.Play)
+		}
+		return true
+	})
+	return big.NewInt(int64(sum)), true
+}
+
 // roundMoves is by how much one round moves the walk.
 func roundMoves(in *render.Input, p *piece.Phrase) (sum int) {
 	for _, i := range in.Pattern.Order() {
@@ -129,29 +152,30 @@ func roundMoves(in *render.Input, p *piece.Phrase) (sum int) {
 // meet.
 func lengths(in *render.Input, p *piece.Phrase) *big.Int {
 	out := big.NewInt(1)
-	w := &walker{lane: in.Lane, phrase: p, key: in.Piece.KeyOf(in.Clip), ladders: map[*render.Chord]*Ladder{}}
-	meet := func(chord *render.Chord) {
-		if _, known := w.ladders[chord]; known {
+	w := &walker{lane: in.Lane, phrase: p, key: in.Piece.KeyOf(in.Clip), ladders: map[setting]*Ladder{}, crafted: crafted(in)}
+	meet := func(s *render.Slot, chord *render.Chord) {
+		if _, known := w.ladders[w.setting(s, chord)]; known {
 			return
 		}
-		if l := w.ladder(chord); l != nil {
+		if l := w.ladder(s, chord); l != nil {
 			out = beat.Common(out, big.NewInt(int64(l.Length())))
 		}
 	}
 	own := in.Pattern.Period()
 	theirs, _ := in.HarmonyPeriod()
 	if theirs == nil || theirs.Sign() == 0 {
-		meet(nil)
-		return out
+		theirs = big.NewInt(1)
 	}
 	span := beat.Common(own, theirs)
 	h := chordsWithin(in, new(big.Int).Mul(span, big.NewInt(2)))
-	if h == nil {
-		meet(nil)
+	if h == nil && crafted(in) == nil {
+		meet(&render.Slot{}, nil)
 		return out
 	}
-	w.octave = h.Lane.Content.(*piece.Chords).Octave
 	chord := h.Walk()
+	if h != nil {
+		w.octave = h.Lane.Content.(*piece.Chords).Octave
+	}
 	limit := beat.Time(0)
 	if span.IsInt64() && span.Int64() < int64(in.Piece.Bar()*farthest)/2 {
 		limit = beat.Time(span.Int64())
@@ -161,7 +185,7 @@ func lengths(in *render.Input, p *piece.Phrase) *big.Int {
 	in.Pattern.Each(2*limit, func(s render.Slot) bool {
 		over := chord(s.At)
 		if step := &p.Steps[s.Step]; s.At >= limit && step.On && walks(step.Play) {
-			meet(over)
+			meet(&s, over)
 		}
 		return true
 	})

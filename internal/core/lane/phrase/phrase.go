@@ -36,8 +36,10 @@ type walker struct {
 	octave  int // of the harmony's lane
 	restart beat.Time
 	draw    func(step, round int32, turn int) uint64
+	crafted *render.Pattern // what moves the lane's values; nil: nothing does
+	ranger  render.Ranger
 
-	ladders map[*render.Chord]*Ladder // nil ladders: there is nothing to walk
+	ladders map[setting]*Ladder // nil ladders: there is nothing to walk
 	known   map[spot]tone
 	tones   []tone // memory that slots take theirs from
 	keys    []uint8
@@ -55,6 +57,19 @@ type spot struct {
 	step   int32
 	from   int16
 	rung   int16
+	moved  movement
+}
+
+// movement is by how much what a step plays is moved.
+type movement struct {
+	offset, octave int
+	luck           render.Luck
+}
+
+// setting is what a ladder is made of: a chord, and what modulators make of the lane.
+type setting struct {
+	chord             *render.Chord
+	span, leap, order int // order from 1 in the list of orders; 0: as the lane has it
 }
 
 // struck is what a slot sounds: its tones in the first repeat, those of the others where
@@ -68,7 +83,8 @@ type struck struct {
 func newWalker(in *render.Input) *walker {
 	w := &walker{
 		lane: in.Lane, phrase: of(in.Lane), key: in.Key, harmony: in.Harmony, restart: beat.Time(in.Lane.Restart) * in.Bar,
-		draw: in.Pattern.Draw, ladders: map[*render.Chord]*Ladder{}, known: map[spot]tone{}, chord: in.Harmony.Walk(), round: -1,
+		draw: in.Pattern.Draw, ladders: map[setting]*Ladder{}, known: map[spot]tone{}, chord: in.Harmony.Walk(), round: -1,
+		ranger: render.RangeOf(in.Lane), crafted: crafted(in),
 	}
 	if in.Harmony != nil {
 		w.octave = in.Harmony.Lane.Content.(*piece.Chords).Octave
@@ -98,16 +114,60 @@ func (w *walker) startOver(s *render.Slot) {
 	}
 }
 
-// ladder is what is walked over a chord; nil: nothing.
-func (w *walker) ladder(chord *render.Chord) *Ladder {
-	if known, ok := w.ladders[chord]; ok {
+// crafted is a lane's pattern where something moves its values.
+func crafted(in *render.Input) *render.Pattern {
+	if len(in.Lane.Modulators)+len(in.Lane.Odds) > 0 {
+		return in.Pattern
+	}
+	return nil
+}
+
+// setting is what a slot's ladder is made of.
+func (w *walker) setting(s *render.Slot, chord *render.Chord) setting {
+	out := setting{chord: chord, span: w.phrase.Span, leap: w.phrase.Leap.By}
+	if w.crafted == nil {
+		return out
+	}
+	out.span, out.leap = w.crafted.Moved(render.Steps, s, out.span), w.crafted.Moved(render.Leap, s, out.leap)
+	if w.crafted.Moves(render.OrderOf) {
+		out.order = w.crafted.Moved(render.OrderOf, s, slices.Index(piece.Orders, w.phrase.Order.Name)+1)
+	}
+	return out
+}
+
+// movement is by how much a slot moves what its step plays.
+func (w *walker) movement(s *render.Slot, step *piece.PhraseStep) movement {
+	out := movement{offset: step.Offset, octave: step.Octave}
+	if w.crafted != nil {
+		out.offset, out.octave = w.crafted.Moved(render.Offset, s, out.offset), w.crafted.Moved(render.Octave, s, out.octave)
+		out.luck = w.crafted.Luck(s)
+	}
+	return out
+}
+
+// voices is how many places of the order sound together in a slot.
+func (w *walker) voices(s *render.Slot) int {
+	if w.crafted == nil {
+		return w.phrase.Voices
+	}
+	return w.crafted.Moved(render.Voices, s, w.phrase.Voices)
+}
+
+// ladder is what a slot walks over a chord; nil: nothing.
+func (w *walker) ladder(s *render.Slot, chord *render.Chord) *Ladder {
+	at := w.setting(s, chord)
+	if known, ok := w.ladders[at]; ok {
 		return known
 	}
 	var out *Ladder
 	if tones, ok := tonesOf(w.phrase, w.key, chord, w.octave); ok {
-		out = Climb(w.key, tones, w.phrase.Span, w.phrase.Leap, w.phrase.Order, pitch.Snap(w.phrase.Snap))
+		order := w.phrase.Order
+		if at.order > 0 {
+			order = piece.Order{Name: piece.Orders[at.order-1]}
+		}
+		out = Climb(w.key, tones, at.span, piece.Leap{By: at.leap, In: w.phrase.Leap.In}, order, pitch.Snap(w.phrase.Snap))
 	}
-	w.ladders[chord] = out
+	w.ladders[at] = out
 	return out
 }
 
@@ -141,7 +201,7 @@ func (w *walker) step(s *render.Slot) (out struck) {
 	if !step.On {
 		return out
 	}
-	ladder := w.ladder(chord)
+	ladder := w.ladder(s, chord)
 	times := 1
 	if w.phrase.Repeats == "walk" {
 		times = int(s.Ratchet)
@@ -208,7 +268,8 @@ func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord 
 		}
 		w.tones = append(w.tones, t)
 	}
-	put := func(rung, p int) { add(w.at(s.Step, step, l, chord, rung, p)) }
+	by := w.movement(s, step)
+	put := func(rung, p int) { add(w.at(s.Step, step, by, l, chord, rung, p)) }
 	switch step.Play {
 	case "low":
 		put(0, l.Rungs[0])
@@ -222,7 +283,7 @@ func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord 
 			put(rung, p)
 		}
 	default:
-		for voice := range w.phrase.Voices {
+		for voice := range w.voices(s) {
 			put(l.At(w.place+voice, 4*repeat+voice, func(shuffle bool, n int) uint64 {
 				if shuffle {
 					return w.draw(int32(pitch.Mod(n, len(l.Rungs))), int32(floor(n, len(l.Rungs))), -1)
@@ -238,11 +299,39 @@ func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord 
 		}
 		add(toneOf(p+12*pedal.Octave, p, -1))
 	}
+	w.keep(start)
 	out := w.tones[start:len(w.tones):len(w.tones)]
 	if len(out) > 1 {
 		slices.SortFunc(out, func(a, b tone) int { return int(a.pitch) - int(b.pitch) })
 	}
 	return out
+}
+
+// keep brings the tones from start on into the lane's range; those that it leaves out, and
+// those that meet another one there, go.
+func (w *walker) keep(start int) {
+	if w.lane.Range == nil {
+		return
+	}
+	kept := w.tones[:start]
+next:
+	for _, t := range w.tones[start:] {
+		p, ok := w.ranger.Keep(t.pitch)
+		if !ok {
+			continue
+		}
+		for _, other := range kept[start:] {
+			if other.pitch == p {
+				continue next
+			}
+		}
+		if t.folded == int(t.pitch) {
+			t.folded = int(p)
+		}
+		t.pitch = p
+		kept = append(kept, t)
+	}
+	w.tones = kept
 }
 
 // toneOf is a tone at a pitch that comes from another.
@@ -251,14 +340,14 @@ func toneOf(p, from, rung int) tone {
 }
 
 // at is a pitch of the walk as a step moves it.
-func (w *walker) at(index int32, step *piece.PhraseStep, l *Ladder, chord *render.Chord, rung, p int) tone {
-	if step.Offset == 0 {
-		return toneOf(p+12*step.Octave, p, rung)
+func (w *walker) at(index int32, step *piece.PhraseStep, by movement, l *Ladder, chord *render.Chord, rung, p int) tone {
+	if by.offset == 0 && by.luck.Degrees == 0 {
+		return toneOf(p+12*(by.octave+by.luck.Octave), p, rung)
 	}
-	at := spot{l, index, int16(p), int16(rung)}
+	at := spot{l, index, int16(p), int16(rung), by}
 	out, ok := w.known[at]
 	if !ok {
-		out = toneOf(w.moved(p, step, chord), p, rung)
+		out = toneOf(w.moved(p, step, by, chord), p, rung)
 		w.known[at] = out
 	}
 	return out
@@ -266,14 +355,14 @@ func (w *walker) at(index int32, step *piece.PhraseStep, l *Ladder, chord *rende
 
 // moved is a tone moved by a step's offset and octave. The lock acts on what an offset in
 // semitones moved, and on nothing else.
-func (w *walker) moved(p int, step *piece.PhraseStep, chord *render.Chord) int {
+func (w *walker) moved(p int, step *piece.PhraseStep, by movement, chord *render.Chord) int {
 	snap := pitch.Snap(w.phrase.Snap)
 	switch {
-	case step.Offset == 0:
+	case by.offset == 0:
 	case step.In == "scale":
-		p = Along(w.key, p, step.Offset, snap)
+		p = Along(w.key, p, by.offset, snap)
 	default:
-		p += step.Offset
+		p += by.offset
 		switch {
 		case w.phrase.Lock == "chord" && chord != nil:
 			p = pitch.SnapTo(p, snap, chord.Classes)
@@ -281,7 +370,10 @@ func (w *walker) moved(p int, step *piece.PhraseStep, chord *render.Chord) int {
 			p = w.key.Snap(p, snap)
 		}
 	}
-	return p + 12*step.Octave
+	if by.luck.Degrees != 0 {
+		p = Along(w.key, p, by.luck.Degrees, snap)
+	}
+	return p + 12*(by.octave+by.luck.Octave)
 }
 
 // Play renders the lane.
@@ -339,6 +431,7 @@ func (Kind) Play(in *render.Input) render.Part {
 		}
 	}
 	part := render.Poly(in, out)
+	w.ranger.Mark(&part)
 	for i := range w.phrase.Steps {
 		if p, ok := folded[int32(i)]; ok {
 			part.Mark(render.PitchFolded, i+1, p)
@@ -355,9 +448,16 @@ func (s *struck) repeat(k int) []tone {
 	return s.more[min(k, len(s.more))-1]
 }
 
+// mostVoices is how many places of the order may sound together.
+const mostVoices = 4
+
 // most is the most tones that a step of the lane may sound at once.
-func most(p *piece.Phrase) int {
+func most(in *render.Input) int {
+	p := of(in.Lane)
 	out := p.Voices
+	if in.Pattern.Moves(render.Voices) {
+		out = mostVoices
+	}
 	if slices.ContainsFunc(p.Steps, func(s piece.PhraseStep) bool { return s.On && s.Play == "chord" }) {
 		out = piece.MaxTones
 	}
@@ -371,7 +471,7 @@ func most(p *piece.Phrase) int {
 func (Kind) Count(in *render.Input) int64 {
 	p := of(in.Lane)
 	if p.Rhythm != nil {
-		return countOn(in, p.Rhythm.Lane) * int64(most(p))
+		return countOn(in, p.Rhythm.Lane) * int64(most(in))
 	}
 	return render.CountPoly(in, func(s *render.Slot) int {
 		n := 1
@@ -382,7 +482,7 @@ func (Kind) Count(in *render.Input) int64 {
 		case play == "chord":
 			return n + 3
 		case walks(play):
-			return n + p.Voices - 1
+			return n + in.Pattern.Moved(render.Voices, s, p.Voices) - 1
 		}
 		return n
 	})
@@ -408,7 +508,7 @@ func (Kind) Densest(in *render.Input) int64 {
 	if of(in.Lane).Rhythm != nil {
 		return render.MaxEvents // its rate says nothing: it is to be counted
 	}
-	return render.DensestPoly(in, most(of(in.Lane)))
+	return render.DensestPoly(in, most(in))
 }
 
 // Walks tells whether the lane walks the harmony's tones.
@@ -419,6 +519,9 @@ func (Kind) Walks(lane *piece.Lane) bool { return of(lane).Source == "harmony" }
 func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
 	phrase := of(lane)
 	step := &phrase.Steps[note.Step-1]
+	pattern, slot := p.SlotOf(part, note)
+	w := &walker{phrase: phrase, crafted: pattern}
+	by, at0 := w.movement(slot, step), w.setting(slot, nil)
 	walked := note.Walked()
 	chord := p.ChordOf(part, note)
 	from := int(walked.From)
@@ -427,14 +530,27 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 		what = chord.Symbol
 	}
 	named := func(p2 int) string { return p.Key.Named(p2) }
-	label := fmt.Sprintf("rung %d of %s, %s", walked.Rung+1, what, phrase.Order)
+	order := phrase.Order
+	if at0.order > 0 {
+		order = piece.Order{Name: piece.Orders[at0.order-1]}
+	}
+	label := fmt.Sprintf("rung %d of %s, %s", walked.Rung+1, what, order)
 	switch {
-	case walked.Rung < 0 && phrase.Pedal != nil && int(note.Pitch) == pitch.Fold(from+12*phrase.Pedal.Octave):
-		return []render.Reason{{Rule: "rung", From: fmt.Sprintf("the pedal under %s, its %s", what, phrase.Pedal.Tone), To: named(from)}, reason("octave", named(from), named(int(note.Pitch)))}
+	case walked.Rung < 0 && phrase.Pedal != nil && kept(lane, from+12*phrase.Pedal.Octave) == int(note.Pitch):
+		pedal := pitch.Fold(from + 12*phrase.Pedal.Octave)
+		return render.Ranged([]render.Reason{{Rule: "rung", From: fmt.Sprintf("the pedal under %s, its %s", what, phrase.Pedal.Tone), To: named(from)}, reason("octave", named(from), named(pedal))}, lane, p.Key, pedal)
 	case !walks(step.Play):
 		label = fmt.Sprintf("%s of %s", step.Play, what)
 	}
 	out := []render.Reason{{Rule: "rung", From: label, To: named(from)}}
+	for _, m := range []struct {
+		field    string
+		from, to int
+	}{{"offset", step.Offset, by.offset}, {"octave", step.Octave, by.octave}, {"span", phrase.Span, at0.span}, {"leap", phrase.Leap.By, at0.leap}, {"voices", phrase.Voices, w.voices(slot)}} {
+		if m.from != m.to {
+			out = append(out, render.Moving("modulator", m.field, m.from, m.to))
+		}
+	}
 	at := from
 	add := func(rule string, to int, by string) {
 		if to != at {
@@ -442,12 +558,12 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 			at = to
 		}
 	}
-	if step.Offset != 0 {
-		snap := pitch.Snap(phrase.Snap)
+	snap := pitch.Snap(phrase.Snap)
+	if by.offset != 0 {
 		if step.In == "scale" {
-			add("offset", Along(p.Key, at, step.Offset, snap), "")
+			add("offset", Along(p.Key, at, by.offset, snap), "")
 		} else {
-			add("offset", at+step.Offset, "")
+			add("offset", at+by.offset, "")
 			switch {
 			case phrase.Lock == "chord" && chord != nil:
 				add("lock", pitch.SnapTo(at, snap, chord.Classes), chord.Symbol)
@@ -456,8 +572,22 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 			}
 		}
 	}
-	add("octave", at+12*step.Octave, "")
-	add("fold", int(note.Pitch), "")
+	if by.luck.Degrees != 0 {
+		add("odds", Along(p.Key, at, by.luck.Degrees, snap), "")
+	}
+	add("octave", at+12*by.octave, "")
+	add("odds", at+12*by.luck.Octave, "")
+	if lane.Range == nil {
+		add("fold", int(note.Pitch), "")
+	} else {
+		add("range", int(note.Pitch), "")
+	}
+	return out
+}
+
+// kept is a pitch as the lane's range keeps it.
+func kept(lane *piece.Lane, p int) int {
+	out, _ := render.Keep(lane.Range, pitch.Fold(p))
 	return out
 }
 
@@ -469,7 +599,7 @@ func reason(rule, from, to string) render.Reason {
 func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.Chord) []render.Sound {
 	p := of(lane)
 	out := make([]render.Sound, len(p.Steps))
-	w := &walker{lane: lane, phrase: p, key: key, ladders: map[*render.Chord]*Ladder{}, known: map[spot]tone{}, octave: 3, draw: func(int32, int32, int) uint64 { return 0 }}
+	w := &walker{lane: lane, phrase: p, key: key, ladders: map[setting]*Ladder{}, known: map[spot]tone{}, octave: 3, ranger: render.RangeOf(lane), draw: func(int32, int32, int) uint64 { return 0 }}
 	var before *render.Chord
 	for _, i := range render.Active(lane) {
 		chord := over(int(i))
@@ -478,12 +608,12 @@ func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.
 		}
 		before = chord
 		step := &p.Steps[i]
-		ladder := w.ladder(chord)
+		s := &render.Slot{Step: i}
+		ladder := w.ladder(s, chord)
 		if !step.On || ladder == nil {
 			continue
 		}
 		w.move(step.Play)
-		s := &render.Slot{Step: i}
 		for _, t := range w.sound(s, step, ladder, chord, 0) {
 			out[i].Pitches = append(out[i].Pitches, int(t.pitch))
 		}

@@ -48,11 +48,7 @@ func Climb(key pitch.Key, tones Tones, span int, leap piece.Leap, order piece.Or
 
 // Along moves a pitch by steps of the scale, from its nearest note by snap where it lies
 // outside.
-func Along(key pitch.Key, p, by int, snap pitch.Snap) int {
-	p = key.Snap(p, snap)
-	place, _ := key.Find(p, 0)
-	return key.Pitch(key.Move(place, by), 0)
-}
+func Along(key pitch.Key, p, by int, snap pitch.Snap) int { return key.Along(p, by, snap) }
 
 func rising(pitches []int) []int {
 	out := slices.Clone(pitches)

@@ -88,6 +88,18 @@ func Reasons(lane *piece.Pitched, key pitch.Key, chord *render.Chord, at pitch.P
 	return out
 }
 
+// LaneReasons tells how a note of a lane came to its pitch from the place of its step: what
+// moved the place, the rules of the lane's pitch, and its range.
+func LaneReasons(own *piece.Pitched, p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note, at pitch.Place) []render.Reason {
+	pattern, slot := p.SlotOf(part, note)
+	moved := ShiftReasons(pattern, slot, at)
+	if len(moved) > 0 {
+		at = Shifted(pattern, p.Key, slot, at)
+	}
+	out := append(moved, Reasons(own, p.Key, p.ChordOf(part, note), at)...)
+	return render.Ranged(out, lane, p.Key, int(At(own, p.Key, p.ChordOf(part, note), at).Pitch))
+}
+
 // Rekey gives a place's counterpart in another key. Keeping degrees, a degree
 // that the new scale lacks goes to its nearest pitch; otherwise the sounding pitch
 // is expressed anew, snapped where the new scale lacks it.

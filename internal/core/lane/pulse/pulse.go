@@ -31,25 +31,42 @@ func pitchOf(pulse *piece.Pulse, key pitch.Key, chord *render.Chord) uint8 {
 func (Kind) Play(in *render.Input) render.Part {
 	pulse := of(in.Lane)
 	v := render.Voice{Pitch: make([]uint8, len(in.Slots))}
-	if pulse.Note != nil {
-		for i := range v.Pitch {
-			v.Pitch[i] = uint8(*pulse.Note)
-		}
-		return render.Mono(in, v)
-	}
-	placed := pitched.Placer(&pulse.Pitched, in, func(int32) pitch.Place { return *pulse.Pitch })
+	placed := placer(pulse, in)
+	ranger := render.RangeOf(in.Lane)
 	var folded pitched.Placed
 	for i := range v.Pitch {
-		p := placed(&in.Slots[i])
-		if v.Pitch[i] = p.Pitch; p.Folded() {
+		s := &in.Slots[i]
+		p := placed(s)
+		v.Pitch[i] = p.Pitch
+		if s.Sounds && in.Lane.Range != nil {
+			v.Pitch[i], s.Sounds = ranger.Keep(p.Pitch)
+		}
+		if p.Folded() {
 			folded = p
 		}
 	}
 	part := render.Mono(in, v)
+	ranger.Mark(&part)
 	if folded.Folded() && len(part.Notes) > 0 {
 		part.Mark(render.PitchFolded, int(part.Notes[0].Step), folded.Locked)
 	}
 	return part
+}
+
+// placer gives the pitch of each slot. A note is moved by the octaves of its luck, and by
+// nothing else.
+func placer(pulse *piece.Pulse, in *render.Input) func(*render.Slot) pitched.Placed {
+	if pulse.Note == nil {
+		return pitched.Placer(&pulse.Pitched, in, func(int32) pitch.Place { return *pulse.Pitch })
+	}
+	lucky := in.Pattern.Lucky()
+	return func(s *render.Slot) pitched.Placed {
+		p := *pulse.Note
+		if lucky {
+			p += 12 * in.Pattern.Luck(s).Octave
+		}
+		return pitched.Placed{Locked: p, Pitch: uint8(pitch.Fold(p))}
+	}
 }
 
 // Count is about how many events Play makes.
@@ -67,9 +84,20 @@ func (Kind) Period(in *render.Input) *big.Int { return in.Listening(of(in.Lane).
 func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
 	pulse := of(lane)
 	if pulse.Note != nil {
-		return []render.Reason{{Rule: "note", From: fmt.Sprintf("MIDI note %d", *pulse.Note), To: p.Name(note)}}
+		return noteReasons(p, part, lane, note, *pulse.Note)
 	}
-	return pitched.Reasons(&pulse.Pitched, p.Key, p.ChordOf(part, note), *pulse.Pitch)
+	return pitched.LaneReasons(&pulse.Pitched, p, part, lane, note, *pulse.Pitch)
+}
+
+// noteReasons tells how the lane's note came to sound as it does.
+func noteReasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note, own int) []render.Reason {
+	out := []render.Reason{{Rule: "note", From: fmt.Sprintf("MIDI note %d", own), To: p.Key.Named(own)}}
+	pattern, slot := p.SlotOf(part, note)
+	if octaves := pattern.Luck(slot).Octave; octaves != 0 {
+		out = append(out, render.Reason{Rule: "odds", From: p.Key.Named(own), To: p.Key.Named(own + 12*octaves)})
+		own = pitch.Fold(own + 12*octaves)
+	}
+	return render.Ranged(out, lane, p.Key, own)
 }
 
 // Sounds are what the steps sound: the lane's pitch, each over a chord.

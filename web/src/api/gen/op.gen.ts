@@ -271,9 +271,8 @@ export interface SetSteps extends OnSteps {
   patch: unknown;
 }
 /**
- * WriteSteps puts whole steps onto those named, one by one. What the lane's kind
- * has no field for is passed over when Loose is true, as when steps of a lane of
- * another kind are pasted.
+ * WriteSteps puts whole steps onto those named, one by one. With Loose they are steps of a
+ * lane of another kind, whose rhythm is taken: what the steps play stays.
  */
 export interface WriteSteps extends OnSteps {
   content: unknown[];

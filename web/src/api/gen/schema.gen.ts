@@ -293,6 +293,106 @@ export const facts = {
           "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
         }
       },
+      "modulators": {
+        "title": "Modulators",
+        "doc": "What moves its values in time, one after another.",
+        "low": 0,
+        "high": 8,
+        "fields": {
+          "on": {
+            "title": "On",
+            "doc": "The field that it moves.",
+            "choices": ["velocity", "gate", "chance", "ratchet", "nudge", "degree", "octave"]
+          },
+          "shape": {
+            "title": "Shape",
+            "doc": "Its shape over a period.",
+            "choices": ["sine", "triangle", "rise", "fall", "square", "steps", "jump", "drift"],
+            "initial": "sine"
+          },
+          "every": {"title": "Every", "doc": "Its period: a rate, or 1..64 bars as 3bar.", "initial": "1bar"},
+          "phase": {
+            "title": "Phase",
+            "doc": "How far into its period it begins.",
+            "unit": "%",
+            "low": 0,
+            "high": 99,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "One end of what it gives, in the field's unit.",
+            "low": -400,
+            "high": 400,
+            "initial": 0
+          },
+          "to": {"title": "To", "doc": "The other end.", "low": -400, "high": 400, "initial": 0},
+          "way": {
+            "title": "Way",
+            "doc": "Whether it replaces the field's value or adds to it.",
+            "choices": ["set", "add"],
+            "initial": "set"
+          },
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+        }
+      },
+      "odds": {
+        "title": "Odds",
+        "doc": "The alternatives of which each sounding step draws one by weight.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "weight": {
+            "title": "Weight",
+            "doc": "How often it is drawn, against the others.",
+            "low": 1,
+            "high": 100,
+            "initial": 1
+          },
+          "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
+          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
+          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8},
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+        }
+      },
+      "range": {
+        "title": "Range",
+        "doc": "The pitches that its notes keep to; absent: all.",
+        "fields": {
+          "low": {"title": "Low", "doc": "The lowest MIDI pitch.", "low": 0, "high": 127, "initial": 0},
+          "high": {"title": "High", "doc": "The highest MIDI pitch.", "low": 0, "high": 127, "initial": 127},
+          "outside": {
+            "title": "Outside",
+            "doc": "A note outside is moved in by octaves, or left out.",
+            "choices": ["fold", "drop"],
+            "initial": "fold"
+          }
+        }
+      },
+      "share": {
+        "title": "Share",
+        "doc": "How far it takes part in the groove.",
+        "fields": {
+          "timing": {
+            "title": "Timing",
+            "doc": "Of its timing, swing included.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "velocity": {
+            "title": "Velocity",
+            "doc": "Of its velocities.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          }
+        }
+      },
       "steps": {
         "title": "Steps",
         "doc": "The steps; absent: 16 rests.",
@@ -597,6 +697,106 @@ export const facts = {
           },
           "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
           "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+        }
+      },
+      "modulators": {
+        "title": "Modulators",
+        "doc": "What moves its values in time, one after another.",
+        "low": 0,
+        "high": 8,
+        "fields": {
+          "on": {
+            "title": "On",
+            "doc": "The field that it moves.",
+            "choices": ["velocity", "gate", "chance", "ratchet", "nudge", "inversion", "strum"]
+          },
+          "shape": {
+            "title": "Shape",
+            "doc": "Its shape over a period.",
+            "choices": ["sine", "triangle", "rise", "fall", "square", "steps", "jump", "drift"],
+            "initial": "sine"
+          },
+          "every": {"title": "Every", "doc": "Its period: a rate, or 1..64 bars as 3bar.", "initial": "1bar"},
+          "phase": {
+            "title": "Phase",
+            "doc": "How far into its period it begins.",
+            "unit": "%",
+            "low": 0,
+            "high": 99,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "One end of what it gives, in the field's unit.",
+            "low": -400,
+            "high": 400,
+            "initial": 0
+          },
+          "to": {"title": "To", "doc": "The other end.", "low": -400, "high": 400, "initial": 0},
+          "way": {
+            "title": "Way",
+            "doc": "Whether it replaces the field's value or adds to it.",
+            "choices": ["set", "add"],
+            "initial": "set"
+          },
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+        }
+      },
+      "odds": {
+        "title": "Odds",
+        "doc": "The alternatives of which each sounding step draws one by weight.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "weight": {
+            "title": "Weight",
+            "doc": "How often it is drawn, against the others.",
+            "low": 1,
+            "high": 100,
+            "initial": 1
+          },
+          "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
+          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
+          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8},
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+        }
+      },
+      "range": {
+        "title": "Range",
+        "doc": "The pitches that its notes keep to; absent: all.",
+        "fields": {
+          "low": {"title": "Low", "doc": "The lowest MIDI pitch.", "low": 0, "high": 127, "initial": 0},
+          "high": {"title": "High", "doc": "The highest MIDI pitch.", "low": 0, "high": 127, "initial": 127},
+          "outside": {
+            "title": "Outside",
+            "doc": "A note outside is moved in by octaves, or left out.",
+            "choices": ["fold", "drop"],
+            "initial": "fold"
+          }
+        }
+      },
+      "share": {
+        "title": "Share",
+        "doc": "How far it takes part in the groove.",
+        "fields": {
+          "timing": {
+            "title": "Timing",
+            "doc": "Of its timing, swing included.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "velocity": {
+            "title": "Velocity",
+            "doc": "Of its velocities.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          }
         }
       },
       "steps": {
@@ -909,6 +1109,106 @@ export const facts = {
           "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
         }
       },
+      "modulators": {
+        "title": "Modulators",
+        "doc": "What moves its values in time, one after another.",
+        "low": 0,
+        "high": 8,
+        "fields": {
+          "on": {
+            "title": "On",
+            "doc": "The field that it moves.",
+            "choices": ["velocity", "gate", "chance", "ratchet", "nudge", "offset", "octave", "span", "leap", "voices", "order"]
+          },
+          "shape": {
+            "title": "Shape",
+            "doc": "Its shape over a period.",
+            "choices": ["sine", "triangle", "rise", "fall", "square", "steps", "jump", "drift"],
+            "initial": "sine"
+          },
+          "every": {"title": "Every", "doc": "Its period: a rate, or 1..64 bars as 3bar.", "initial": "1bar"},
+          "phase": {
+            "title": "Phase",
+            "doc": "How far into its period it begins.",
+            "unit": "%",
+            "low": 0,
+            "high": 99,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "One end of what it gives, in the field's unit.",
+            "low": -400,
+            "high": 400,
+            "initial": 0
+          },
+          "to": {"title": "To", "doc": "The other end.", "low": -400, "high": 400, "initial": 0},
+          "way": {
+            "title": "Way",
+            "doc": "Whether it replaces the field's value or adds to it.",
+            "choices": ["set", "add"],
+            "initial": "set"
+          },
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+        }
+      },
+      "odds": {
+        "title": "Odds",
+        "doc": "The alternatives of which each sounding step draws one by weight.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "weight": {
+            "title": "Weight",
+            "doc": "How often it is drawn, against the others.",
+            "low": 1,
+            "high": 100,
+            "initial": 1
+          },
+          "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
+          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
+          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8},
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+        }
+      },
+      "range": {
+        "title": "Range",
+        "doc": "The pitches that its notes keep to; absent: all.",
+        "fields": {
+          "low": {"title": "Low", "doc": "The lowest MIDI pitch.", "low": 0, "high": 127, "initial": 0},
+          "high": {"title": "High", "doc": "The highest MIDI pitch.", "low": 0, "high": 127, "initial": 127},
+          "outside": {
+            "title": "Outside",
+            "doc": "A note outside is moved in by octaves, or left out.",
+            "choices": ["fold", "drop"],
+            "initial": "fold"
+          }
+        }
+      },
+      "share": {
+        "title": "Share",
+        "doc": "How far it takes part in the groove.",
+        "fields": {
+          "timing": {
+            "title": "Timing",
+            "doc": "Of its timing, swing included.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "velocity": {
+            "title": "Velocity",
+            "doc": "Of its velocities.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          }
+        }
+      },
       "steps": {
         "title": "Steps",
         "doc": "The steps; absent: 16 rests.",
@@ -1168,6 +1468,106 @@ export const facts = {
           },
           "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
           "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+        }
+      },
+      "modulators": {
+        "title": "Modulators",
+        "doc": "What moves its values in time, one after another.",
+        "low": 0,
+        "high": 8,
+        "fields": {
+          "on": {
+            "title": "On",
+            "doc": "The field that it moves.",
+            "choices": ["velocity", "gate", "chance", "ratchet", "nudge"]
+          },
+          "shape": {
+            "title": "Shape",
+            "doc": "Its shape over a period.",
+            "choices": ["sine", "triangle", "rise", "fall", "square", "steps", "jump", "drift"],
+            "initial": "sine"
+          },
+          "every": {"title": "Every", "doc": "Its period: a rate, or 1..64 bars as 3bar.", "initial": "1bar"},
+          "phase": {
+            "title": "Phase",
+            "doc": "How far into its period it begins.",
+            "unit": "%",
+            "low": 0,
+            "high": 99,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "One end of what it gives, in the field's unit.",
+            "low": -400,
+            "high": 400,
+            "initial": 0
+          },
+          "to": {"title": "To", "doc": "The other end.", "low": -400, "high": 400, "initial": 0},
+          "way": {
+            "title": "Way",
+            "doc": "Whether it replaces the field's value or adds to it.",
+            "choices": ["set", "add"],
+            "initial": "set"
+          },
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+        }
+      },
+      "odds": {
+        "title": "Odds",
+        "doc": "The alternatives of which each sounding step draws one by weight.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "weight": {
+            "title": "Weight",
+            "doc": "How often it is drawn, against the others.",
+            "low": 1,
+            "high": 100,
+            "initial": 1
+          },
+          "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
+          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
+          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8},
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+        }
+      },
+      "range": {
+        "title": "Range",
+        "doc": "The pitches that its notes keep to; absent: all.",
+        "fields": {
+          "low": {"title": "Low", "doc": "The lowest MIDI pitch.", "low": 0, "high": 127, "initial": 0},
+          "high": {"title": "High", "doc": "The highest MIDI pitch.", "low": 0, "high": 127, "initial": 127},
+          "outside": {
+            "title": "Outside",
+            "doc": "A note outside is moved in by octaves, or left out.",
+            "choices": ["fold", "drop"],
+            "initial": "fold"
+          }
+        }
+      },
+      "share": {
+        "title": "Share",
+        "doc": "How far it takes part in the groove.",
+        "fields": {
+          "timing": {
+            "title": "Timing",
+            "doc": "Of its timing, swing included.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "velocity": {
+            "title": "Velocity",
+            "doc": "Of its velocities.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          }
         }
       },
       "steps": {

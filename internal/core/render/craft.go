@@ -1,0 +1,384 @@
+package render
+
+import (
+	"fmt"
+	"math"
+	"math/big"
+	"slices"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+)
+
+// Field is a value of a step or a lane that modulators may move.
+type Field uint8
+
+// The fields, in the order of fieldNames.
+const (
+	Velocity Field = iota
+	Gate
+	Chance
+	Ratchet
+	Nudge
+	Degree
+	Octave
+	Offset
+	Steps // of span
+	Leap
+	Voices
+	OrderOf
+	Inversion
+	Strum
+	Value
+	fields
+)
+
+var fieldNames = [fields]string{"velocity", "gate", "chance", "ratchet", "nudge", "degree", "octave", "offset", "span", "leap", "voices", "order", "inversion", "strum", "value"}
+
+// String is the field's name in the document.
+func (f Field) String() string { return fieldNames[f] }
+
+// craft is what moves a lane's values, made ready. Its clamped fields are noted while a
+// lane is played, by which nobody else uses its pattern.
+type craft struct {
+	movers  [fields][]mover
+	odds    []piece.Odd
+	weight  uint64 // of all odds
+	clamped uint32 // a bit for each field
+}
+
+// mover is a modulator made ready.
+type mover struct {
+	*piece.Modulator
+	every     beat.Time
+	low, high int
+	free      bool // nothing clamps it: it runs on into other octaves
+	drawn     func(period int64) uint64
+}
+
+// craftOf makes a lane's modulators and odds ready; nil where it has none.
+func craftOf(p *piece.Piece, lane *piece.Lane, draws draws) *craft {
+	if len(lane.Modulators) == 0 && len(lane.Odds) == 0 {
+		return nil
+	}
+	out := &craft{odds: lane.Odds}
+	for i := range lane.Odds {
+		out.weight += uint64(lane.Odds[i].Weight)
+	}
+	meter, err := beat.ParseMeter(p.Meter)
+	if err != nil {
+		panic(err) // a checked piece has a meter
+	}
+	for i := range lane.Modulators {
+		m := mover{Modulator: &lane.Modulators[i]}
+		if m.every, err = beat.Every(m.Every, meter); err != nil {
+			panic(err) // a checked modulator has a period
+		}
+		m.drawn = func(period int64) uint64 {
+			return mix(draws.draw(int32(i), int32(period), forShape) ^ uint64(period)>>32)
+		}
+		for _, move := range piece.Moves(lane.Kind) {
+			if move.Name == m.On {
+				m.low, m.high = move.Low, move.High
+			}
+		}
+		for f, name := range fieldNames {
+			if name == m.On {
+				m.free = Field(f) == Degree
+				out.movers[f] = append(out.movers[f], m)
+			}
+		}
+	}
+	return out
+}
+
+// shapes are the ways of modulators from one end (0) to the other (1); at is the share of
+// the period that has passed. Those that are drawn have no way of their own.
+var shapes = map[string]func(m *mover, at float64, period int64) float64{
+	"sine": func(_ *mover, at float64, _ int64) float64 { return 0.5 + 0.5*math.Sin(2*math.Pi*at) },
+	"triangle": func(_ *mover, at float64, _ int64) float64 {
+		switch {
+		case at < 0.25:
+			return 0.5 + 2*at
+		case at < 0.75:
+			return 1.5 - 2*at
+		}
+		return 2*at - 1.5
+	},
+	"rise": func(_ *mover, at float64, _ int64) float64 { return at },
+	"fall": func(_ *mover, at float64, _ int64) float64 { return 1 - at },
+	"square": func(_ *mover, at float64, _ int64) float64 {
+		if at < 0.5 {
+			return 0
+		}
+		return 1
+	},
+	"steps": func(m *mover, at float64, _ int64) float64 {
+		return m.Values[min(int(at*float64(len(m.Values))+1e-9), len(m.Values)-1)] / 100
+	},
+	"jump": func(m *mover, _ float64, period int64) float64 { return share(m.drawn(period)) },
+	"drift": func(m *mover, at float64, period int64) float64 {
+		from, to := share(m.drawn(period)), share(m.drawn(period+1))
+		return from + (to-from)*at
+	},
+}
+
+// share is a drawn number as one within 0..1.
+func share(drawn uint64) float64 { return float64(drawn>>11) / (1<<53 - 1) }
+
+// At is what a modulator gives at a time, before it is rounded.
+func (m *mover) at(at beat.Time) float64 {
+	// In hundredths of the period, so that a phase is exact.
+	whole := 100 * m.every
+	position := 100*at + beat.Time(m.Phase)*m.every
+	period, within := position/whole, position%whole
+	if within < 0 {
+		period, within = period-1, within+whole
+	}
+	return float64(m.From) + float64(m.To-m.From)*shapes[m.Shape](m, float64(within)/float64(whole), int64(period))
+}
+
+// halfUp rounds half up, forgiving what floating point loses on the way.
+func halfUp(x float64) int { return int(math.Floor(math.Round(x*1e9)/1e9 + 0.5)) }
+
+// moved is a field's value at a slot's time, each modulator on it rounded and clamped
+// before the next.
+func (c *craft) moved(f Field, at beat.Time, own int) int {
+	if c == nil {
+		return own
+	}
+	for i := range c.movers[f] {
+		m := &c.movers[f][i]
+		x := m.at(at)
+		if m.Way == "add" {
+			x += float64(own)
+		}
+		own = halfUp(x)
+		if kept := min(max(own, m.low), m.high); kept != own && !m.free {
+			own = kept
+			c.clamped |= 1 << f
+		}
+	}
+	return own
+}
+
+// noteClamped marks a part with the fields that modulators asked too much of.
+func (p *Pattern) noteClamped(part *Part) {
+	if p == nil || p.craft == nil {
+		return
+	}
+	for f := range fields {
+		if p.craft.clamped>>f&1 == 1 {
+			part.Marks = append(part.Marks, Mark{Clamped, 0, int(f)})
+		}
+	}
+}
+
+// Moved is a field's value in a slot, after the lane's modulators.
+func (p *Pattern) Moved(f Field, s *Slot, own int) int { return p.craft.moved(f, s.At, own) }
+
+// Moves tells whether modulators move a field of the lane.
+func (p *Pattern) Moves(f Field) bool { return p.craft != nil && len(p.craft.movers[f]) > 0 }
+
+// Luck is what a slot's drawn alternative adds in pitch.
+type Luck struct{ Degrees, Octave int }
+
+// Luck draws what the lane's odds add to a slot's pitch.
+func (p *Pattern) Luck(s *Slot) (out Luck) {
+	odd := p.drawn(s)
+	if odd == nil {
+		return out
+	}
+	if odd.Degrees != nil {
+		out.Degrees = p.within(s, odd.Degrees, forDegrees)
+	}
+	if odd.Octave != nil {
+		out.Octave = p.within(s, odd.Octave, forOctave)
+	}
+	return out
+}
+
+// drawn is the alternative that a slot draws; nil where the lane has no odds.
+func (p *Pattern) drawn(s *Slot) *piece.Odd {
+	if p.craft == nil || p.craft.weight == 0 {
+		return nil
+	}
+	left := p.draws.draw(s.Step, s.Round, forOdds) % p.craft.weight
+	for i := range p.craft.odds {
+		odd := &p.craft.odds[i]
+		if left < uint64(odd.Weight) {
+			return odd
+		}
+		left -= uint64(odd.Weight)
+	}
+	return nil
+}
+
+// within draws evenly from a range.
+func (p *Pattern) within(s *Slot, span *piece.Span, what purpose) int {
+	return span.Low + int(p.draws.draw(s.Step, s.Round, what)%uint64(span.High-span.Low+1))
+}
+
+// bend moves the shared values of a slot: its modulators first, then its luck.
+func (p *Pattern) bend(s *Slot, cell *piece.Cell) {
+	c := p.craft
+	s.Velocity = uint8(c.moved(Velocity, s.At, cell.Velocity))
+	s.Gate = int16(c.moved(Gate, s.At, cell.Gate))
+	s.Ratchet = uint8(c.moved(Ratchet, s.At, cell.Ratchet))
+	s.Nudge = int8(c.moved(Nudge, s.At, cell.Nudge))
+	if !s.Sounds {
+		return
+	}
+	odd := p.drawn(s)
+	if odd == nil {
+		return
+	}
+	if odd.Rest {
+		s.Sounds = false
+	}
+	if odd.Ratchet != nil {
+		s.Ratchet = uint8(*odd.Ratchet)
+	}
+	if odd.Velocity != nil {
+		s.Velocity = uint8(min(max(int(s.Velocity)+p.within(s, odd.Velocity, forVelocity), 1), 127))
+	}
+	if odd.Gate != nil {
+		s.Gate = int16(p.within(s, odd.Gate, forGate))
+	}
+}
+
+// Lucky tells whether the lane's odds may move its pitches.
+func (p *Pattern) Lucky() bool {
+	return p.craft != nil && slices.ContainsFunc(p.craft.odds, func(o piece.Odd) bool { return o.Degrees != nil || o.Octave != nil })
+}
+
+// Moving is a reason that tells of a field's value.
+func Moving(rule, field string, from, to int) Reason {
+	return Reason{Rule: rule, From: fmt.Sprintf("%s %d", field, from), To: fmt.Sprintf("%s %d", field, to)}
+}
+
+// Drawn tells what a slot drew, in words; empty where the lane has no odds.
+func (p *Pattern) Drawn(s *Slot) string {
+	if odd := p.drawn(s); odd != nil {
+		return odd.Words()
+	}
+	return ""
+}
+
+// most is the largest ratchet that a step of the lane may have.
+func (p *Pattern) most() int {
+	most := 1
+	for _, cell := range p.cells {
+		most = max(most, cell.Ratchet)
+	}
+	if p.craft == nil {
+		return most
+	}
+	if p.Moves(Ratchet) {
+		return 8
+	}
+	for i := range p.craft.odds {
+		if r := p.craft.odds[i].Ratchet; r != nil {
+			most = max(most, *r)
+		}
+	}
+	return most
+}
+
+// longest is the longest gate that a step may have, in %.
+func (p *Pattern) longest(step int) int {
+	if p.craft == nil {
+		return p.cells[step].Gate
+	}
+	return 400
+}
+
+// modulation is the least time after which the modulators that are not drawn recur, of the
+// fields named, or of all; nil where there are none.
+func (p *Pattern) modulation(of ...Field) *big.Int {
+	if p.craft == nil {
+		return nil
+	}
+	var out *big.Int
+	for f := range p.craft.movers {
+		if len(of) > 0 && !slices.Contains(of, Field(f)) {
+			continue
+		}
+		for i := range p.craft.movers[f] {
+			m := &p.craft.movers[f][i]
+			if m.Shape == "jump" || m.Shape == "drift" {
+				continue
+			}
+			every := big.NewInt(int64(m.every))
+			if out == nil {
+				out = every
+			} else {
+				out = beat.Common(out, every)
+			}
+		}
+	}
+	return out
+}
+
+// Keep brings a pitch into a lane's range by octaves; false: it is left out.
+func Keep(r *piece.Range, p int) (int, bool) {
+	if r == nil || p >= r.Low && p <= r.High {
+		return p, true
+	}
+	if r.Outside == "drop" {
+		return p, false
+	}
+	if p < r.Low {
+		return p + 12*((r.Low-p+11)/12), true
+	}
+	return p - 12*((p-r.High+11)/12), true
+}
+
+// Ranger keeps the pitches of a lane in its range, and counts those that were outside.
+type Ranger struct {
+	own  *piece.Range
+	most int
+}
+
+// RangeOf is what keeps a lane's pitches.
+func RangeOf(lane *piece.Lane) Ranger { return Ranger{own: lane.Range} }
+
+// Keep is a pitch brought into the range; false: it is left out.
+func (r *Ranger) Keep(p uint8) (uint8, bool) {
+	kept, ok := Keep(r.own, int(p))
+	if kept != int(p) || !ok {
+		r.most++
+	}
+	return uint8(kept), ok
+}
+
+// KeepAll keeps pitches that sound together: sorted, each once, those left out gone. The
+// list itself is left alone.
+func (r *Ranger) KeepAll(pitches []uint8) []uint8 {
+	if r.own == nil {
+		return pitches
+	}
+	out := make([]uint8, 0, len(pitches))
+	for _, p := range pitches {
+		if kept, ok := r.Keep(p); ok {
+			out = append(out, kept)
+		}
+	}
+	return sortedOnce(out)
+}
+
+// Mark notes in a part how many pitches were outside.
+func (r *Ranger) Mark(part *Part) {
+	if r.most > 0 {
+		part.mark(Mark{OutsideRange, 0, r.most})
+	}
+}
+
+// Ranged tells of a pitch that a range moved.
+func Ranged(out []Reason, lane *piece.Lane, key pitch.Key, from int) []Reason {
+	if kept, ok := Keep(lane.Range, from); ok && kept != from {
+		return append(out, Reason{Rule: "range", From: key.Named(from), To: key.Named(kept)})
+	}
+	return out
+}
