@@ -6,16 +6,33 @@ import "math"
 // evenly. Pairs count from each bar's start; where no whole pair is left in a bar
 // or in the clip, time stays straight. The zero value and Percent 50 leave time
 // alone.
+//
+// It may be scaled finer than by whole percents; positions are then cut down to the next
+// unit of time, far below a tick, which moves none across the middle of one.
 type Swing struct {
 	Percent int  // 50..75: where the second of a pair falls, in % of the pair
+	Fine    int  // 0..99: hundredths of a % more
 	Grid    Time // one grid step, half a pair
 	Bar     Time // length of a bar
 	Length  Time // of the clip
 }
 
+// Scaled is a share of the swing, in %.
+func (s Swing) Scaled(share int) Swing {
+	late := 100*50 + (s.Percent-50)*share
+	s.Percent, s.Fine = late/100, late%100
+	return s
+}
+
+// None tells whether time stays as it is.
+func (s *Swing) None() bool { return s.Percent <= 50 && s.Fine == 0 || s.Grid == 0 }
+
+// second is where the second of a pair falls, in hundredths of a % of the pair.
+func (s *Swing) second() Time { return Time(100*s.Percent + s.Fine) }
+
 // pairAt finds the pair around a position; ok is false where time is straight.
 func (s Swing) pairAt(t Time) (start Time, ok bool) {
-	if s.Percent <= 50 || s.Grid == 0 || t < 0 || t >= s.Length {
+	if s.None() || t < 0 || t >= s.Length {
 		return 0, false
 	}
 	bar := t - t%s.Bar
@@ -30,6 +47,9 @@ func (s Swing) Warp(t Time) Time {
 	return w.Warp(t)
 }
 
+// full is the whole of a pair, in hundredths of a %.
+const full = 100 * 100
+
 // Warper warps positions one after another, and is quick where they lie near each
 // other.
 type Warper struct {
@@ -40,7 +60,7 @@ type Warper struct {
 
 // Warp moves a position, as Swing.Warp does.
 func (w *Warper) Warp(t Time) Time {
-	if w.Swing.Percent <= 50 || w.Swing.Grid == 0 {
+	if w.Swing.None() {
 		return t
 	}
 	if t < w.start || t >= w.end {
@@ -53,11 +73,11 @@ func (w *Warper) Warp(t Time) Time {
 	if w.straight {
 		return t
 	}
-	within, first := t-w.start, Time(w.Swing.Percent)
+	within, first := t-w.start, w.Swing.second()
 	if within < w.Swing.Grid {
-		return w.start + within*first/50
+		return w.start + within*first/(full/2)
 	}
-	return w.start + 2*w.Swing.Grid*first/100 + (within-w.Swing.Grid)*(100-first)/50
+	return w.start + (2*w.Swing.Grid*first+2*(within-w.Swing.Grid)*(full-first))/full
 }
 
 // Stretch is a run of swung time that runs evenly in straight time.
@@ -75,6 +95,15 @@ func (s *Stretch) Straight(t Time) Time {
 	return s.straight + (t-s.At)*s.num/s.den
 }
 
+// Later is the stretch moved in time.
+func (s Stretch) Later(by Time) Stretch {
+	s.At += by
+	if s.End != math.MaxInt64 {
+		s.End += by
+	}
+	return s
+}
+
 // Pace is how much straight time passes in one unit of swung time.
 func (s *Stretch) Pace() float64 { return float64(s.num) / float64(s.den) }
 
@@ -90,14 +119,14 @@ func (s *Stretch) Warp(straight Time) Time {
 func (s Swing) StretchAt(t Time) Stretch {
 	start, ok := s.pairAt(t)
 	if ok {
-		first := Time(s.Percent)
-		second := start + 2*s.Grid*first/100
+		first := s.second()
+		second := start + 2*s.Grid*first/full
 		if t < second {
-			return Stretch{start, second, start, 50, first}
+			return Stretch{start, second, start, full / 2, first}
 		}
-		return Stretch{second, start + 2*s.Grid, start + s.Grid, 50, 100 - first}
+		return Stretch{second, start + 2*s.Grid, start + s.Grid, full / 2, full - first}
 	}
-	if s.Percent <= 50 || s.Grid == 0 {
+	if s.None() {
 		return Stretch{t, math.MaxInt64, t, 1, 1}
 	}
 	return Stretch{t, t + s.Bar - t%s.Bar, t, 1, 1}

@@ -36,6 +36,17 @@ func (o Object) get(key string) (any, bool) {
 	return o[i].Value, true
 }
 
+// Requiring is the schema of an object that must have one more member.
+func (o Object) Requiring(name string) Object {
+	i := slices.IndexFunc(o, func(m Member) bool { return m.Key == "required" })
+	if i < 0 {
+		return append(o, Member{"required", []any{name}})
+	}
+	out := slices.Clone(o)
+	out[i].Value = append([]any{name}, out[i].Value.([]any)...)
+	return out
+}
+
 // Get finds a member of a value that is an object; nil when it is not there.
 func Get(value any, key string) any {
 	object, _ := value.(Object)

@@ -6,6 +6,8 @@ package lane
 import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane/chords"
+	"agrimony/internal/core/lane/control"
+	"agrimony/internal/core/lane/layer"
 	"agrimony/internal/core/lane/line"
 	"agrimony/internal/core/lane/phrase"
 	"agrimony/internal/core/lane/pulse"
@@ -29,10 +31,12 @@ type Kind interface {
 
 // Kinds are all kinds. To add one, add a row.
 var Kinds = map[string]Kind{
-	"line":   line.Kind{},
-	"chords": chords.Kind{},
-	"phrase": phrase.Kind{},
-	"pulse":  pulse.Kind{},
+	"line":    line.Kind{},
+	"chords":  chords.Kind{},
+	"phrase":  phrase.Kind{},
+	"pulse":   pulse.Kind{},
+	"control": control.Kind{},
+	"layer":   layer.Kind{},
 }
 
 // Of is what a lane's kind does.

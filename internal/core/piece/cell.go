@@ -191,7 +191,7 @@ func (s sequence[S, P]) Put(path string, i int, data []byte, strict bool) (err e
 		return nil
 	}
 	cell := document.Shape[Cell]{Fields: cellFields(Cell{})}
-	other := s.shape.Read(at, cell.Known(document.ObjectOf(at, value)))
+	other := s.shape.Read(at, s.shape.Known(cell.Known(document.ObjectOf(at, value))))
 	*P(&(*s.list)[i]).Shared() = *P(&other).Shared()
 	return nil
 }

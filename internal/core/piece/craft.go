@@ -91,6 +91,20 @@ func Moves(kind string) []Moved {
 	return k.moves
 }
 
+// Moves are the fields that modulators may move in this lane.
+func (l *Lane) Moves() []Moved {
+	moves := Moves(l.Kind)
+	if c, ok := l.Content.(*ControlLane); ok {
+		moves = slices.Clone(moves)
+		for i := range moves {
+			if moves[i].Name == "value" {
+				moves[i].Low, moves[i].High = c.Target.Range()
+			}
+		}
+	}
+	return moves
+}
+
 // moving says which fields of its own a kind lets modulators move, beside the shared ones.
 func (k Kind) moving(own ...Moved) Kind { return k.movingOnly(slices.Concat(sharedMoves, own)...) }
 

@@ -48,6 +48,7 @@ type Kind struct {
 	shape *document.Shape[Lane]
 	step  func() document.Object // what forms need of its steps
 	moves []Moved                // what modulators may move
+	plain bool                   // it has no steps of its own
 	fresh func() Content
 }
 
@@ -65,7 +66,7 @@ func (k Kind) Types() (content, step string) {
 const DefaultKind = "line"
 
 // Kinds are all kinds of lanes. To add one, add a row.
-var Kinds = []Kind{lineKind, chordsKind, phraseKind, pulseKind}
+var Kinds = []Kind{lineKind, chordsKind, phraseKind, pulseKind, controlKind, layerKind}
 
 func kindNamed(name string) (Kind, bool) {
 	for _, k := range Kinds {
@@ -91,31 +92,58 @@ func Define[C any, S any, P interface {
 	*C
 	Content
 }](name, doc, voice string, steps func(*C) *[]S, step *document.Shape[S], own []document.Field[C]) Kind {
+	return define[C, S, P](name, doc, steps, step, own, listening(voice), crafted()).movingOnly(sharedMoves...)
+}
+
+// define is Define with the fields that say how the lane is heard, and what crafts it.
+func define[C any, S any, P interface {
+	*C
+	Content
+}](name, doc string, steps func(*C) *[]S, step *document.Shape[S], own []document.Field[C], heard, craft []document.Field[Lane]) Kind {
 	content := func(l *Lane) *C { return (*C)(l.Content.(P)) }
 	all := append(slices.Clone(own), document.List("steps", 1, MaxSteps, "The steps; absent: 16 rests.", step, func() []S { return newSteps(step, 16) }, steps))
 	lifted := document.Lift(content, all...)
 	last := len(lifted) - 1
-	fields := slices.Concat(identity(name), timing(), lifted[:last], listening(voice), crafted(), lifted[last:])
+	fields := slices.Concat(identity(name), timing(), lifted[:last], heard, craft, lifted[last:])
 	return Kind{
 		Name: name, Doc: doc,
 		fresh: func() Content { return P(new(C)) },
 		shape: &document.Shape[Lane]{Doc: doc, Fields: fields, Check: checkWindow},
 		step:  step.Facts,
-		moves: sharedMoves,
 	}
+}
+
+// definePlain describes a kind of lane without steps.
+func definePlain[C any, P interface {
+	*C
+	Content
+}](name, doc string, own []document.Field[C], heard, craft []document.Field[Lane]) Kind {
+	content := func(l *Lane) *C { return (*C)(l.Content.(P)) }
+	return Kind{
+		Name: name, Doc: doc,
+		fresh: func() Content { return P(new(C)) },
+		shape: &document.Shape[Lane]{Doc: doc, Fields: slices.Concat(identity(name), document.Lift(content, own...), heard, craft)},
+		step:  func() document.Object { return document.Object{} },
+		plain: true,
+	}
+}
+
+// across adds to a kind what holds across its fields.
+func (k Kind) across(check func(at *document.At, l *Lane)) Kind {
+	before := k.shape.Check
+	k.shape.Check = func(at *document.At, l *Lane) {
+		before(at, l)
+		check(at, l)
+	}
+	return k
 }
 
 // holding adds to a kind what holds across the fields of its content: given is told which members a patch names, check may refuse and fill in, also is
 // what the schema says of it.
 func (k Kind) holding(given func(named func(string) bool, content Content), check func(at *document.At, content Content), also document.Object) Kind {
-	across := k.shape.Check
 	k.shape.Given = func(named func(string) bool, l *Lane) { given(named, l.Content) }
-	k.shape.Check = func(at *document.At, l *Lane) {
-		across(at, l)
-		check(at, l.Content)
-	}
 	k.shape.Also = also
-	return k
+	return k.across(func(at *document.At, l *Lane) { check(at, l.Content) })
 }
 
 // identity are the fields that tell lanes apart.
@@ -157,11 +185,18 @@ func timing() []document.Field[Lane] {
 
 // listening are the fields of lanes that sound.
 func listening(voice string) []document.Field[Lane] {
-	return []document.Field[Lane]{
+	return slices.Concat([]document.Field[Lane]{
 		document.Whole("channel", 0, 16, 0, "The MIDI channel, 1..16; 0 or absent: by position, leaving 10 out.", func(l *Lane) *int { return &l.Channel }),
+	}, playing(), []document.Field[Lane]{
+		document.Inner("sound", "The voice for listening.", soundShape(voice), func(l *Lane) *Sound { return &l.Sound }),
+	})
+}
+
+// playing are the fields of every lane.
+func playing() []document.Field[Lane] {
+	return []document.Field[Lane]{
 		document.Flag("mute", "Leaves the lane out.", func(l *Lane) *bool { return &l.Mute }),
 		document.Flag("solo", "Leaves out every lane that is not solo.", func(l *Lane) *bool { return &l.Solo }),
-		document.Inner("sound", "The voice for listening.", soundShape(voice), func(l *Lane) *Sound { return &l.Sound }),
 	}
 }
 
@@ -197,6 +232,10 @@ func checkWindow(at *document.At, l *Lane) {
 // newLane is a lane of a kind with everything at its default.
 func (k Kind) newLane() Lane {
 	lane := Lane{Common: Common{Kind: k.Name}, Content: k.fresh()}
+	if k.plain { // what it has no field for stands at what other kinds begin with
+		lane.Rate, lane.Direction = "1/16", "forward"
+	}
+	lane.Odds, lane.Modulators, lane.Share = []Odd{}, []Modulator{}, Share{100, 100}
 	k.shape.Reset(&lane)
 	return lane
 }
@@ -219,6 +258,27 @@ func (l *Lane) Clone() Lane {
 	out.Content = l.Content.Clone()
 	return out
 }
+
+// OriginalOf is the id of the lane whose steps a lane without steps of its own plays; ""
+// for the others.
+func OriginalOf(l *Lane) string {
+	if derived, ok := l.Content.(interface{ Original() string }); ok {
+		return derived.Original()
+	}
+	return ""
+}
+
+// SourceOf is the lane of a checked clip whose steps a lane plays: itself, or the one that
+// it is a layer of, or that it follows.
+func SourceOf(clip *Clip, l *Lane) *Lane {
+	for id := OriginalOf(l); id != ""; id = OriginalOf(l) {
+		l = &clip.Lanes[slices.IndexFunc(clip.Lanes, func(o Lane) bool { return o.ID == id })]
+	}
+	return l
+}
+
+// Silent tells whether a lane never has notes.
+func (l *Lane) Silent() bool { _, silent := l.Content.(*ControlLane); return silent }
 
 // Same tells whether two lanes are one and the same: edits leave what they do not
 // touch as it is, down to the pointers. It never takes different lanes for the
@@ -253,7 +313,7 @@ func laneSchema() document.Object {
 	for i, k := range Kinds {
 		s := k.shape.Schema()
 		if k.Name != DefaultKind {
-			s = append(s, document.Member{Key: "required", Value: []string{"kind"}})
+			s = s.Requiring("kind")
 		}
 		kinds[i] = s
 	}
@@ -288,6 +348,8 @@ func checkNeeds(at *document.At, lanes []Lane) {
 			switch {
 			case !there:
 				field.Refuse("no lane %q in the clip", need.Lane)
+			case lanes[next].Silent():
+				field.Refuse("lane %q has no notes: it is a %s lane; allowed: a lane with notes", need.Lane, lanes[next].Kind)
 			case state[next] == open:
 				from := slices.Index(way, need.Lane)
 				field.Refuse("needs itself: %s", strings.Join(append(slices.Clone(way[from:]), need.Lane), " needs "))

@@ -42,6 +42,9 @@ var grooveShape = &document.Shape[Groove]{
 	Fields: []document.Field[Groove]{
 		document.Whole("swing", 50, 75, 50, "Where the second of each pair of grid steps falls, in % of the pair.", func(g *Groove) *int { return &g.Swing }).In("%"),
 		document.Choice("grid", SwingGrids, "1/16", "The steps that swing pairs.", func(g *Groove) *string { return &g.Grid }).Titled("Pairs of"),
+		templated(),
+		document.Whole("timing", 0, 100, 100, "How far the template moves notes, in %.", func(g *Groove) *int { return &g.Timing }).In("%"),
+		document.Whole("velocity", 0, 100, 100, "How far the template moves velocities, in %.", func(g *Groove) *int { return &g.Velocity }).In("%"),
 	},
 }
 

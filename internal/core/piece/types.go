@@ -27,8 +27,11 @@ type Key struct {
 
 // Groove is the feel of a piece.
 type Groove struct {
-	Swing int    `json:"swing"` // 50..75 %
-	Grid  string `json:"grid"`
+	Swing    int       `json:"swing"` // 50..75 %
+	Grid     string    `json:"grid"`
+	Template *Template `json:"template" tstype:"string | Template | null,required"` // nil: none
+	Timing   int       `json:"timing"`                                              // % of the template's
+	Velocity int       `json:"velocity"`                                            // % of the template's
 }
 
 // Backing is the drum beat that runs under the clips when listening. It is

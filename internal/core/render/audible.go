@@ -2,6 +2,7 @@ package render
 
 import (
 	"fmt"
+	"slices"
 
 	"agrimony/internal/core/piece"
 )
@@ -41,6 +42,16 @@ func AnySolo(clip *piece.Clip) bool {
 	return false
 }
 
+// actsOn is the lane on whose channel another one acts, by their places in the clip; below
+// 0: the lane has a channel of its own.
+func actsOn(clip *piece.Clip, lane int) int {
+	acting, ok := clip.Lanes[lane].Content.(interface{ ActsOn() string })
+	if !ok {
+		return -1
+	}
+	return slices.IndexFunc(clip.Lanes, func(l piece.Lane) bool { return l.ID == acting.ActsOn() })
+}
+
 // Channels gives each lane its MIDI channel, 1..16: the one set, or else that of
 // its position with 10 left out for drums, or the next one that is still free.
 // When all are given out, positions start over.
@@ -51,7 +62,17 @@ func Channels(clip *piece.Clip) []int {
 		taken[clip.Lanes[i].Channel] = true
 	}
 	out := make([]int, len(clip.Lanes))
+	defer func() {
+		for i := range clip.Lanes {
+			if to := actsOn(clip, i); to >= 0 {
+				out[i] = out[to]
+			}
+		}
+	}()
 	for i := range clip.Lanes {
+		if actsOn(clip, i) >= 0 {
+			continue
+		}
 		if set := clip.Lanes[i].Channel; set != 0 {
 			out[i] = set
 			continue

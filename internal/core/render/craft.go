@@ -78,7 +78,7 @@ func craftOf(p *piece.Piece, lane *piece.Lane, draws draws) *craft {
 		m.drawn = func(period int64) uint64 {
 			return mix(draws.draw(int32(i), int32(period), forShape) ^ uint64(period)>>32)
 		}
-		for _, move := range piece.Moves(lane.Kind) {
+		for _, move := range lane.Moves() {
 			if move.Name == m.On {
 				m.low, m.high = move.Low, move.High
 			}

@@ -7,23 +7,6 @@ import (
 	"agrimony/internal/core/beat"
 )
 
-// groove warps the notes' onsets and ends by the swing, and moves onsets before
-// the clip's start to it. What they were stays in their traces.
-func groove(notes []Note, swing beat.Swing) {
-	if swing.Percent <= 50 {
-		for i := range notes {
-			notes[i].At = max(notes[i].At, 0)
-		}
-		return
-	}
-	begins, ends := beat.Warper{Swing: swing}, beat.Warper{Swing: swing}
-	for i := range notes {
-		note := &notes[i]
-		note.At = max(begins.Warp(note.At), 0)
-		note.End = ends.Warp(note.End)
-	}
-}
-
 // cut sorts a lane's notes by onset, lets each later onset end the note before
 // (the lane is monophonic) unless the two are joined, and cuts all at the clip's
 // end. Of two notes at once the earlier does not sound, and no note is shorter

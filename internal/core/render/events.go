@@ -13,15 +13,16 @@ import (
 // Events is a performance as it is published: positions and lengths in PPQ
 // ticks, steps and rounds from 1.
 type Events struct {
-	PPQ      int             `json:"ppq"`
-	Ticks    int64           `json:"ticks"` // the clip's length
-	Bars     json.Number     `json:"bars"`
-	Notes    []NoteEvent     `json:"notes"`
-	Bends    []BendEvent     `json:"bends"`
-	Controls []ControlEvent  `json:"controls"`
-	Harmony  []ChordEvent    `json:"harmony,omitempty"` // only of a clip with chords
-	Cycle    CycleReport     `json:"cycle"`
-	Findings []FindingReport `json:"findings"`
+	PPQ       int             `json:"ppq"`
+	Ticks     int64           `json:"ticks"` // the clip's length
+	Bars      json.Number     `json:"bars"`
+	Notes     []NoteEvent     `json:"notes"`
+	Bends     []BendEvent     `json:"bends"`
+	Controls  []ControlEvent  `json:"controls"`
+	Pressures []PressureEvent `json:"pressures,omitempty"` // only where some lane presses
+	Harmony   []ChordEvent    `json:"harmony,omitempty"`   // only of a clip with chords
+	Cycle     CycleReport     `json:"cycle"`
+	Findings  []FindingReport `json:"findings"`
 }
 
 // NoteEvent is one note of Events.
@@ -61,6 +62,14 @@ type ControlEvent struct {
 	At         int64  `json:"at"`
 	Controller int    `json:"controller"`
 	Value      int    `json:"value"`
+}
+
+// PressureEvent is one value of a channel's pressure, 0..127.
+type PressureEvent struct {
+	Lane    string `json:"lane"`
+	Channel int    `json:"channel"`
+	At      int64  `json:"at"`
+	Value   int    `json:"value"`
 }
 
 // ChordEvent is a chord where it begins, on the grid; the first is at 0.
@@ -142,6 +151,13 @@ func (p *Performance) Events() Events {
 			out.Controls = append(out.Controls, ControlEvent{part.ID, part.Channel, control.At.Export(ppq), int(control.Controller), int(control.Value)})
 		}
 	}
+	for i := range p.Lanes {
+		part := &p.Lanes[i]
+		for _, pressure := range part.Pressures {
+			out.Pressures = append(out.Pressures, PressureEvent{part.ID, part.Channel, pressure.At.Export(ppq), int(pressure.Value)})
+		}
+	}
+	slices.SortStableFunc(out.Pressures, func(a, b PressureEvent) int { return cmp.Compare(a.At, b.At) })
 	if p.Harmony != nil {
 		for _, b := range p.Harmony.Chords {
 			event := ChordEvent{At: b.At.Export(ppq), Symbol: b.Symbol, Numeral: b.Numeral, Root: b.Root.String(), Pitches: []int{}}

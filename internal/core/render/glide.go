@@ -77,7 +77,7 @@ func portamento(notes []Note, starts []start, tempo float64, frame *Frame) []Con
 		if s.from == 0 || note.trace.repeat != 1 {
 			continue
 		}
-		off := min(frame.Swing.Warp(note.trace.onset+s.length), note.End)
+		off := min(frame.Swing.Warp(note.trace.onset+s.length)+frame.lateness(note), note.End)
 		if i+1 < len(notes) {
 			off = min(off, notes[i+1].At)
 		}

@@ -159,7 +159,11 @@ func (h *Harmony) Same(other *Harmony) bool {
 // Listening is the period of a lane of its own pattern that listens to the harmony, or
 // does not.
 func (in *Input) Listening(listens bool) *big.Int {
-	own := in.Pattern.Period()
+	return in.Hearing(in.Pattern.Period(), listens)
+}
+
+// Hearing is a period together with that of the harmony, where it is listened to.
+func (in *Input) Hearing(own *big.Int, listens bool) *big.Int {
 	h := in.harmonic
 	if !listens || h == nil || own.Sign() == 0 || !h.in.Part.kind.(Harmonic).Changes(h.Lane) {
 		return own
@@ -206,18 +210,17 @@ func (in *Input) IsHarmony() bool { return in.harmonic != nil && in.harmonic.Lan
 // SlotOf is the pattern of a note's lane, and its step's place in it, as far as draws and
 // modulators ask.
 func (p *Performance) SlotOf(part *Part, note *Note) (*Pattern, *Slot) {
-	lane := &p.Clip.Lanes[part.Lane]
-	return PatternOf(p.Piece, p.Clip.ID, lane), &Slot{At: p.Grid(part, note), Step: note.Step - 1, Round: note.Round - 1}
+	return PatternOf(p.Piece, p.Clip.ID, p.SourceOf(part)), &Slot{At: p.Grid(part, note), Step: note.Step - 1, Round: note.Round - 1}
 }
 
 // ChordOf is the chord that sounded where a note of a part stands on the grid.
 func (p *Performance) ChordOf(part *Part, note *Note) *Chord {
-	grid, _ := note.trace.grid(p.Piece.StepLength(&p.Clip.Lanes[part.Lane]))
+	grid, _ := note.trace.grid(p.Piece.StepLength(p.SourceOf(part)))
 	return p.Harmony.At(grid)
 }
 
 // Grid is where a note's step stands.
 func (p *Performance) Grid(part *Part, note *Note) beat.Time {
-	grid, _ := note.trace.grid(p.Piece.StepLength(&p.Clip.Lanes[part.Lane]))
+	grid, _ := note.trace.grid(p.Piece.StepLength(p.SourceOf(part)))
 	return grid
 }

@@ -26,7 +26,8 @@ func Mono(in *Input, v Voice) Part {
 			t.from = int8(begin[t.run].from)
 		}
 	}
-	groove(notes, in.Swing)
+	notes = in.reshaped(notes)
+	groove(notes, in.Frame, step)
 	part.Notes = cut(notes, in.Frame)
 	if v.Mode.Mode == "legato" && begin != nil {
 		part.Controls = portamento(part.Notes, begin, in.Piece.Tempo, in.Frame)

@@ -26,6 +26,7 @@ type Performance struct {
 	Opening bool   // only the clip's beginning: nothing can be said of its end
 	Lanes   []Part // the lanes that play, in the clip's order
 	Cycle   Cycle
+	kinds   Lookup
 }
 
 // Frame is what all lanes of a performance share.
@@ -34,6 +35,7 @@ type Frame struct {
 	Length beat.Time // of the clip; nothing sounds after it
 	Bar    beat.Time
 	Swing  beat.Swing
+	Feel   Feel
 	PPQ    int // ticks a quarter note that reasons and wheel positions are made for
 
 	// Harmony is what lanes listen to; nil: nothing.
@@ -42,7 +44,7 @@ type Frame struct {
 }
 
 func (f *Frame) same(g *Frame) bool {
-	return f.Length == g.Length && f.Bar == g.Bar && f.Swing == g.Swing && f.PPQ == g.PPQ && f.Key.String() == g.Key.String()
+	return f.Length == g.Length && f.Bar == g.Bar && f.Swing == g.Swing && f.Feel == g.Feel && f.PPQ == g.PPQ && f.Key.String() == g.Key.String()
 }
 
 // Alike tells whether two performances have all in common that lanes which are the
@@ -67,10 +69,13 @@ type Part struct {
 	Notes    []Note
 	Bends    []Bend
 	Controls []Control
-	Marks    []Mark
-	Clock    *Clock // nil: the lane is clocked by its rate
-	kind     Kind
-	played   []Note // before notes were cut for lanes that share the channel; nil: none share it
+	// Pressures is the channel's pressure.
+	Pressures []Pressure
+	Marks     []Mark
+	Reach     *Reach // of a control lane that follows another
+	Clock     *Clock // nil: the lane is clocked by its rate
+	kind      Kind
+	played    []Note // before notes were cut for lanes that share the channel; nil: none share it
 }
 
 // Clock is the slots of a lane that another lane's onsets clock.
@@ -99,6 +104,12 @@ type Bend struct {
 type Control struct {
 	At                beat.Time
 	Controller, Value uint8
+}
+
+// Pressure sets the channel's pressure, 0..127.
+type Pressure struct {
+	At    beat.Time
+	Value uint8
 }
 
 // Mark is something that a rule had to do to a step which the player should

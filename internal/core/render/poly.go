@@ -61,7 +61,8 @@ func Poly(in *Input, v Tones) Part {
 		part.Range = max(v.Voice.Mode.Range, 1)
 		begin = sliding.starts(in, &v, notes, &part)
 	}
-	groove(notes, in.Swing)
+	notes = in.reshaped(notes)
+	groove(notes, in.Frame, in.Pattern.Step)
 	part.Notes = cutKeys(notes, in.Frame)
 	if sliding != nil {
 		if v.Voice.Mode.Mode == "legato" && begin != nil {

@@ -105,6 +105,10 @@ type Input struct {
 	Part    Part                  // with what all kinds fill in alike
 	Played  func(id string) *Part // the part of a lane that this one needs
 	kinds   Lookup
+	// others gives what other lanes are played from where that is not as the clip has
+	// them; nil: it is.
+	others  func(id string) *Input
+	reshape func([]Note) []Note // what layers make of the notes before the groove; nil: none are over it
 }
 
 // Clip renders a clip of a checked piece. The error is a *TooLongError, a
@@ -116,7 +120,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 	if err := options.Check(); err != nil {
 		return nil, err
 	}
-	out := &Performance{Piece: p, Clip: clip, Opening: options.Opening}
+	out := &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
 	out.Cycle = cycleOf(p, inputs)
 	length, err := length(clip, out.Cycle, p.Bar(), options)
@@ -163,6 +167,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 				return
 			}
 			in.Played = played
+			in.Frame = in.Frame.Grooved(p, in.Lane)
 			if in.Pattern != nil {
 				room := slotRooms.Get().(*[]Slot)
 				defer slotRooms.Put(room)
@@ -244,6 +249,7 @@ func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*I
 
 func frame(p *piece.Piece, clip *piece.Clip, length beat.Time, ppq int) Frame {
 	out := Frame{Key: p.KeyOf(clip), Bar: p.Bar(), Length: length, PPQ: ppq}
+	out.Feel = feelOf(&p.Groove, piece.Share{Timing: 100, Velocity: 100})
 	if p.Groove.Swing > 50 {
 		grid, err := beat.Rate(p.Groove.Grid, beat.Meter{Count: 4, Unit: 4})
 		if err != nil {
@@ -302,11 +308,9 @@ func bounded(inputs []*Input, waves [][]int, most int64) error {
 	rough := int64(0)
 	for _, wave := range waves {
 		for _, i := range wave {
-			if pattern := inputs[i].Pattern; pattern != nil {
-				rough += pattern.count(inputs[i].Length) * inputs[i].Part.kind.Densest(inputs[i])
-			} else {
-				rough = most + 1
-			}
+			in := inputs[i]
+			source := in.Source()
+			rough += source.Pattern.count(in.Length) * max(source.Part.kind.Densest(source), in.Part.kind.Densest(in))
 		}
 	}
 	if rough <= most {

@@ -16,7 +16,7 @@ type Moment struct{ At, Length beat.Time }
 // Moments lists those of a lane that this one needs.
 func (in *Input) Moments(id string) []Moment {
 	part := in.Played(id)
-	step := in.Piece.StepLength(&in.Clip.Lanes[part.Lane])
+	step := in.Piece.StepLength(piece.SourceOf(in.Clip, &in.Clip.Lanes[part.Lane]))
 	out := make([]Moment, 0, len(part.Notes))
 	for i := range part.Notes {
 		t := &part.Notes[i].trace
@@ -100,24 +100,34 @@ func (in *Input) Clocking(id string) (period *big.Int, moments int64) {
 // not there.
 func (in *Input) beside(id string, length beat.Time) *Input {
 	i := slices.IndexFunc(in.Clip.Lanes, func(l piece.Lane) bool { return l.ID == id })
-	if i < 0 || in.Clip.Lanes[i].Content.Slots() == nil {
+	if i < 0 {
 		return nil
 	}
 	lane := in.Clip.Lanes[i].Clone()
-	for k := range lane.Content.Slots().Len() {
-		lane.Content.Slots().Cell(k).Chance = 100
+	steps := lane.Content.Slots()
+	if steps != nil {
+		for k := range steps.Len() {
+			steps.Cell(k).Chance = 100
+		}
 	}
 	frame := &Frame{Key: in.Piece.KeyOf(in.Clip), Bar: in.Piece.Bar(), Length: length, PPQ: DefaultPPQ, harmonic: in.harmonic}
 	frame.Harmony = in.ChordsUntil(length)
-	return &Input{
-		Frame: frame, Piece: in.Piece, Clip: in.Clip, Lane: &lane, Pattern: PatternOf(in.Piece, in.Clip.ID, &lane),
+	out := &Input{
+		Frame: frame, Piece: in.Piece, Clip: in.Clip, Lane: &lane,
 		Part: Part{Lane: i, ID: id, kind: in.kinds(lane.Kind)}, kinds: in.kinds,
 		Played: func(other string) *Part { return in.beside(other, length).play() },
+		others: func(other string) *Input { return in.beside(other, length) },
 	}
+	if steps != nil {
+		out.Pattern = PatternOf(in.Piece, in.Clip.ID, &lane)
+	}
+	return out
 }
 
 func (in *Input) play() *Part {
-	in.Slots = in.Pattern.Slots(in.Length)
+	if in.Pattern != nil {
+		in.Slots = in.Pattern.Slots(in.Length)
+	}
 	part := in.Part.kind.Play(in)
 	return &part
 }

@@ -205,7 +205,16 @@ type writer struct {
 	offset           float64 // semitones, of the last one
 	used             bool
 	step             int32
+	late             beat.Time // of the note, by the groove's template
 	slides, envelope way
+}
+
+// warp is where a straight time of the note falls.
+func (w *writer) warp(t beat.Time) beat.Time { return w.frame.Swing.Warp(t) + w.late }
+
+// stretch is the stretch around a time of the note.
+func (w *writer) stretch(t beat.Time) beat.Stretch {
+	return w.frame.Swing.StretchAt(t - w.late).Later(w.late)
 }
 
 // set puts the wheel to an offset at a tick. Positions nearer together than the
@@ -244,7 +253,7 @@ func (w *writer) set(at int64, semitones float64) {
 // note writes the wheel's way from a note's onset up to the next one's. Slides
 // run in straight time and the envelope in time as it sounds.
 func (w *writer) note(note *Note, until beat.Time) {
-	w.step = note.Step
+	w.step, w.late = note.Step, w.frame.lateness(note)
 	ppq := w.frame.PPQ
 	end := until.Export(ppq)
 	start := note.At.Export(ppq)
@@ -252,7 +261,7 @@ func (w *writer) note(note *Note, until beat.Time) {
 		w.set(start, 0)
 		return
 	}
-	stretch := w.frame.Swing.StretchAt(note.At)
+	stretch := w.stretch(note.At)
 	w.set(start, w.slides.along(note.trace.onset)+w.envelope.along(note.At))
 	if len(w.envelope) == 0 {
 		w.follow(note, until)
@@ -264,7 +273,7 @@ func (w *writer) note(note *Note, until beat.Time) {
 	}
 	for t := note.At; ; {
 		if t >= stretch.End {
-			stretch = w.frame.Swing.StretchAt(t)
+			stretch = w.stretch(t)
 		}
 		next, turn := w.envelope.next(t, limit)
 		if len(w.slides) > 0 {
@@ -292,7 +301,7 @@ func (w *writer) note(note *Note, until beat.Time) {
 			at = max(at, next)
 		}
 		if at >= stretch.End {
-			stretch = w.frame.Swing.StretchAt(at)
+			stretch = w.stretch(at)
 		}
 		w.set(tick, w.slides.along(stretch.Straight(at))+w.envelope.along(at))
 		t = at
@@ -302,7 +311,7 @@ func (w *writer) note(note *Note, until beat.Time) {
 // follow writes a way of slides alone, which most are: what note does for any
 // way, with each segment's sums done once.
 func (w *writer) follow(note *Note, until beat.Time) {
-	swing, ppq := w.frame.Swing, w.frame.PPQ
+	ppq := w.frame.PPQ
 	for i := range w.slides {
 		s := &w.slides[i]
 		last := s.end
@@ -311,12 +320,12 @@ func (w *writer) follow(note *Note, until beat.Time) {
 		}
 		begin := note.At
 		if s.at > note.trace.onset {
-			if begin = swing.Warp(s.at); begin >= until {
+			if begin = w.warp(s.at); begin >= until {
 				return
 			}
 			w.set(begin.Export(ppq), s.from)
 		}
-		finish := min(swing.Warp(last), until)
+		finish := min(w.warp(last), until)
 		w.slope(s, begin, finish)
 		if finish >= until {
 			return
@@ -339,7 +348,7 @@ func (w *writer) slope(s *segment, begin, finish beat.Time) {
 	end := finish.Export(w.frame.PPQ) - w.spacing // the last tick that leaves room for the finish
 	tick := max(w.at+w.spacing, int64(begin/w.tick)+1)
 	for tick <= end {
-		stretch := w.frame.Swing.StretchAt(beat.Time(tick) * w.tick)
+		stretch := w.stretch(beat.Time(tick) * w.tick)
 		pace := float64(w.tick) * stretch.Pace() / float64(s.end-s.at) // share a tick, before the curve
 		origin := float64(stretch.Straight(beat.Time(tick)*w.tick)-s.at)/float64(s.end-s.at) - pace*float64(tick)
 		edge := end

@@ -21,14 +21,18 @@ type trace struct {
 	nudge           int8  // % of the step
 	repeat, repeats uint8
 	cutBy           cutter
-	last            bool // of the ratchet's repeats
-	joined          bool // to the step before, by a legato tie
-	held            bool // it ends where its tie says, not its own gate
-	more            bool // steps were joined to its own
-	legato          bool // it overlaps the next
-	reaches         bool // the clip's end
-	dropped         bool // the next chord of a tie has it not
-	many            bool // it sounds with others: the wheel leaves it alone
+	struck          uint8     // the velocity before the groove's template
+	last            bool      // of the ratchet's repeats
+	joined          bool      // to the step before, by a legato tie
+	held            bool      // it ends where its tie says, not its own gate
+	more            bool      // steps were joined to its own
+	legato          bool      // it overlaps the next
+	reaches         bool      // the clip's end
+	dropped         bool      // the next chord of a tie has it not
+	many            bool      // it sounds with others: the wheel leaves it alone
+	layered         bool      // it is a layer's
+	source          uint8     // the pitch that the lane has whose steps it plays
+	whole           beat.Time // that lane's end of it
 	walked          Walked
 	step            beat.Time // the length of its step, where that is not the lane's
 }
@@ -94,18 +98,24 @@ func (r *reasons) moved(rule string, from, to [2]beat.Time) {
 // applied. It is worked out only when asked for, at the performance's PPQ.
 func (p *Performance) Why(part *Part, note *Note) []Reason {
 	lane := &p.Clip.Lanes[part.Lane]
+	source := p.SourceOf(part)
 	t := &note.trace
 	r := &reasons{frame: &p.Frame}
-	grid, nudged := t.grid(p.Piece.StepLength(lane))
+	grid, nudged := t.grid(p.Piece.StepLength(source))
 	step := fmt.Sprintf("step %d", note.Step)
 	r.add(true, "step", fmt.Sprintf("%s, round %d", step, note.Round), r.tick(grid))
-	if steps := lane.Content.Slots(); steps != nil {
+	if steps := source.Content.Slots(); steps != nil {
 		cell := steps.Cell(int(note.Step - 1))
 		r.add(cell.Rounds != nil, "rounds", fmt.Sprintf("round %d", note.Round), rounds(cell.Rounds))
 		r.add(cell.Chance < 100, "chance", fmt.Sprintf("%d %%", cell.Chance), "played")
 	}
 	r.list = append(r.list, part.kind.Reasons(p, part, lane, note)...)
-	r.add(true, "velocity", step, fmt.Sprint(note.Velocity))
+	frame := p.Frame.Grooved(p.Piece, lane)
+	struck := note.Velocity
+	if frame.Feel.On {
+		struck = t.struck
+	}
+	r.add(true, "velocity", step, fmt.Sprint(struck))
 	r.add(t.from != 0, "glide", p.Key.Named(int(note.Pitch)+int(t.from)), p.Name(note))
 	r.add(t.ends != note.Pitch, "wheel", p.Name(note), fmt.Sprintf("%+d semitones by the tied glide", int(t.ends)-int(note.Pitch)))
 	if t.repeats > 1 {
@@ -115,7 +125,11 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	r.add(t.joined, "joined", "the step before", "legato, on the grid")
 	whole := t.onset - t.spread // where its chord begins
 	r.add(nudged != whole, "nudge", r.tick(nudged), r.tick(whole))
-	length := r.ticks(whole, t.end)
+	end := t.end
+	if t.layered {
+		end = t.whole
+	}
+	length := r.ticks(whole, end)
 	switch {
 	case t.dropped:
 		r.add(true, "change", fmt.Sprintf("%s, until the chord of step %d", step, t.lastStep+1), length)
@@ -130,12 +144,20 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	default:
 		r.add(true, "gate", fmt.Sprintf("%d %% of the step", t.gate), length)
 	}
-	r.moved("strum", [2]beat.Time{whole, t.end}, [2]beat.Time{t.onset, t.end})
+	r.moved("strum", [2]beat.Time{whole, end}, [2]beat.Time{t.onset, end})
+	r.moved("layer", [2]beat.Time{t.onset, end}, [2]beat.Time{t.onset, t.end})
 	straight := [2]beat.Time{t.onset, t.end}
-	swung := [2]beat.Time{p.Swing.Warp(t.onset), p.Swing.Warp(t.end)}
+	swung := [2]beat.Time{frame.Swing.Warp(t.onset), frame.Swing.Warp(t.end)}
 	r.moved("swing", straight, swung)
 	begun := [2]beat.Time{max(swung[0], 0), swung[1]}
 	r.moved("start", swung, begun)
+	if frame.Feel.On {
+		late := frame.late(nudged, begun[0], begun[1])
+		moved := [2]beat.Time{begun[0] + late, begun[1] + late}
+		r.moved("groove", begun, moved)
+		r.add(struck != note.Velocity, "groove", fmt.Sprintf("velocity %d", struck), fmt.Sprint(note.Velocity))
+		begun = moved
+	}
 	at, ticks := p.Span(note, p.PPQ)
 	if was, is := r.ticks(begun[0], begun[1]), fmt.Sprintf("%d ticks", ticks); was != is {
 		r.add(true, cutters[t.cutBy], was, is)
@@ -173,7 +195,7 @@ var sentences = map[string]string{
 	"gate": "gate %s is %s", "glide": "glides from %s to %s", "tone": "%s is %s", "rung": "%s is %s", "modulator": "a modulator makes %s %s", "odds": "luck makes %s %s", "range": "its range moved %s to %s", "layer": "%s is played as %s", "offset": "the step moves %s to %s", "octave": "moved by octaves from %s to %s", "inversion": "inverted from %s to %s", "voicing": "voiced from %s to %s",
 	"change": "tied from %s, %s", "strum": "strummed: %s become %s",
 	"wheel":   "from %s the wheel goes %s",
-	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s",
+	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s", "groove": "the groove makes %s %s",
 	"start": "moved from %s to the clip's start, %s", "cut": "the next note cuts %s to %s", "key": "its key is struck again: %s become %s",
 	"end": "the clip's end cuts %s to %s", "shortest": "no note is shorter than a tick: %s become %s",
 	"chance": "chance %s, %s", "rounds": "%s, %s",

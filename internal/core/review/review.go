@@ -151,33 +151,3 @@ func kinds(l *look) {
 		}
 	}
 }
-
-// channel finds lanes that bend and share their channel, where the wheel of one
-// would bend the other, and offers a channel that is free.
-func channel(l *look) {
-	users := map[int][]*render.Part{}
-	for i := range l.performance.Lanes {
-		part := &l.performance.Lanes[i]
-		users[part.Channel] = append(users[part.Channel], part)
-	}
-	for i := range l.performance.Lanes {
-		part := &l.performance.Lanes[i]
-		if len(users[part.Channel]) < 2 || len(part.Bends) == 0 {
-			continue
-		}
-		own := &l.clip.Lanes[part.Lane]
-		var mend *render.Mend
-		for free := 1; free <= 16; free++ {
-			if free != 10 && users[free] == nil {
-				mend = l.laneMend(fmt.Sprintf("Give it channel %d", free), own, map[string]any{"channel": free})
-				users[free] = []*render.Part{part} // taken by this mend
-				break
-			}
-		}
-		other := users[part.Channel][0]
-		if other == part {
-			other = users[part.Channel][1]
-		}
-		l.add("channel", own, 0, mend, "%s bends, and shares channel %d with %s: the wheel would bend both.", own.Name, part.Channel, other.Name)
-	}
-}

@@ -16,7 +16,7 @@ func silent(l *look) {
 	solo := render.AnySolo(l.clip)
 	for i := range l.clip.Lanes {
 		lane := &l.clip.Lanes[i]
-		if plays[i] > 0 {
+		if plays[i] > 0 || lane.Silent() {
 			continue
 		}
 		why, mend := l.whySilent(lane, solo)
@@ -35,7 +35,7 @@ func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
 	case solo && !lane.Solo:
 		return "another lane is solo", l.laneMend("Make it solo too", lane, map[string]any{"solo": true})
 	case steps == nil:
-		return "it has nothing to play", nil
+		return "the lane that it plays gives it no notes", nil
 	}
 	active := render.Active(lane)
 	if len(active) == 0 {
@@ -95,7 +95,7 @@ func waiting(l *look) {
 			return true
 		})
 		for _, k := range render.Active(lane) {
-			if cell := steps.Cell(int(k)); cell.On && cell.Rounds != nil && !reached[k] && len(part.Notes) > 0 {
+			if cell := steps.Cell(int(k)); cell.On && cell.Rounds != nil && !reached[k] && (len(part.Notes) > 0 || lane.Silent()) {
 				l.add("rounds", lane, int(k)+1, render.MendBy("Let it play in every round", op.SetSteps{OnSteps: l.onSteps(lane, int(k)+1), Patch: asJSON(map[string]any{"rounds": nil})}),
 					"Step %d of %s waits for round %d of %d, but the clip has only %d of its rounds.", k+1, lane.Name, cell.Rounds.On[0], cell.Rounds.Of, rounds)
 			}

@@ -16,15 +16,16 @@ type File struct {
 
 // Track is one track of a file.
 type Track struct {
-	Name     string
-	Tempos   []Tempo
-	Meters   []Meter
-	Keys     []Signature
-	Notes    []Note
-	Bends    []Bend
-	Controls []Control
-	Markers  []Marker
-	End      int64 // where the track ends
+	Name      string
+	Tempos    []Tempo
+	Meters    []Meter
+	Keys      []Signature
+	Notes     []Note
+	Bends     []Bend
+	Controls  []Control
+	Pressures []Pressure
+	Markers   []Marker
+	End       int64 // where the track ends
 }
 
 // Tempo is a tempo from a tick on, in quarter notes a minute.
@@ -63,6 +64,12 @@ type Bend struct {
 type Control struct {
 	At                         int64
 	Channel, Controller, Value int
+}
+
+// Pressure is a value of a channel's pressure.
+type Pressure struct {
+	At             int64
+	Channel, Value int
 }
 
 // Marker is a text at a tick: the name of a chord, say.
@@ -122,6 +129,8 @@ func decodeTrack(events smf.Track) Track {
 			out.Bends = append(out.Bends, Bend{at, int(a) + 1, int(relative)})
 		case message.GetControlChange(&a, &b, &c):
 			out.Controls = append(out.Controls, Control{at, int(a) + 1, int(b), int(c)})
+		case message.GetAfterTouch(&a, &b):
+			out.Pressures = append(out.Pressures, Pressure{at, int(a) + 1, int(b)})
 		case message.GetMetaTrackName(&text):
 			out.Name = text
 		case message.GetMetaMarker(&text):

@@ -114,7 +114,15 @@ func head(performance *render.Performance) []smf.Message {
 type event struct {
 	at      int64
 	rank    uint8
-	message [3]byte
+	message [3]byte // of a channel's pressure, two
+}
+
+// bytes are those of the message.
+func (e *event) bytes() []byte {
+	if e.message[0]&0xf0 == 0xd0 {
+		return e.message[:2]
+	}
+	return e.message[:]
 }
 
 // ranks of events within one tick.
@@ -153,7 +161,11 @@ func events(performance *render.Performance, part *render.Part, ppq int, end int
 		}
 		bends = append(bends, e)
 	}
-	return merge(merge(offs, controls), merge(bends, ons))
+	pressures := make([]event, len(part.Pressures))
+	for i, pressure := range part.Pressures {
+		pressures[i] = event{min(pressure.At.Export(ppq), end), rankBend, [3]byte{0xd0 | channel, pressure.Value}}
+	}
+	return merge(merge(offs, controls), merge(merge(bends, pressures), ons))
 }
 
 // merge joins two lists that are in order; within a tick, rank decides.
@@ -185,7 +197,7 @@ func track(first []smf.Message, events []event, end int64) (smf.Track, error) {
 		if e.at < at || e.at > end {
 			return nil, fmt.Errorf("an event at tick %d after one at %d, with the end at %d", e.at, at, end)
 		}
-		out = append(out, smf.Event{Delta: uint32(e.at - at), Message: e.message[:]})
+		out = append(out, smf.Event{Delta: uint32(e.at - at), Message: e.bytes()})
 		at = e.at
 	}
 	return append(out, smf.Event{Delta: uint32(end - at), Message: smf.EOT}), nil

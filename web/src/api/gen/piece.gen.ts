@@ -56,6 +56,68 @@ export interface Strum {
 }
 
 //////////
+// source: control.go
+
+/**
+ * ControlLane is the content of a lane that moves a controller, the wheel or the pressure
+ * of another lane's channel, by steps or by a lane's pitch.
+ */
+export interface ControlLane {
+  to: string; // the lane whose channel it acts on
+  target: string | ControllerTarget;
+  follows: Followed | null; // nil: its steps
+  steps: ControlStep[];
+}
+/**
+ * Target is what a control lane moves: the wheel, the channel's pressure, or a controller.
+ */
+export interface Target {
+  Name: string; // "" for a controller
+  Controller: number /* int */; // 0..119
+}
+/**
+ * ControllerTarget is a controller as the document writes it.
+ */
+export interface ControllerTarget {
+  controller: number /* int */;
+}
+/**
+ * Followed is a lane whose pitches set the values.
+ */
+export interface Followed {
+  lane: string;
+  low: number /* int */; // MIDI
+  high: number /* int */; // MIDI
+  sides: string;
+  from: number /* int */; // the value at low, or in the middle
+  to: number /* int */; // the value at high, or at both ends
+}
+/**
+ * ControlStep is one slot of a control lane.
+ */
+export interface ControlStep extends Cell {
+  value: number /* int */; // 0..127, or -100..100 % of the wheel's range
+  shape: string | Curved;
+}
+/**
+ * Course is how a value goes to the next one.
+ */
+export interface Course {
+  Name: string; // "hold", "line"; "" for a curve
+  Curve: number /* int */; // -100..100, as a glide's
+}
+/**
+ * Curved is a course that bends, as the document writes it.
+ */
+export interface Curved {
+  curve: number /* int */;
+}
+/**
+ * Brightness is the controller that opens filters, in the MIDI 1.0 specification.
+ */
+export const Brightness = 74;
+
+//////////
 // source: craft.go
 
 /**
@@ -143,6 +205,29 @@ export interface Moved {
  */
 
 //////////
+// source: groove.go
+
+/**
+ * Sixteenths is how many places a groove template has: those of a bar of 4/4, counted on
+ * in longer bars from the first again.
+ */
+export const Sixteenths = 16;
+/**
+ * Template moves the notes of each sixteenth of a bar, and their velocities.
+ */
+export interface Template {
+  name: string;
+  steps: Sixteenth[]; // 16
+}
+/**
+ * Sixteenth is what a template does to the notes of one sixteenth.
+ */
+export interface Sixteenth {
+  at: number /* int */; // % of a sixteenth late; below 0: early
+  velocity: number /* int */; // added
+}
+
+//////////
 // source: harmony.go
 
 /**
@@ -156,6 +241,39 @@ export interface Harmony {
  * Listening is the content of a lane that may listen to chords.
  */
 export type Listening = any;
+
+//////////
+// source: layer.go
+
+/**
+ * Layer is the content of a lane that plays another lane's notes, moved.
+ */
+export interface Layer {
+  of: string; // the lane's id
+  octave: number /* int */; // by which its notes are moved
+  degrees: number /* int */; // along the scale
+  semitones: number /* int */; // beside
+  velocity: number /* int */; // added
+  gate: number /* int */; // % of each note's length
+  keep: string | Nth;
+  lock: string;
+  snap: string;
+}
+/**
+ * Keep says which notes a layer plays: those of a name, or one of every few.
+ */
+export interface Keep {
+  Name: string; // "" for one of every few
+  Every: number /* int */;
+  From: number /* int */; // the first that is kept, counted from 1
+}
+/**
+ * Nth is one of every few notes, as the document writes it.
+ */
+export interface Nth {
+  every: number /* int */;
+  from: number /* int */;
+}
 
 //////////
 // source: line.go
@@ -302,6 +420,9 @@ export interface Key {
 export interface Groove {
   swing: number /* int */; // 50..75 %
   grid: string;
+  template: string | Template | null; // nil: none
+  timing: number /* int */; // % of the template's
+  velocity: number /* int */; // % of the template's
 }
 /**
  * Backing is the drum beat that runs under the clips when listening. It is

@@ -1,12 +1,12 @@
 // Written by make types. Do not edit.
-import type { Common, Line, LineStep, Chords, ChordStep, Phrase, PhraseStep, Pulse, PulseStep } from "./piece.gen";
+import type { Common, Line, LineStep, Chords, ChordStep, Phrase, PhraseStep, Pulse, PulseStep, ControlLane, ControlStep, Layer } from "./piece.gen";
 import type { MakeBass, DragTone, DropChord, HoldChord, InvertChords, MoveChord, MoveTone, NameChord, OpenChords, PlaceChord, PlaceStack, TakeChord, TurnTone, WidenChords, WriteChords, AddClip, CopyClip, SetHarmony, MoveClip, RemoveClip, SetClip, FillContour, FillEven, FillEvery, FillFrom, FillPattern, FillPlays, FillShare, SetKey, AddLane, CopyLane, DoubleLane, MoveLane, RemoveLane, ResizeLane, SetLane, EnterNotes, PutNotes, PrintPhrase, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
 
 /** A lane of any kind. */
-export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Phrase & { kind: "phrase" }) | (Common & Pulse & { kind: "pulse" });
+export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Phrase & { kind: "phrase" }) | (Common & Pulse & { kind: "pulse" }) | (Common & ControlLane & { kind: "control" }) | (Common & Layer & { kind: "layer" });
 
 /** A step of any kind of lane. */
-export type Step = LineStep | ChordStep | PhraseStep | PulseStep;
+export type Step = LineStep | ChordStep | PhraseStep | PulseStep | ControlStep;
 
 /** An edit. */
 export type Op = ({ op: "bass.make" } & MakeBass) | ({ op: "chords.drag" } & DragTone) | ({ op: "chords.drop" } & DropChord) | ({ op: "chords.hold" } & HoldChord) | ({ op: "chords.invert" } & InvertChords) | ({ op: "chords.move" } & MoveChord) | ({ op: "chords.moveTone" } & MoveTone) | ({ op: "chords.name" } & NameChord) | ({ op: "chords.open" } & OpenChords) | ({ op: "chords.place" } & PlaceChord) | ({ op: "chords.stack" } & PlaceStack) | ({ op: "chords.take" } & TakeChord) | ({ op: "chords.tone" } & TurnTone) | ({ op: "chords.widen" } & WidenChords) | ({ op: "chords.write" } & WriteChords) | ({ op: "clip.add" } & AddClip) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.harmony" } & SetHarmony) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "fill.plays" } & FillPlays) | ({ op: "fill.share" } & FillShare) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "notes.enter" } & EnterNotes) | ({ op: "notes.put" } & PutNotes) | ({ op: "phrase.print" } & PrintPhrase) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
@@ -62,6 +62,26 @@ export const facts = {
           "doc": "The steps that swing pairs.",
           "choices": ["1/8", "1/16"],
           "initial": "1/16"
+        },
+        "template": {
+          "title": "Template",
+          "doc": "Moves the notes of each sixteenth: the name of a built-in template, or one with 16 steps; absent: none."
+        },
+        "timing": {
+          "title": "Timing",
+          "doc": "How far the template moves notes, in %.",
+          "unit": "%",
+          "low": 0,
+          "high": 100,
+          "initial": 100
+        },
+        "velocity": {
+          "title": "Velocity",
+          "doc": "How far the template moves velocities, in %.",
+          "unit": "%",
+          "low": 0,
+          "high": 100,
+          "initial": 100
         }
       }
     },
@@ -1615,6 +1635,327 @@ export const facts = {
           "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
         }
       }
+    },
+    "control": {
+      "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
+      "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
+      "kind": {"title": "Kind", "doc": "What the lane holds; it cannot be changed."},
+      "rate": {
+        "title": "Rate",
+        "doc": "The length of one step.",
+        "choices": ["4bar", "2bar", "1bar", "1/1D", "1/1", "1/1T", "1/2D", "1/2", "1/2T", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16", "1/16T", "1/32D", "1/32", "1/32T", "1/64D", "1/64", "1/64T"],
+        "initial": "1/16"
+      },
+      "direction": {
+        "title": "Way",
+        "doc": "The order of the steps.",
+        "choices": ["forward", "reverse", "pendulum", "shuffle"],
+        "initial": "forward"
+      },
+      "window": {
+        "title": "Window",
+        "doc": "The run of steps that plays; absent: all.",
+        "fields": {
+          "start": {"title": "Start", "doc": "The first step, from 1.", "low": 1, "high": 512, "initial": 1},
+          "count": {
+            "title": "Count",
+            "doc": "How many steps; absent: to the last.",
+            "low": 1,
+            "high": 512,
+            "initial": 512
+          }
+        }
+      },
+      "restart": {
+        "title": "Restart",
+        "doc": "The pattern begins again after so many bars; 0: never.",
+        "unit": "bars",
+        "low": 0,
+        "high": 64,
+        "initial": 0
+      },
+      "to": {"title": "To", "doc": "The lane on whose channel it acts."},
+      "target": {"title": "Target", "doc": "What it moves: the wheel, the channel's pressure, or a controller."},
+      "follows": {
+        "title": "Follows",
+        "doc": "A lane whose pitches set the values, instead of its steps.",
+        "fields": {
+          "lane": {"title": "Lane", "doc": "Its id, in the same clip."},
+          "low": {"title": "Low", "doc": "The pitch at one end.", "low": 0, "high": 127, "initial": 36},
+          "high": {
+            "title": "High",
+            "doc": "The pitch at the other end, above low.",
+            "low": 0,
+            "high": 127,
+            "initial": 60
+          },
+          "sides": {
+            "title": "Sides",
+            "doc": "From low to high, or from the middle to both ends.",
+            "choices": ["up", "both"],
+            "initial": "up"
+          },
+          "from": {
+            "title": "From",
+            "doc": "The value at low, or in the middle.",
+            "low": -100,
+            "high": 127,
+            "initial": 0
+          },
+          "to": {
+            "title": "To",
+            "doc": "The value at high, or at both ends.",
+            "low": -100,
+            "high": 127,
+            "initial": 127
+          }
+        }
+      },
+      "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
+      "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "modulators": {
+        "title": "Modulators",
+        "doc": "What moves its values in time, one after another.",
+        "low": 0,
+        "high": 8,
+        "fields": {
+          "on": {"title": "On", "doc": "The field that it moves.", "choices": ["chance", "nudge", "value"]},
+          "shape": {
+            "title": "Shape",
+            "doc": "Its shape over a period.",
+            "choices": ["sine", "triangle", "rise", "fall", "square", "steps", "jump", "drift"],
+            "initial": "sine"
+          },
+          "every": {"title": "Every", "doc": "Its period: a rate, or 1..64 bars as 3bar.", "initial": "1bar"},
+          "phase": {
+            "title": "Phase",
+            "doc": "How far into its period it begins.",
+            "unit": "%",
+            "low": 0,
+            "high": 99,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "One end of what it gives, in the field's unit.",
+            "low": -400,
+            "high": 400,
+            "initial": 0
+          },
+          "to": {"title": "To", "doc": "The other end.", "low": -400, "high": 400, "initial": 0},
+          "way": {
+            "title": "Way",
+            "doc": "Whether it replaces the field's value or adds to it.",
+            "choices": ["set", "add"],
+            "initial": "set"
+          },
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+        }
+      },
+      "share": {
+        "title": "Share",
+        "doc": "How far it takes part in the groove.",
+        "fields": {
+          "timing": {
+            "title": "Timing",
+            "doc": "Of its timing, swing included.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "velocity": {
+            "title": "Velocity",
+            "doc": "Of its velocities.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          }
+        }
+      },
+      "steps": {
+        "title": "Steps",
+        "doc": "The steps; absent: 16 rests.",
+        "low": 1,
+        "high": 512,
+        "fields": {
+          "on": {"title": "On", "doc": "Whether a note starts here.", "initial": false},
+          "value": {
+            "title": "Value",
+            "doc": "0..127, or -100..100 % of the wheel's range.",
+            "low": -100,
+            "high": 127,
+            "initial": 0
+          },
+          "shape": {"title": "Shape", "doc": "How it goes to the next value: it holds, or moves on a line or a curve."},
+          "chance": {
+            "title": "Chance",
+            "doc": "In what share of rounds it plays, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "rounds": {
+            "title": "Rounds",
+            "doc": "Plays only in some rounds.",
+            "fields": {
+              "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+              "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+            }
+          },
+          "nudge": {
+            "title": "Nudge",
+            "doc": "Earlier or later, in % of the step.",
+            "unit": "%",
+            "low": -50,
+            "high": 50,
+            "initial": 0
+          },
+          "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
+        }
+      }
+    },
+    "layer": {
+      "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
+      "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
+      "kind": {"title": "Kind", "doc": "What the lane holds; it cannot be changed."},
+      "of": {"title": "Of", "doc": "The lane whose notes it plays."},
+      "octave": {"title": "Octave", "doc": "Octaves by which they are moved.", "low": -4, "high": 4, "initial": 0},
+      "degrees": {
+        "title": "Degrees",
+        "doc": "Steps of the scale by which they are moved.",
+        "low": -14,
+        "high": 14,
+        "initial": 0
+      },
+      "semitones": {
+        "title": "Semitones",
+        "doc": "Semitones by which they are moved.",
+        "unit": "semitones",
+        "low": -48,
+        "high": 48,
+        "initial": 0
+      },
+      "velocity": {"title": "Velocity", "doc": "Added to their velocity.", "low": -126, "high": 126, "initial": 0},
+      "gate": {
+        "title": "Gate",
+        "doc": "How long, in % of each note's length.",
+        "unit": "%",
+        "low": 1,
+        "high": 400,
+        "initial": 100
+      },
+      "keep": {
+        "title": "Keep",
+        "doc": "Which of them it plays: all, those struck at 110 and above, those on the meter's unit, those that are tones of the chord, or one of every few."
+      },
+      "lock": {
+        "title": "Lock",
+        "doc": "What moved pitches are snapped to.",
+        "choices": ["scale", "chord", "off"],
+        "initial": "off"
+      },
+      "snap": {
+        "title": "Snap",
+        "doc": "Which way they are snapped; nearest takes the lower of two.",
+        "choices": ["nearest", "up", "down"],
+        "initial": "nearest"
+      },
+      "channel": {
+        "title": "Channel",
+        "doc": "The MIDI channel, 1..16; 0 or absent: by position, leaving 10 out.",
+        "low": 0,
+        "high": 16,
+        "initial": 0
+      },
+      "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
+      "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "sound": {
+        "title": "Sound",
+        "doc": "The voice for listening.",
+        "fields": {
+          "voice": {
+            "title": "Voice",
+            "doc": "Which stand-in plays the lane.",
+            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "initial": "bass"
+          },
+          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "cutoff": {
+            "title": "Cutoff",
+            "doc": "The filter's cutoff, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 45
+          },
+          "resonance": {
+            "title": "Resonance",
+            "doc": "The filter's resonance, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 30
+          },
+          "envelope": {
+            "title": "Envelope",
+            "doc": "How far the envelope opens the filter, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "decay": {
+            "title": "Decay",
+            "doc": "The envelope's decay, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 40
+          },
+          "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+        }
+      },
+      "range": {
+        "title": "Range",
+        "doc": "The pitches that its notes keep to; absent: all.",
+        "fields": {
+          "low": {"title": "Low", "doc": "The lowest MIDI pitch.", "low": 0, "high": 127, "initial": 0},
+          "high": {"title": "High", "doc": "The highest MIDI pitch.", "low": 0, "high": 127, "initial": 127},
+          "outside": {
+            "title": "Outside",
+            "doc": "A note outside is moved in by octaves, or left out.",
+            "choices": ["fold", "drop"],
+            "initial": "fold"
+          }
+        }
+      },
+      "share": {
+        "title": "Share",
+        "doc": "How far it takes part in the groove.",
+        "fields": {
+          "timing": {
+            "title": "Timing",
+            "doc": "Of its timing, swing included.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "velocity": {
+            "title": "Velocity",
+            "doc": "Of its velocities.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          }
+        }
+      }
     }
   },
   "step": {
@@ -1955,6 +2296,43 @@ export const facts = {
         "initial": 0
       },
       "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
-    }
+    },
+    "control": {
+      "on": {"title": "On", "doc": "Whether a note starts here.", "initial": false},
+      "value": {
+        "title": "Value",
+        "doc": "0..127, or -100..100 % of the wheel's range.",
+        "low": -100,
+        "high": 127,
+        "initial": 0
+      },
+      "shape": {"title": "Shape", "doc": "How it goes to the next value: it holds, or moves on a line or a curve."},
+      "chance": {
+        "title": "Chance",
+        "doc": "In what share of rounds it plays, in %.",
+        "unit": "%",
+        "low": 0,
+        "high": 100,
+        "initial": 100
+      },
+      "rounds": {
+        "title": "Rounds",
+        "doc": "Plays only in some rounds.",
+        "fields": {
+          "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+          "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+        }
+      },
+      "nudge": {
+        "title": "Nudge",
+        "doc": "Earlier or later, in % of the step.",
+        "unit": "%",
+        "low": -50,
+        "high": 50,
+        "initial": 0
+      },
+      "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
+    },
+    "layer": {}
   }
 } as const;

@@ -1,0 +1,185 @@
+// Package layer is what layer lanes do: they play another lane's notes, moved.
+package layer
+
+import (
+	"fmt"
+	"math/big"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// Kind is the layer.
+type Kind struct{}
+
+// accent is how hard a note is struck that counts as an accent.
+const accent = 110
+
+func of(lane *piece.Lane) *piece.Layer { return lane.Content.(*piece.Layer) }
+
+// move is a pitch on its way through a layer, in MIDI numbers.
+type move struct {
+	Moved  int   // by degrees, octaves and semitones
+	Locked int   // after the lock
+	Pitch  uint8 // folded into 0..127
+}
+
+// moved moves a pitch: along the scale, by octaves and semitones; then come the lock and
+// the fold.
+func moved(layer *piece.Layer, key pitch.Key, chord *render.Chord, p int) move {
+	out := move{Moved: p}
+	if layer.Degrees != 0 {
+		out.Moved = key.Along(p, layer.Degrees, pitch.Snap(layer.Snap))
+	}
+	out.Moved += 12*layer.Octave + layer.Semitones
+	out.Locked = out.Moved
+	switch {
+	case layer.Lock == "chord" && chord != nil:
+		out.Locked = pitch.SnapTo(out.Moved, pitch.Snap(layer.Snap), chord.Classes)
+	case layer.Lock != "off":
+		out.Locked = key.Snap(out.Moved, pitch.Snap(layer.Snap))
+	}
+	out.Pitch = uint8(pitch.Fold(out.Locked))
+	return out
+}
+
+// Play renders the lane.
+func (Kind) Play(in *render.Input) render.Part {
+	layer := of(in.Lane)
+	ranger := render.RangeOf(in.Lane)
+	var folded move
+	part := in.Layer(layer.Of, render.Layering{
+		Velocity: layer.Velocity, Gate: layer.Gate,
+		Keep: func(n *render.Note, grid beat.Time, number int) bool { return keeps(in, layer, n, grid, number) },
+		Pitch: func(p uint8, grid beat.Time) (uint8, bool) {
+			var chord *render.Chord
+			if layer.Lock == "chord" {
+				chord = in.Harmony.At(grid)
+			}
+			m := moved(layer, in.Key, chord, int(p))
+			if int(m.Pitch) != m.Locked {
+				folded = m
+			}
+			if in.Lane.Range == nil {
+				return m.Pitch, true
+			}
+			return ranger.Keep(m.Pitch)
+		},
+	})
+	ranger.Mark(&part)
+	if int(folded.Pitch) != folded.Locked && len(part.Notes) > 0 {
+		part.Mark(render.PitchFolded, int(part.Notes[0].Step), folded.Locked)
+	}
+	return part
+}
+
+// keeps tells whether the layer plays a note.
+func keeps(in *render.Input, layer *piece.Layer, n *render.Note, grid beat.Time, number int) bool {
+	switch layer.Keep.Name {
+	case "all":
+		return true
+	case "accents":
+		return n.Velocity >= accent
+	case "beats":
+		return grid%in.Bar%in.Piece.BeatLength() == 0
+	case "chord":
+		chord := in.Harmony.At(grid)
+		return chord != nil && chord.Classes>>(n.Pitch%12)&1 == 1
+	}
+	from := number - layer.Keep.From
+	return from >= 0 && from%layer.Keep.Every == 0
+}
+
+// Count is about how many events Play makes.
+func (Kind) Count(in *render.Input) int64 { return in.CountOfSource() }
+
+// Densest is the most events that one slot may make: that of the original.
+func (Kind) Densest(*render.Input) int64 { return 1 }
+
+// Period is that of the original, and of the harmony where the layer listens to that.
+func (Kind) Period(in *render.Input) *big.Int {
+	return in.Hearing(in.PeriodOfSource(), of(in.Lane).Listens())
+}
+
+// Reasons tells how a note came to its pitch: as the original's did, and then moved by the
+// layer, or by several one over the other.
+func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, note *render.Note) []render.Reason {
+	original, out := p.OriginalReasons(part, note)
+	at := int(original.Pitch)
+	for _, over := range chain(p.Clip, lane) {
+		layer := of(over)
+		m := moved(layer, p.Key, p.ChordOf(part, note), at)
+		out = append(out, render.Reason{Rule: "layer", From: p.Key.Named(at), To: p.Key.Named(m.Moved)})
+		add := func(rule string, from, to int) {
+			if from != to {
+				out = append(out, render.Reason{Rule: rule, From: p.Key.Named(from), To: p.Key.Named(to)})
+			}
+		}
+		add("lock", m.Moved, m.Locked)
+		add("fold", m.Locked, int(m.Pitch))
+		out = render.Ranged(out, over, p.Key, int(m.Pitch))
+		kept, _ := render.Keep(over.Range, int(m.Pitch))
+		at = kept
+	}
+	return out
+}
+
+// chain is the layers over a lane with steps up to one, the nearest to the steps first.
+func chain(clip *piece.Clip, lane *piece.Lane) (out []*piece.Lane) {
+	if layer, ok := lane.Content.(*piece.Layer); ok {
+		for i := range clip.Lanes {
+			if clip.Lanes[i].ID == layer.Of {
+				return append(chain(clip, &clip.Lanes[i]), lane)
+			}
+		}
+	}
+	return nil
+}
+
+// Sounds are none: a layer has no steps.
+func (Kind) Sounds(*piece.Lane, pitch.Key, func(int) *render.Chord) []render.Sound { return nil }
+
+// Ladder is the rows around what it sounds.
+func (Kind) Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung {
+	low, high := 48, 60
+	if len(sounding) > 0 {
+		low, high = sounding[0], sounding[0]
+	}
+	for _, p := range sounding {
+		low, high = min(low, p), max(high, p)
+	}
+	rungs := key.Ladder(3, max(low-2, 0), min(high+2, 127), true)
+	out := rungs[:0]
+	for _, r := range rungs {
+		if r.InKey || contains(sounding, r.Pitch) {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+func contains(all []int, p int) bool {
+	for _, own := range all {
+		if own == p {
+			return true
+		}
+	}
+	return false
+}
+
+// Rekey has nothing to bring over: the layer follows its original.
+func (Kind) Rekey(*piece.Lane, pitch.Key, pitch.Key, bool) {}
+
+// Findings says where a layer plays nothing of what it is a layer of.
+func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
+	layer := of(lane)
+	if layer.Keep.Name == "chord" && p.Harmony == nil {
+		return []render.Finding{{Rule: "no-harmony", Lane: lane.ID, Message: fmt.Sprintf("%s keeps the tones of the sounding chord, but the clip has no chords; it is silent.", lane.Name)}}
+	}
+	if len(part.Notes) == 0 && layer.Keep.Name != "all" {
+		return []render.Finding{{Rule: "layer-empty", Lane: lane.ID, Message: fmt.Sprintf("%s keeps none of the notes of the lane that it plays (%s).", lane.Name, layer.Keep.Name)}}
+	}
+	return nil
+}

@@ -1,0 +1,103 @@
+package render
+
+import (
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+)
+
+// Feel is a groove template as a lane takes part in it. The zero value leaves notes as
+// they are.
+type Feel struct {
+	On       bool
+	Late     [piece.Sixteenths]beat.Time
+	Velocity [piece.Sixteenths]int32 // in 10000ths of one
+}
+
+// sixteenth is the length of one, whatever the meter.
+const sixteenth = beat.Quarter / 4
+
+// feelOf works a groove's template out for a share of it.
+func feelOf(g *piece.Groove, share piece.Share) (out Feel) {
+	if g.Template == nil {
+		return out
+	}
+	out.On = true
+	for i, step := range g.Template.Steps {
+		out.Late[i] = beat.Time(step.At*g.Timing*share.Timing) * sixteenth / (100 * 100 * 100)
+		out.Velocity[i] = int32(step.Velocity * g.Velocity * share.Velocity)
+	}
+	return out
+}
+
+// Grooved is a frame as a lane with a share of the groove has it.
+func (f *Frame) Grooved(p *piece.Piece, lane *piece.Lane) *Frame {
+	if lane.Share == (piece.Share{Timing: 100, Velocity: 100}) || f.Swing.None() && !f.Feel.On {
+		return f
+	}
+	out := *f
+	out.Swing = f.Swing.Scaled(lane.Share.Timing)
+	out.Feel = feelOf(&p.Groove, lane.Share)
+	return &out
+}
+
+// place is the sixteenth of the bar in which a time lies.
+func (f *Frame) place(at beat.Time) int {
+	within := at % f.Bar
+	if within < 0 {
+		within += f.Bar
+	}
+	return int(within/sixteenth) % piece.Sixteenths
+}
+
+// late is by how much the template moves a note that begins and ends so, once it is swung:
+// as far as it goes within the clip.
+func (f *Frame) late(grid, begin, end beat.Time) beat.Time {
+	by := f.Feel.Late[f.place(grid)]
+	if by < 0 {
+		return max(by, -begin)
+	}
+	return min(by, max(f.Length-end, 0))
+}
+
+// struck is a velocity as the template changes it, rounded half up.
+func (f *Frame) struck(grid beat.Time, velocity uint8) uint8 {
+	x := int32(velocity)*10000 + f.Feel.Velocity[f.place(grid)] + 5000
+	return uint8(min(max(x/10000, 1), 127))
+}
+
+// groove warps the notes' onsets and ends by the swing, moves onsets before the clip's
+// start to it, and lets the template move whole notes and their velocities. What they were
+// stays in their traces. step is the length of the lane's step.
+func groove(notes []Note, frame *Frame, step beat.Time) {
+	if frame.Swing.None() {
+		for i := range notes {
+			notes[i].At = max(notes[i].At, 0)
+		}
+	} else {
+		begins, ends := beat.Warper{Swing: frame.Swing}, beat.Warper{Swing: frame.Swing}
+		for i := range notes {
+			note := &notes[i]
+			note.At = max(begins.Warp(note.At), 0)
+			note.End = ends.Warp(note.End)
+		}
+	}
+	if !frame.Feel.On {
+		return
+	}
+	for i := range notes {
+		note := &notes[i]
+		_, grid := note.trace.grid(step)
+		late := frame.late(grid, note.At, note.End)
+		note.At, note.End = note.At+late, note.End+late
+		note.trace.struck = note.Velocity
+		note.Velocity = frame.struck(grid, note.Velocity)
+	}
+}
+
+// lateness is by how much the template moved a note.
+func (f *Frame) lateness(note *Note) beat.Time {
+	if !f.Feel.On {
+		return 0
+	}
+	return note.At - max(f.Swing.Warp(note.trace.onset), 0)
+}

@@ -1,0 +1,146 @@
+package render
+
+import (
+	"cmp"
+	"math/big"
+	"slices"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+)
+
+// Layering says what a layer makes of the notes that it plays.
+type Layering struct {
+	// Keep tells whether it plays a note, by where its step's repeat stands on the grid
+	// and its number, from 1.
+	Keep func(note *Note, grid beat.Time, number int) bool
+	// Pitch moves a MIDI pitch; false: the note is left out.
+	Pitch    func(p uint8, grid beat.Time) (uint8, bool)
+	Velocity int // added
+	Gate     int // % of each note's length
+}
+
+// Layer plays the notes of another lane moved, with its ties, bends and luck: they are
+// played anew, and moved before the groove.
+func (in *Input) Layer(of string, l Layering) Part {
+	other := in.other(of)
+	other.Frame, other.Played = in.Frame, in.Played
+	other.Part = in.Part
+	step := other.step()
+	after := in.reshape
+	other.reshape = func(notes []Note) []Note {
+		notes = l.over(notes, step)
+		if after != nil {
+			notes = after(notes)
+		}
+		return notes
+	}
+	var part Part
+	if other.Pattern == nil {
+		part = other.kinds(other.Lane.Kind).Play(other)
+	} else {
+		room := slotRooms.Get().(*[]Slot)
+		defer slotRooms.Put(room)
+		*room = other.Pattern.AppendSlots((*room)[:0], other.Length)
+		other.Slots = *room
+		part = other.kinds(other.Lane.Kind).Play(other)
+	}
+	part.Marks, part.Clock = nil, nil // those are the original's own
+	return part
+}
+
+// over makes the layer's notes of the original's, in order of their onsets.
+func (l *Layering) over(notes []Note, step beat.Time) []Note {
+	early := func(a, b Note) int { return cmp.Compare(a.At, b.At) }
+	if !slices.IsSortedFunc(notes, early) {
+		slices.SortStableFunc(notes, early)
+	}
+	kept := notes[:0]
+	for i := range notes {
+		note := notes[i]
+		t := &note.trace
+		_, grid := t.grid(step)
+		if !l.Keep(&note, grid, i+1) {
+			continue
+		}
+		moved, ok := l.Pitch(note.Pitch, grid)
+		if !ok {
+			continue
+		}
+		if !t.layered {
+			t.layered, t.source, t.whole = true, note.Pitch, t.end
+		}
+		t.ends = uint8(min(max(int(t.ends)+int(moved)-int(note.Pitch), 0), 127))
+		note.Pitch = moved
+		note.Velocity = uint8(min(max(int(note.Velocity)+l.Velocity, 1), 127))
+		if l.Gate != 100 {
+			note.End = note.At + (note.End - note.At).Percent(l.Gate)
+			t.end, t.legato = note.End, false
+		}
+		kept = append(kept, note)
+	}
+	return kept
+}
+
+// reshaped is what the layers over a lane make of its notes.
+func (in *Input) reshaped(notes []Note) []Note {
+	if in.reshape == nil {
+		return notes
+	}
+	return in.reshape(notes)
+}
+
+// other is what another lane of the clip is played from, anew.
+func (in *Input) other(id string) *Input {
+	if in.others != nil {
+		return in.others(id)
+	}
+	i := slices.IndexFunc(in.Clip.Lanes, func(l piece.Lane) bool { return l.ID == id })
+	out := *in
+	out.Lane, out.Pattern, out.Slots, out.reshape = &in.Clip.Lanes[i], nil, nil, nil
+	out.Part = Part{Lane: i, ID: id, Name: out.Lane.Name, kind: in.kinds(out.Lane.Kind)}
+	if out.Lane.Content.Slots() != nil {
+		out.Pattern = PatternOf(in.Piece, in.Clip.ID, out.Lane)
+	}
+	return &out
+}
+
+// Source is the input of the lane whose steps a lane plays: its own, or those of the
+// original of a layer, or of what a control lane follows.
+func (in *Input) Source() *Input {
+	for range piece.MaxLanes {
+		original := piece.OriginalOf(in.Lane)
+		if original == "" {
+			break
+		}
+		in = in.other(original)
+	}
+	return in
+}
+
+// PeriodOfSource is the period of the lane whose notes this one plays.
+func (in *Input) PeriodOfSource() *big.Int {
+	other := in.other(piece.OriginalOf(in.Lane))
+	return other.Part.kind.Period(other)
+}
+
+// CountOfSource is about how many events that lane makes.
+func (in *Input) CountOfSource() int64 {
+	other := in.other(piece.OriginalOf(in.Lane))
+	return other.Part.kind.Count(other)
+}
+
+func (in *Input) step() beat.Time { return in.Piece.StepLength(in.Source().Lane) }
+
+// SourceOf is the lane whose steps a part plays.
+func (p *Performance) SourceOf(part *Part) *piece.Lane {
+	return piece.SourceOf(p.Clip, &p.Clip.Lanes[part.Lane])
+}
+
+// OriginalReasons gives a layer's note as the lane has it whose steps it plays, and how it
+// came to its pitch there.
+func (p *Performance) OriginalReasons(part *Part, note *Note) (Note, []Reason) {
+	original, source := *note, p.SourceOf(part)
+	original.Pitch = note.trace.source
+	return original, p.kinds(source.Kind).Reasons(p, part, source, &original)
+}

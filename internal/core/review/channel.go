@@ -1,0 +1,77 @@
+package review
+
+import (
+	"fmt"
+
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// sharing is which parts with notes use each channel.
+type sharing map[int][]*render.Part
+
+func (l *look) sharing() sharing {
+	users := sharing{}
+	for i := range l.performance.Lanes {
+		if part := &l.performance.Lanes[i]; !l.clip.Lanes[part.Lane].Silent() {
+			users[part.Channel] = append(users[part.Channel], part)
+		}
+	}
+	return users
+}
+
+// beside is another part on a part's channel; nil: it has that for itself.
+func (s sharing) beside(channel int, part *render.Part) *render.Part {
+	for _, other := range s[channel] {
+		if other != part {
+			return other
+		}
+	}
+	return nil
+}
+
+// free offers a lane a channel that is free, and takes it.
+func (s sharing) free(l *look, own *piece.Lane, part *render.Part) *render.Mend {
+	for free := 1; free <= 16; free++ {
+		if free != 10 && s[free] == nil {
+			s[free] = []*render.Part{part} // taken by this mend
+			return l.laneMend(fmt.Sprintf("Give it channel %d", free), own, map[string]any{"channel": free})
+		}
+	}
+	return nil
+}
+
+// channel finds lanes that bend, or that a control lane acts on, and share their channel,
+// where the one would move the other, and offers a channel that is free.
+func channel(l *look) {
+	users := l.sharing()
+	for i := range l.performance.Lanes {
+		part := &l.performance.Lanes[i]
+		own := &l.clip.Lanes[part.Lane]
+		if c, acts := own.Content.(*piece.ControlLane); acts {
+			l.acting(users, own, c, part)
+			continue
+		}
+		if other := users.beside(part.Channel, part); other != nil && len(part.Bends) > 0 {
+			l.add("channel", own, 0, users.free(l, own, part), "%s bends, and shares channel %d with %s: the wheel would bend both.", own.Name, part.Channel, other.Name)
+		}
+	}
+}
+
+// acting finds a control lane that moves more than the lane that it names, or what that
+// moves itself.
+func (l *look) acting(users sharing, own *piece.Lane, c *piece.ControlLane, part *render.Part) {
+	for _, to := range users[part.Channel] {
+		lane := &l.clip.Lanes[to.Lane]
+		if lane.ID != c.To {
+			continue
+		}
+		if other := users.beside(part.Channel, to); other != nil {
+			l.add("channel", own, 0, users.free(l, lane, to), "%s acts on channel %d, which %s shares with %s: it would move both.", own.Name, part.Channel, lane.Name, other.Name)
+		}
+		if len(part.Bends) > 0 && len(to.Bends) > 0 {
+			l.add("two-wheels", own, 0, nil, "%s moves the wheel of %s, whose own glides and bends move it too: the newer position wins.", own.Name, lane.Name)
+		}
+		return
+	}
+}
