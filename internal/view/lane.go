@@ -34,6 +34,13 @@ type Lane struct {
 	Clocked   bool         `json:"clocked"` // by another lane's onsets, not by its rate
 	Walk      []WalkRungs  `json:"walk"`    // what is walked from where on; empty where nothing is
 	Repeats   []bool       `json:"repeats"` // which slots sound as their step did in the first round
+	Pressures []Pressure   `json:"pressures"`
+	Moved     []Moved      `json:"moved"`
+	Drawn     []string     `json:"drawn"` // what each slot drew, in words; empty without odds
+	Curves    []Curve      `json:"curves"`
+	Outside   []int        `json:"outside"` // the pitches that the lane's range moved or left out
+	Reach     *Reach       `json:"reach" tstype:"Reach | null,required"`
+	Straight  []int64      `json:"straight"` // where each note would stand without the groove's template; empty without one
 }
 
 // WalkRungs are the rungs that a walk goes through from a time on.
@@ -64,6 +71,12 @@ type Control struct {
 	Value      int   `json:"value"`
 }
 
+// Pressure sets the channel's pressure, 0..127.
+type Pressure struct {
+	At    int64 `json:"at"`
+	Value int   `json:"value"`
+}
+
 // laneOf views a lane; part is nil where it does not play.
 func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part) *Lane {
 	key := performance.Key
@@ -71,6 +84,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		ID: own.ID, Pitches: [][]int{}, Range: 1,
 		Slots: []int{}, SlotAt: []int64{}, Rounds: []int{}, Sounds: []bool{}, Active: []bool{}, Names: []string{},
 		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{}, Walk: []WalkRungs{}, Repeats: []bool{},
+		Pressures: []Pressure{}, Moved: []Moved{}, Drawn: []string{}, Curves: []Curve{}, Outside: []int{}, Straight: []int64{},
 	}
 	var sounding []int
 	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony) {
@@ -80,7 +94,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 			sounding = append(sounding, sound.Pitches...)
 		}
 	}
-	if part != nil && render.Listens(own) {
+	if part != nil && (render.Listens(own) || own.Content.Slots() == nil || own.Range != nil || len(own.Modulators) > 0 || len(own.Odds) > 0) {
 		for i := range part.Notes {
 			sounding = append(sounding, int(part.Notes[i].Pitch))
 		}
@@ -90,6 +104,10 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	if own.Content.Slots() != nil {
 		out.unroll(performance, own, part)
 		out.repeats(performance, own, part)
+		out.crafted(performance, own, part)
+	} else {
+		source := piece.SourceOf(performance.Clip, own)
+		out.Period = "with " + source.Name
 	}
 	if _, ok := own.Content.(*piece.Phrase); ok {
 		out.Walk = walkOf(performance, own)
@@ -103,6 +121,18 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		note := &part.Notes[i]
 		at, length := performance.Span(note, PPQ)
 		out.Notes[i] = Note{at, length, int(note.Pitch), int(note.Velocity), int(note.Step) - 1}
+		if performance.Feel.On {
+			out.Straight = append(out.Straight, performance.Straight(part, note).Export(PPQ))
+		}
+	}
+	for _, pressure := range part.Pressures {
+		out.Pressures = append(out.Pressures, Pressure{pressure.At.Export(PPQ), int(pressure.Value)})
+	}
+	for _, p := range part.Outside {
+		out.Outside = append(out.Outside, int(p))
+	}
+	if r := part.Reach; r != nil {
+		out.Reach = &Reach{r.Least, r.Most, r.Lowest, r.Highest}
 	}
 	for _, bend := range part.Bends {
 		out.Bends = append(out.Bends, Bend{bend.At.Export(PPQ), int(bend.Value)})

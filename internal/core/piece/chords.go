@@ -149,3 +149,16 @@ func (c *Chords) CheckKey(at *document.At, key pitch.Key) {
 
 // Place is the step's chord in the palette.
 func (c *Chords) Place(step *ChordStep) *PaletteChord { return &c.Palette[step.Chord-1] }
+
+func (c *Chords) stepValue(field string, i int) (int, bool) {
+	switch field {
+	case "inversion":
+		return c.Steps[i].Inversion, true
+	case "strum":
+		if strum := c.Steps[i].Strum; strum != nil {
+			return strum.Time, true
+		}
+		return 0, true
+	}
+	return 0, false
+}

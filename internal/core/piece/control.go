@@ -249,3 +249,7 @@ func (c *ControlLane) Original() string {
 
 // ActsOn is the lane whose channel it shares.
 func (c *ControlLane) ActsOn() string { return c.To }
+
+func (c *ControlLane) stepValue(field string, i int) (int, bool) {
+	return c.Steps[i].Value, field == "value"
+}

@@ -277,6 +277,34 @@ func SourceOf(clip *Clip, l *Lane) *Lane {
 	return l
 }
 
+// StepValue is what a step (from 0) says of a field that can be moved; false where its kind
+// has no such field.
+func (l *Lane) StepValue(field string, step int) (int, bool) {
+	steps := l.Content.Slots()
+	if steps == nil {
+		return 0, false
+	}
+	cell := steps.Cell(step)
+	switch field {
+	case "velocity":
+		return cell.Velocity, true
+	case "gate":
+		return cell.Gate, true
+	case "chance":
+		return cell.Chance, true
+	case "ratchet":
+		return cell.Ratchet, true
+	case "nudge":
+		return cell.Nudge, true
+	}
+	if own, ok := l.Content.(interface {
+		stepValue(field string, step int) (int, bool)
+	}); ok {
+		return own.stepValue(field, step)
+	}
+	return 0, false
+}
+
 // Silent tells whether a lane never has notes.
 func (l *Lane) Silent() bool { _, silent := l.Content.(*ControlLane); return silent }
 

@@ -75,3 +75,13 @@ func (s *LineStep) SetPlace(p pitch.Place) { s.Degree, s.Octave, s.Alter = p.Deg
 
 // Rooted is what says whether degrees count from the chords' roots.
 func (l *Line) Rooted() *Pitched { return &l.Pitched }
+
+func (l *Line) stepValue(field string, i int) (int, bool) {
+	switch field {
+	case "degree":
+		return l.Steps[i].Degree, true
+	case "octave":
+		return l.Steps[i].Octave, true
+	}
+	return 0, false
+}

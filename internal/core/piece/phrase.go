@@ -261,3 +261,13 @@ func (o Order) String() string {
 	}
 	return fmt.Sprint(o.Rungs)
 }
+
+func (p *Phrase) stepValue(field string, i int) (int, bool) {
+	switch field {
+	case "offset":
+		return p.Steps[i].Offset, true
+	case "octave":
+		return p.Steps[i].Octave, true
+	}
+	return 0, false
+}

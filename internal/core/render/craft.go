@@ -339,6 +339,7 @@ func Keep(r *piece.Range, p int) (int, bool) {
 type Ranger struct {
 	own  *piece.Range
 	most int
+	seen [2]uint64 // the pitches that were outside, a bit each
 }
 
 // RangeOf is what keeps a lane's pitches.
@@ -349,6 +350,7 @@ func (r *Ranger) Keep(p uint8) (uint8, bool) {
 	kept, ok := Keep(r.own, int(p))
 	if kept != int(p) || !ok {
 		r.most++
+		r.seen[p/64] |= 1 << (p % 64)
 	}
 	return uint8(kept), ok
 }
@@ -370,8 +372,14 @@ func (r *Ranger) KeepAll(pitches []uint8) []uint8 {
 
 // Mark notes in a part how many pitches were outside.
 func (r *Ranger) Mark(part *Part) {
-	if r.most > 0 {
-		part.mark(Mark{OutsideRange, 0, r.most})
+	if r.most == 0 {
+		return
+	}
+	part.mark(Mark{OutsideRange, 0, r.most})
+	for p := range uint8(128) {
+		if r.seen[p/64]>>(p%64)&1 == 1 {
+			part.Outside = append(part.Outside, p)
+		}
 	}
 }
 
@@ -379,6 +387,78 @@ func (r *Ranger) Mark(part *Part) {
 func Ranged(out []Reason, lane *piece.Lane, key pitch.Key, from int) []Reason {
 	if kept, ok := Keep(lane.Range, from); ok && kept != from {
 		return append(out, Reason{Rule: "range", From: key.Named(from), To: key.Named(kept)})
+	}
+	return out
+}
+
+// MovedFields are those that modulators or luck may move.
+func (p *Pattern) MovedFields() (out []Field) {
+	if p.craft == nil {
+		return nil
+	}
+	lucky := func(of func(*piece.Odd) bool) bool {
+		for i := range p.craft.odds {
+			if of(&p.craft.odds[i]) {
+				return true
+			}
+		}
+		return false
+	}
+	for f := range fields {
+		switch {
+		case p.Moves(f),
+			f == Velocity && lucky(func(o *piece.Odd) bool { return o.Velocity != nil }),
+			f == Gate && lucky(func(o *piece.Odd) bool { return o.Gate != nil }),
+			f == Ratchet && lucky(func(o *piece.Odd) bool { return o.Ratchet != nil }):
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// Comes is what a field comes to in a slot, own being what its step says.
+func (p *Pattern) Comes(f Field, s *Slot, own int) int {
+	switch f {
+	case Velocity:
+		return int(s.Velocity)
+	case Gate:
+		return int(s.Gate)
+	case Ratchet:
+		return int(s.Ratchet)
+	case Nudge:
+		return int(s.Nudge)
+	}
+	return p.Moved(f, s, own)
+}
+
+// ModulatorCurve is a modulator as it runs, before it is rounded.
+type ModulatorCurve struct {
+	On    Field
+	At    []beat.Time
+	Value []float64
+}
+
+// Limits of how finely curves are drawn: points a period, and in all.
+const (
+	curvePoints = 32
+	mostPoints  = 2048
+)
+
+// Curves are the lane's modulators up to a length, in enough points to be drawn.
+func (p *Pattern) Curves(length beat.Time) (out []ModulatorCurve) {
+	if p.craft == nil {
+		return nil
+	}
+	for f := range fields {
+		for i := range p.craft.movers[f] {
+			m := &p.craft.movers[f][i]
+			each := max(m.every/curvePoints, length/mostPoints, 1)
+			c := ModulatorCurve{On: f}
+			for at := beat.Time(0); at < length; at += each {
+				c.At, c.Value = append(c.At, at), append(c.Value, m.at(at))
+			}
+			out = append(out, c)
+		}
 	}
 	return out
 }

@@ -101,3 +101,9 @@ func (f *Frame) lateness(note *Note) beat.Time {
 	}
 	return note.At - max(f.Swing.Warp(note.trace.onset), 0)
 }
+
+// Straight is where a note would stand without the groove's template.
+func (p *Performance) Straight(part *Part, note *Note) beat.Time {
+	frame := p.Frame.Grooved(p.Piece, &p.Clip.Lanes[part.Lane])
+	return note.At - frame.lateness(note)
+}

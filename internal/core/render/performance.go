@@ -72,8 +72,9 @@ type Part struct {
 	// Pressures is the channel's pressure.
 	Pressures []Pressure
 	Marks     []Mark
-	Reach     *Reach // of a control lane that follows another
-	Clock     *Clock // nil: the lane is clocked by its rate
+	Outside   []uint8 // the pitches that its range moved or left out, MIDI, rising
+	Reach     *Reach  // of a control lane that follows another
+	Clock     *Clock  // nil: the lane is clocked by its rate
 	kind      Kind
 	played    []Note // before notes were cut for lanes that share the channel; nil: none share it
 }

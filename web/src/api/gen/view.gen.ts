@@ -47,6 +47,35 @@ export interface Clip {
 }
 
 //////////
+// source: craft.go
+
+/**
+ * Moved is what a field of the steps comes to in each slot, once modulators and luck have
+ * moved it.
+ */
+export interface Moved {
+  field: string;
+  values: number /* int */[];
+}
+/**
+ * Curve is a modulator as it runs through the clip.
+ */
+export interface Curve {
+  on: string;
+  at: number /* int64 */[];
+  value: number /* float64 */[]; // in the field's unit
+}
+/**
+ * Reach is which values a control lane that follows another reaches, and by which pitches.
+ */
+export interface Reach {
+  least: number /* int */;
+  most: number /* int */;
+  lowest: number /* int */;
+  highest: number /* int */;
+}
+
+//////////
 // source: harmony.go
 
 /**
@@ -136,6 +165,13 @@ export interface Lane {
   clocked: boolean; // by another lane's onsets, not by its rate
   walk: WalkRungs[]; // what is walked from where on; empty where nothing is
   repeats: boolean[]; // which slots sound as their step did in the first round
+  pressures: Pressure[];
+  moved: Moved[];
+  drawn: string[]; // what each slot drew, in words; empty without odds
+  curves: Curve[];
+  outside: number /* int */[]; // the pitches that the lane's range moved or left out
+  reach: Reach | null;
+  straight: number /* int64 */[]; // where each note would stand without the groove's template; empty without one
 }
 /**
  * WalkRungs are the rungs that a walk goes through from a time on.
@@ -167,6 +203,13 @@ export interface Bend {
 export interface Control {
   at: number /* int64 */;
   controller: number /* int */;
+  value: number /* int */;
+}
+/**
+ * Pressure sets the channel's pressure, 0..127.
+ */
+export interface Pressure {
+  at: number /* int64 */;
   value: number /* int */;
 }
 

@@ -1,0 +1,70 @@
+package view
+
+import (
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// Moved is what a field of the steps comes to in each slot, once modulators and luck have
+// moved it.
+type Moved struct {
+	Field  string `json:"field"`
+	Values []int  `json:"values"`
+}
+
+// Curve is a modulator as it runs through the clip.
+type Curve struct {
+	On    string    `json:"on"`
+	At    []int64   `json:"at"`
+	Value []float64 `json:"value"` // in the field's unit
+}
+
+// Reach is which values a control lane that follows another reaches, and by which pitches.
+type Reach struct {
+	Least   int `json:"least"`
+	Most    int `json:"most"`
+	Lowest  int `json:"lowest"`
+	Highest int `json:"highest"`
+}
+
+// crafted views what moves a lane's values.
+func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *render.Part) {
+	pattern := render.PatternOf(performance.Piece, performance.Clip.ID, own)
+	for _, c := range pattern.Curves(performance.Length) {
+		out := Curve{On: c.On.String(), At: make([]int64, len(c.At)), Value: c.Value}
+		for i, at := range c.At {
+			out.At[i] = at.Export(PPQ)
+		}
+		l.Curves = append(l.Curves, out)
+	}
+	fields := pattern.MovedFields()
+	if len(fields) == 0 && len(own.Odds) == 0 {
+		return
+	}
+	moved := make([]Moved, len(fields))
+	for i, f := range fields {
+		moved[i] = Moved{Field: f.String(), Values: make([]int, 0, len(l.Slots))}
+	}
+	each := func(s render.Slot) bool {
+		for i, f := range fields {
+			value, _ := own.StepValue(moved[i].Field, int(s.Step))
+			moved[i].Values = append(moved[i].Values, pattern.Comes(f, &s, value))
+		}
+		if len(own.Odds) > 0 {
+			drawn := ""
+			if own.Content.Slots().Cell(int(s.Step)).On {
+				drawn = pattern.Drawn(&s)
+			}
+			l.Drawn = append(l.Drawn, drawn)
+		}
+		return true
+	}
+	if part != nil && part.Clock != nil {
+		for _, s := range part.Clock.Slots {
+			each(s)
+		}
+	} else {
+		pattern.Each(performance.Length, each)
+	}
+	l.Moved = moved
+}
