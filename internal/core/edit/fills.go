@@ -65,7 +65,7 @@ func Even(hits, total, turn int) []bool {
 }
 
 // fillFrom takes the other lane's onsets of this lane's first round, each onto the
-// step within whose time it falls.
+// step within whose time it falls, or the steps where none falls.
 func fillFrom(t *target, o op.FillFrom) error {
 	at := slices.IndexFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == o.From })
 	if at < 0 {
@@ -84,7 +84,7 @@ func fillFrom(t *target, o op.FillFrom) error {
 		}
 		return true
 	})
-	t.hits(func(i int) bool { return on[t.steps[i]] })
+	t.hits(func(i int) bool { return on[t.steps[i]] != o.Rests })
 	return nil
 }
 

@@ -119,7 +119,7 @@ func printPhrase(t *target, o op.PrintPhrase) error {
 // straight renders lanes as they are before the groove.
 func (t *target) straight(bars int, ids ...string) (*render.Performance, error) {
 	p := *t.piece
-	p.Groove.Swing = 50
+	p.Groove.Swing, p.Groove.Template = 50, nil
 	return lane.Render(&p, t.clip, render.Options{Bars: bars, Lanes: ids})
 }
 

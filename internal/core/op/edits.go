@@ -164,10 +164,11 @@ type FillEven struct {
 }
 
 // FillFrom takes the rhythm of another lane: steps are on where it begins to
-// sound, by the grid.
+// sound, by the grid, or, with Rests, where it does not.
 type FillFrom struct {
 	OnSteps `tstype:",extends"`
 	From    string `json:"from"`
+	Rests   bool   `json:"rests,omitempty"`
 }
 
 // FillContour sets the pitches of the steps, one place for each; null leaves a

@@ -15,6 +15,7 @@ const (
 	MaxModulators = 8
 	MaxOdds       = 16
 	MaxValues     = 64
+	MaxTake       = 9999
 )
 
 // The allowed words of what moves a lane.
@@ -29,6 +30,7 @@ var (
 type Craft struct {
 	Modulators []Modulator `json:"modulators"`
 	Odds       []Odd       `json:"odds"`
+	Take       int         `json:"take"`                                 // which draw of its luck: 0 is the first
 	Range      *Range      `json:"range" tstype:"Range | null,required"` // nil: all of MIDI's
 	Share      Share       `json:"share"`
 }
@@ -128,6 +130,7 @@ func crafted() []document.Field[Lane] {
 	return []document.Field[Lane]{
 		modulators(sharedMoves),
 		document.List("odds", 0, MaxOdds, "The alternatives of which each sounding step draws one by weight.", oddShape, document.None[Odd], func(l *Lane) *[]Odd { return &l.Odds }),
+		document.Whole("take", 0, MaxTake, 0, "Which draw of all that luck decides in it; 0: the first.", func(l *Lane) *int { return &l.Take }),
 		ranged(), sharing(),
 	}
 }

@@ -44,6 +44,14 @@ func newDraws(seed int, clip, lane string) draws {
 	return draws(mix(h ^ mix(uint64(seed))))
 }
 
+// take is another set of draws for the lane alone; 0 is the first.
+func (d draws) take(n int) draws {
+	if n == 0 {
+		return d
+	}
+	return draws(mix(uint64(d) + mix(uint64(n))))
+}
+
 func (d draws) draw(step, round int32, what purpose) uint64 {
 	return mix(mix(mix(uint64(d)^uint64(what))^uint64(step)) ^ uint64(round))
 }

@@ -391,6 +391,22 @@ func Ranged(out []Reason, lane *piece.Lane, key pitch.Key, from int) []Reason {
 	return out
 }
 
+// FieldNamed finds a field by its name in the document.
+func FieldNamed(name string) (Field, bool) {
+	for f, own := range fieldNames {
+		if own == name {
+			return Field(f), true
+		}
+	}
+	return 0, false
+}
+
+// Rests tells whether a slot draws a rest.
+func (p *Pattern) Rests(s *Slot) bool {
+	odd := p.drawn(s)
+	return odd != nil && odd.Rest
+}
+
 // MovedFields are those that modulators or luck may move.
 func (p *Pattern) MovedFields() (out []Field) {
 	if p.craft == nil {

@@ -44,7 +44,7 @@ func PatternOf(p *piece.Piece, clip string, lane *piece.Lane) *Pattern {
 	steps := lane.Content.Slots()
 	out := &Pattern{
 		Active: Active(lane), Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(),
-		lane: lane, cells: make([]*piece.Cell, steps.Len()), draws: newDraws(p.Seed, clip, lane.ID),
+		lane: lane, cells: make([]*piece.Cell, steps.Len()), draws: newDraws(p.Seed, clip, lane.ID).take(lane.Take),
 	}
 	for i := range out.cells {
 		out.cells[i] = steps.Cell(i)

@@ -1,9 +1,12 @@
 import * as Tone from "tone";
+import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
+import type { Clip as ClipView } from "../api/gen/view.gen";
 import { PPQ } from "../api/gen/view.gen";
 import { clipOf, useApp } from "../state/store";
 import { kindOf } from "../lanes/kinds";
 import { Backing } from "./backing";
+import { lastAt } from "../drawing/geometry";
 import { between } from "./events";
 import { make } from "./make";
 import type { Voice } from "./voices";
@@ -44,6 +47,10 @@ export class Engine {
   playing = false;
   /** Notes scheduled since the page was opened. */
   scheduled = 0;
+  /** Values that control lanes set since the page was opened. */
+  driven = 0;
+  /** Whether playing has just begun somewhere. */
+  private fresh = true;
   private readonly voices = new Map<string, { name: string; voice: Voice }>();
   /** What is played by hand while the lanes sound has voices of its own. */
   private readonly hands = new Map<string, { name: string; voice: Voice }>();
@@ -81,6 +88,7 @@ export class Engine {
     const start = countIn ? -(useApp.getState().view?.barTicks ?? 0) : 0;
     this.anchor = { tick: start, time: this.now + 0.06, rate: this.rate };
     this.done = start;
+    this.fresh = true;
     this.playing = true;
     Tone.getContext().on("tick", this.turn);
     this.schedule();
@@ -97,6 +105,7 @@ export class Engine {
     for (const { voice } of this.voices.values()) voice.silence(this.now);
     this.anchor = { tick, time: this.now + 0.03, rate: this.rate };
     this.done = tick;
+    this.fresh = true;
   }
 
   /** The position within the clip, in ticks. */
@@ -173,6 +182,32 @@ export class Engine {
     }
   }
 
+  /** Lets control lanes move the voices of the lanes that they act on, before those sound.
+   * Where playing begins amid a clip, what was set before holds. */
+  private drive(clip: ClipDoc, view: ClipView, low: number, high: number, time: (at: number) => number): void {
+    view.lanes.forEach((lane, i) => {
+      const doc = clip.lanes[i];
+      if (!lane.audible || doc?.kind !== "control") return;
+      const to = clip.lanes.find((l) => l.id === doc.to);
+      if (!to || !view.lanes.find((l) => l.id === doc.to)?.audible) return;
+      const voice = this.voiceOf(to);
+      if (this.fresh && low > 0) {
+        const last = <T extends { at: number }>(list: readonly T[]) => list[lastAt(list, (e) => e.at, low)];
+        const [c, b, p] = [last(lane.controls), last(lane.bends), last(lane.pressures)];
+        if (c) voice.control(time(low), c.controller, c.value);
+        if (b) voice.bend(time(low), b.value);
+        if (p) voice.press(time(low), p.value);
+      }
+      between(lane.controls, low, high, (c) => {
+        voice.control(time(c.at), c.controller, c.value);
+        this.driven++;
+      });
+      between(lane.bends, low, high, (b) => voice.bend(time(b.at), b.value));
+      between(lane.pressures, low, high, (p) => voice.press(time(p.at), p.value));
+    });
+    this.fresh = false;
+  }
+
   /** Schedules what begins from tick low up to high of the clip, which began at
    * base. */
   private stretch(base: number, low: number, high: number): void {
@@ -180,9 +215,10 @@ export class Engine {
     const clip = clipOf(useApp.getState());
     if (!view || !clip || !piece) return;
     const time = (at: number) => this.timeAt(base + at);
+    this.drive(clip, view, low, high, time);
     view.lanes.forEach((lane, i) => {
       const doc = clip.lanes[i];
-      if (!lane.audible || doc?.id !== lane.id) return;
+      if (!lane.audible || doc?.id !== lane.id || doc.kind === "control") return;
       const voice = this.voiceOf(doc);
       between(lane.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
       between(lane.bends, low, high, (b) => voice.bend(time(b.at), b.value));

@@ -58,6 +58,10 @@ export class Kit implements Voice {
     this.wheel = (value / 8192) * WHEEL;
   }
 
+  press(): void {
+    // Drums are not pressed.
+  }
+
   control(): void {
     // No controller moves the drums.
   }

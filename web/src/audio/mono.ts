@@ -2,14 +2,18 @@ import * as Tone from "tone";
 import type { Sound } from "../api/gen/piece.gen";
 import type { Voice } from "./voices";
 
+/** How far full pressure opens the filter, in octaves. */
+const PRESSED = 1.5;
+
 /** How far the two oscillators of a pluck stand apart, in cents. */
 const APART = 11;
 
 /**
  * A monophonic voice that a lane is heard with: an oscillator, for a pluck two a little
  * apart, a resonant filter with an envelope, drive and echo. It honours what a file holds: velocity,
- * overlap (no new attack), bends with their range, portamento (5, 65, 84) and
- * brightness (74).
+ * overlap (no new attack), bends with their range, portamento (5, 65, 84), modulation (1),
+ * volume (7), pan (10), expression (11), the pedal (64), resonance (71), brightness (74)
+ * and pressure.
  */
 export class Mono implements Voice {
   private readonly saws = [0, 1].map(() => new Tone.Oscillator({ type: "sawtooth" }));
@@ -45,6 +49,15 @@ export class Mono implements Voice {
   private apart = 0;
   private parameter: [number, number] = [127, 127];
   private brightness = 64;
+  private pressure = 0;
+  private resonance = 64;
+  private sharpness = 1;
+  private pedal = false;
+  private readonly vibrato = new Tone.Oscillator({ type: "sine", frequency: 5.2 });
+  private readonly depth = new Tone.Gain(0);
+  private readonly expression = new Tone.Gain(1);
+  private readonly volume = new Tone.Gain(1);
+  private readonly panner = new Tone.Panner(0);
   private portamento = { on: false, seconds: 0, from: -1 };
 
   /** seconds: how long a value of controller 5 lets a portamento last. */
@@ -60,7 +73,10 @@ export class Mono implements Voice {
     this.mixPulse.connect(this.filter);
     this.filterEnvelope.connect(this.filter.frequency);
     this.filter.frequency.value = 0;
-    this.filter.chain(this.amp, this.drive, this.echo, this.level, out);
+    this.filter.chain(this.amp, this.drive, this.echo, this.level, this.expression, this.volume, this.panner, out);
+    this.vibrato.connect(this.depth);
+    this.vibrato.start();
+    for (const oscillator of [...this.saws, ...this.pulses]) this.depth.connect(oscillator.detune);
     for (const oscillator of [...this.saws, ...this.pulses]) oscillator.start();
   }
 
@@ -80,7 +96,8 @@ export class Mono implements Voice {
     this.tune(Tone.now());
     this.base = 60 * 2 ** ((sound.cutoff / 100) * 6.5);
     this.octaves = (sound.envelope / 100) * (pluck ? 5 : 4.5);
-    this.filter.Q.rampTo(0.5 + (sound.resonance / 100) * 11, 0.02);
+    this.sharpness = 0.5 + (sound.resonance / 100) * 11;
+    this.sharpen(Tone.now());
     const decay = 0.06 + (sound.decay / 100) ** 2 * (pluck ? 1.6 : 1.1);
     this.filterEnvelope.decay = decay;
     this.filterEnvelope.sustain = pluck ? 0 : 0.12;
@@ -111,7 +128,7 @@ export class Mono implements Voice {
     this.portamento.from = -1;
     if (!legato) {
       const force = velocity / 127;
-      const bright = (this.brightness - 64) / 24 + this.touch * (force - 0.8);
+      const bright = this.touch * (force - 0.8);
       this.filterEnvelope.baseFrequency = Math.min(this.base * 2 ** bright, 9000);
       this.filterEnvelope.octaves = this.octaves * (0.45 + 0.55 * force);
       this.filterEnvelope.triggerAttack(time);
@@ -122,7 +139,7 @@ export class Mono implements Voice {
 
   /** Lets go of the notes that end before a time. */
   settle(time: number): void {
-    if (!this.held.length) return;
+    if (!this.held.length || this.pedal) return;
     const last = Math.max(...this.held);
     this.held = this.held.filter((end) => end > time);
     if (!this.held.length) {
@@ -153,8 +170,43 @@ export class Mono implements Voice {
       pair.forEach((one, i) => one.detune.setValueAtTime(this.wheel + (i - 0.5) * this.apart, time));
   }
 
-  control(_time: number, controller: number, value: number): void {
+  /** How sharp the filter is, by the lane's resonance and the controller. */
+  private sharpen(time: number): void {
+    this.filter.Q.setTargetAtTime(Math.max(this.sharpness + (this.resonance - 64) / 8, 0.1), time, 0.015);
+  }
+
+  /** How far brightness and pressure open the filter. */
+  private brighten(time: number): void {
+    const octaves = (this.brightness - 64) / 24 + (this.pressure / 127) * PRESSED;
+    this.filter.detune.setTargetAtTime(octaves * 1200, time, 0.012);
+  }
+
+  press(time: number, value: number): void {
+    this.pressure = value;
+    this.brighten(time);
+  }
+
+  control(time: number, controller: number, value: number): void {
     switch (controller) {
+      case 1:
+        this.depth.gain.setTargetAtTime((value / 127) * 40, time, 0.02);
+        break;
+      case 7:
+        this.volume.gain.setTargetAtTime((value / 100) ** 1.6, time, 0.01);
+        break;
+      case 10:
+        this.panner.pan.setTargetAtTime(Math.max((value - 64) / 63, -1), time, 0.01);
+        break;
+      case 11:
+        this.expression.gain.setTargetAtTime((value / 127) ** 1.6, time, 0.01);
+        break;
+      case 64:
+        this.pedal = value >= 64;
+        break;
+      case 71:
+        this.resonance = value;
+        this.sharpen(time);
+        break;
       case 5:
         this.portamento.seconds = this.seconds[value] ?? 0;
         break;
@@ -166,6 +218,7 @@ export class Mono implements Voice {
         break;
       case 74:
         this.brightness = value;
+        this.brighten(time);
         break;
       case 84:
         this.portamento.from = value;
@@ -193,6 +246,11 @@ export class Mono implements Voice {
       this.drive,
       this.echo,
       this.level,
+      this.vibrato,
+      this.depth,
+      this.expression,
+      this.volume,
+      this.panner,
     ])
       part.dispose();
   }

@@ -47,6 +47,9 @@ export const plucks: Timbre = {
   release: 0.3,
 };
 
+/** How far full pressure opens the filters, in octaves. */
+const PRESSED = 1.5;
+
 /** The most notes that sound at once; the oldest gives way. */
 const MOST = 32;
 
@@ -62,8 +65,8 @@ interface Note {
 
 /**
  * A polyphonic voice. It honours velocity, the wheel with its range, modulation (1),
- * volume (7), pan (10), expression (11), the pedal (64), resonance (71) and brightness
- * (74).
+ * volume (7), pan (10), expression (11), the pedal (64), resonance (71), brightness
+ * (74) and pressure. Portamento (5, 65) is for single voices.
  */
 export class Poly implements Voice {
   private readonly context = Tone.getContext().rawContext as unknown as AudioContext;
@@ -85,6 +88,7 @@ export class Poly implements Voice {
   private parameter: [number, number] = [127, 127];
   private brightness = 64;
   private resonance = 64;
+  private pressure = 0;
   private pedal = false;
 
   constructor(
@@ -125,7 +129,7 @@ export class Poly implements Voice {
     const filter = context.createBiquadFilter();
     const amp = context.createGain();
     filter.type = "lowpass";
-    filter.Q.value = 0.3 + (sound.resonance / 100) * 6 + Math.max(this.resonance - 64, 0) / 12;
+    filter.Q.value = this.sharpness;
     const open = 220 * 2 ** ((sound.cutoff / 100) * 5.6);
     filter.detune.value = this.cents;
     const bright = open * 2 ** ((sound.envelope / 100) * 2.4 * force + (midi - 60) / 36);
@@ -154,9 +158,23 @@ export class Poly implements Voice {
     this.notes.push(note);
   }
 
-  /** How far brightness moves the filters, in cents. */
+  /** How sharp the filters are, by the lane's resonance and the controller. */
+  private get sharpness(): number {
+    return Math.max(0.3 + ((this.sound?.resonance ?? 0) / 100) * 6 + (this.resonance - 64) / 12, 0.1);
+  }
+
+  /** How far brightness and pressure move the filters, in cents. */
   private get cents(): number {
-    return ((this.brightness - 64) / 24) * 1200;
+    return ((this.brightness - 64) / 24 + (this.pressure / 127) * PRESSED) * 1200;
+  }
+
+  private bright(time: number): void {
+    for (const { filter } of this.notes) filter.detune.setTargetAtTime(this.cents, time, 0.02);
+  }
+
+  press(time: number, value: number): void {
+    this.pressure = value;
+    this.bright(time);
   }
 
   /** Lets a note die away from a time on. */
@@ -219,10 +237,11 @@ export class Poly implements Voice {
         break;
       case 71:
         this.resonance = value;
+        for (const { filter } of this.notes) filter.Q.setTargetAtTime(this.sharpness, time, 0.02);
         break;
       case 74:
         this.brightness = value;
-        for (const { filter } of this.notes) filter.detune.setTargetAtTime(this.cents, time, 0.02);
+        this.bright(time);
         break;
       case 100:
         this.parameter[1] = value;

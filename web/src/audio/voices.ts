@@ -12,6 +12,8 @@ export interface Voice {
   /** Moves the wheel, -8192..8191. */
   bend(time: number, value: number): void;
   control(time: number, controller: number, value: number): void;
+  /** Presses the channel, 0..127. */
+  press(time: number, value: number): void;
   dispose(): void;
 }
 

@@ -1,4 +1,4 @@
-import { facts } from "../api/gen/schema.gen";
+import { facts, type Lane } from "../api/gen/schema.gen";
 
 /** What the server publishes of a field with a number. */
 export interface NumberFact {
@@ -21,5 +21,14 @@ export interface ChoiceFact {
 /** A field's name with its unit, as forms show it: "Gate %". */
 export const labelOf = (fact: { title: string; unit?: string }): string =>
   fact.unit === "%" ? `${fact.title} %` : fact.title;
+
+/** What is published of the fields of a kind of lane; kinds lack those that they do not
+ * have. */
+export const laneFacts = (kind: Lane["kind"]): Partial<(typeof facts)["lane"]["line"]> =>
+  facts.lane[kind] as unknown as Partial<(typeof facts)["lane"]["line"]>;
+
+/** The same of the numbers of a kind's steps. */
+export const stepFacts = (kind: Lane["kind"]): Readonly<Record<string, NumberFact | undefined>> =>
+  facts.step[kind] as unknown as Readonly<Record<string, NumberFact | undefined>>;
 
 export { facts };

@@ -3,7 +3,7 @@ import type { Op } from "../api/gen/schema.gen";
 import { slotAt } from "../drawing/geometry";
 import { railValue } from "../rails/draw";
 import type { Rail } from "../rails/rail";
-import { useApp } from "../state/store";
+import { stepsOf, useApp } from "../state/store";
 import type { Gesture, Ground, Point } from "./gesture";
 
 /** A change of the fields of one step, from 0. */
@@ -13,7 +13,7 @@ export function setStep(g: Ground, step: number, patch: Record<string, unknown>)
 
 /** Draws a rail's values across; with Shift, along a straight line. */
 export function drawOnRail(g: Ground, p: Point, rail: Rail, r: number): Gesture {
-  const steps: readonly Cell[] = g.lane.steps;
+  const steps: readonly Cell[] = stepsOf(g.lane);
   const values = new Map<number, number>();
   const here = (q: Point) => ({ slot: slotAt(g.view, g.tick(q.x)), value: railValue(g.band, rail, r, q.y) });
   const start = here(p);
@@ -43,7 +43,7 @@ export function drawOnRail(g: Ground, p: Point, rail: Rail, r: number): Gesture 
       void edit((now) => {
         const lane = now.piece?.clips.find((c) => c.id === g.clip)?.lanes.find((l) => l.id === g.lane.id);
         return [...values].flatMap(([step, value]) => {
-          const there = lane?.steps[step];
+          const there = lane && stepsOf(lane)[step];
           return there ? [setStep(g, step, rail.patch(value, there))] : [];
         });
       });

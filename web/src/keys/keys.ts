@@ -5,7 +5,7 @@ import { useEnter } from "../enter/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { stepKeys } from "../lanes/steps/keys";
 import { copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
-import { clipOf, laneOf, useApp } from "../state/store";
+import { clipOf, laneOf, placesOf, useApp } from "../state/store";
 import { useSheet } from "../state/sheet";
 import { alsoKey, key, type Key } from "./key";
 
@@ -42,7 +42,7 @@ const sharedKeys: Key[] = [
     does: "One step fewer or more in the lane",
     run: (e) => {
       const lane = laneOf(app());
-      if (lane) resizeBy(e.key === "[" ? -1 : 1, facts.lane[lane.kind].steps.high);
+      if (lane && placesOf(lane)) resizeBy(e.key === "[" ? -1 : 1, facts.lane.line.steps.high);
     },
   },
   key("m", "M", "Lane", "Mute the lane", () => withLane((id) => flip(id, "mute"))),

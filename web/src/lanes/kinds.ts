@@ -1,6 +1,8 @@
 import type { Lane } from "../api/gen/schema.gen";
 import type { LaneKind } from "./kind";
 import { chords } from "./chords/chords";
+import { control } from "./control/control";
+import { layer } from "./layer/layer";
 import { line } from "./line/line";
 import { phrase } from "./phrase/phrase";
 import { pulse } from "./pulse/pulse";
@@ -11,6 +13,8 @@ export const laneKinds = {
   chords,
   phrase,
   pulse,
+  control,
+  layer,
 } satisfies { [K in Lane["kind"]]: LaneKind<Extract<Lane, { kind: K }>> };
 
 /** How a lane looks and handles. */

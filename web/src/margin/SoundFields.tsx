@@ -27,7 +27,7 @@ const groups: { name: string; help: string; fields: Slider[] }[] = [
 
 /** The built-in voice of a lane; it is saved with the lane and never in a file. */
 export function SoundFields({ lane }: { lane: Lane }) {
-  const fact = facts.lane[lane.kind].sound.fields;
+  const fact = facts.lane.line.sound.fields;
   const set = (part: Partial<Sound>) => setLane(lane.id, { sound: part });
   const voice = voices[lane.sound.voice];
   return (

@@ -1,7 +1,9 @@
 import type { Cell } from "../api/gen/piece.gen";
-import { RAIL_HEIGHT, railTop, slotsBetween, type Band } from "../drawing/geometry";
+import { lastAt, RAIL_HEIGHT, railTop, slotsBetween, type Band } from "../drawing/geometry";
+
 import { GUTTER } from "../drawing/ground";
 import type { Axis, Pen, Picture } from "../drawing/picture";
+import { stepsOf } from "../state/store";
 import { token } from "../theme";
 import type { Rail } from "./rail";
 
@@ -10,11 +12,15 @@ export function drawRails(pen: Pen, p: Picture, rails: readonly Rail[], { x, fro
   const { view, band } = p;
   const [first, last] = slotsBetween(view, from, to);
   const width = Math.max(view.stepTicks * p.zoom - 2, 1);
-  const steps: readonly Cell[] = p.lane.steps;
+  const steps: readonly Cell[] = stepsOf(p.lane);
   rails.forEach((rail, r) => {
     const top = railTop(band, r);
     pen.fillStyle = token("paper-2");
     pen.fillRect(x(0), top, x(p.ticks) - x(0), RAIL_HEIGHT);
+    const y = (value: number) =>
+      top + RAIL_HEIGHT - 1 - ((Math.min(Math.max(value, rail.low), rail.high) - rail.low) / (rail.high - rail.low)) * (RAIL_HEIGHT - 2);
+    drawCurves(pen, p, rail, y, { x, from, to });
+    const moved = view.moved.find((m) => m.field === rail.field);
     pen.fillStyle = p.hue;
     for (let k = first; k <= last; k++) {
       const index = view.slots[k]!;
@@ -27,9 +33,44 @@ export function drawRails(pen: Pen, p: Picture, rails: readonly Rail[], { x, fro
       pen.globalAlpha = view.rounds[k] === 0 ? 0.9 : 0.3;
       pen.fillRect(left, top + RAIL_HEIGHT - 1 - height, Math.min(width, 9), Math.max(height, 1));
       if (value > rail.high) pen.fillRect(left + 11, top + 2, 3, 3);
+      const comes = moved?.values[k];
+      if (comes !== undefined && step.on) dot(pen, left + 4, y(comes), view.sounds[k] ?? false);
     }
     pen.globalAlpha = 1;
   });
+}
+
+/** The modulators that move a rail's field, as fine curves behind it. */
+function drawCurves(pen: Pen, p: Picture, rail: Rail, y: (value: number) => number, { x, from, to }: Axis): void {
+  pen.strokeStyle = token("ink-2");
+  pen.lineWidth = 1;
+  for (const curve of p.view.curves) {
+    if (curve.on !== rail.field) continue;
+    pen.globalAlpha = 0.75;
+    pen.beginPath();
+    const first = Math.max(
+      lastAt(curve.at, (at) => at, from),
+      0,
+    );
+    for (let i = first; i < curve.at.length && (i === first || curve.at[i - 1]! <= to); i++)
+      pen.lineTo(x(curve.at[i]!), y(curve.value[i]!));
+    pen.stroke();
+  }
+  pen.globalAlpha = 1;
+}
+
+/** What a step comes to once it is moved: a dot, hollow where the step is silent. */
+function dot(pen: Pen, x: number, y: number, sounds: boolean): void {
+  pen.save();
+  pen.globalAlpha = 1;
+  pen.fillStyle = token(sounds ? "ink" : "paper");
+  pen.strokeStyle = token("ink");
+  pen.lineWidth = 1;
+  pen.beginPath();
+  pen.arc(x, y, 2.6, 0, 2 * Math.PI);
+  pen.fill();
+  pen.stroke();
+  pen.restore();
 }
 
 /** Their names, in the gutter. */

@@ -1,9 +1,12 @@
-import { facts, type NumberFact } from "../controls/facts";
+import type { Lane } from "../api/gen/schema.gen";
+import { stepFacts } from "../controls/facts";
 import type { Cell } from "../api/gen/piece.gen";
 
 /** A rail draws one value of the steps. */
 export interface Rail<S extends Cell = Cell> {
   name: string;
+  /** The field of the document that it draws, by which modulators and odds name it. */
+  field?: string;
   low: number;
   high: number;
   unit: string;
@@ -16,10 +19,11 @@ type CellNumber = "velocity" | "gate" | "chance" | "ratchet" | "nudge";
 
 /** A rail of a field that steps of every kind have. Values above the highest that
  * it is drawn to are marked. */
-export function cellRail(field: CellNumber, kind: keyof typeof facts.step, high?: number): Rail {
-  const fact: NumberFact = facts.step[kind][field];
+export function cellRail(field: CellNumber, kind: Lane["kind"], high?: number): Rail {
+  const fact = stepFacts(kind)[field]!;
   return {
     name: fact.title,
+    field,
     low: fact.low,
     high: high ?? fact.high,
     unit: fact.unit ?? "",

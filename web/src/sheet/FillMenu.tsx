@@ -20,7 +20,7 @@ export function FillMenu({ lane, view, className }: LaneProps & { className?: st
   const [turn, setTurn] = useState(0);
   const [from, setFrom] = useState("");
   const source = others.find((l) => l.id === from) ?? others[0];
-  const most = facts.lane[lane.kind].steps.high;
+  const most = facts.lane.line.steps.high;
   const { Fills } = kindOf(lane);
   return (
     <Popover position="bottom-start" trapFocus width={304}>

@@ -6,7 +6,7 @@ import { noteAt, slotAt, yOf } from "../drawing/geometry";
 import { GUTTER } from "../drawing/ground";
 import type { Draft, Gesture, Ground, Point } from "../gestures/gesture";
 import { kindOf } from "../lanes/kinds";
-import { useApp, type Ghost } from "../state/store";
+import { placesOf, useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";
 import { lookOf, useSheet, zoomOf } from "../state/sheet";
 
@@ -133,7 +133,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     const app = useApp.getState();
     app.goTo(lane.id);
     if (!open && !kind.live) useSheet.getState().show(lane.id);
-    if (p.x < GUTTER || !view.slots.length) return;
+    if (p.x < GUTTER || (!view.slots.length && placesOf(lane))) return;
     const g = ground();
     if (!open && !kind.live) {
       const step = view.slots[slotAt(view, g.tick(p.x))]!;

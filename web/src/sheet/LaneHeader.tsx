@@ -2,14 +2,14 @@ import { Menu } from "@mantine/core";
 import { memo, useLayoutEffect, useRef, useState } from "react";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField, NumberField } from "../controls/Field";
-import { facts } from "../controls/facts";
+import { laneFacts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { TextBox } from "../controls/TextBox";
 import { drawStrip } from "../drawing/strip";
 import type { LaneProps } from "../lanes/kind";
 import { kindOf } from "../lanes/kinds";
 import { flip, setLane, setWindow } from "../state/actions";
-import { clipOf, placesOf, useApp } from "../state/store";
+import { clipOf, placesOf, stepsOf, useApp } from "../state/store";
 import { dyes, token } from "../theme";
 import { FillMenu } from "./FillMenu";
 import { lookOf, useSheet } from "../state/sheet";
@@ -77,7 +77,11 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, height }
       {!row && (
         <div
           className={css.facts}
-          title={`A round of ${view.round} steps of ${lane.rate}, MIDI channel ${view.channel}`}
+          title={
+            view.round
+              ? `A round of ${view.round} steps of ${lane.rate}, MIDI channel ${view.channel}`
+              : `MIDI channel ${view.channel}`
+          }
         >
           {view.period} · ch {view.channel}
         </div>
@@ -103,7 +107,7 @@ function Toggle({ lane, field, letter, name }: { lane: Lane; field: "mute" | "so
 
 /** What an open lane sets: what all kinds share, and its kind's own. */
 function Settings({ lane, view, index }: LaneProps & { index: number }) {
-  const fact = facts.lane[lane.kind];
+  const fact = laneFacts(lane.kind);
   const of = ` of ${lane.name}`;
   const id = (name: string) => `${name}-${lane.id}`;
   const count = placesOf(lane);
@@ -112,10 +116,10 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
   const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
   return (
     <>
-      <Strip lane={lane} view={view} index={index} />
+      {fact.steps && <Strip lane={lane} view={view} index={index} />}
       <div className={css.fields}>
-        <label htmlFor={id("steps")}>Steps</label>
-        <NumberBox
+        {fact.steps && <label htmlFor={id("steps")}>Steps</label>}
+        {fact.steps && <NumberBox
           id={id("steps")}
           label={`Steps${of}`}
           value={count}
@@ -124,23 +128,23 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
           onChange={(n) =>
             void useApp.getState().edit([{ op: "lane.resize", clip: useApp.getState().clip, lane: lane.id, count: n }])
           }
-        />
-        <ChoiceField
+        />}
+        {fact.rate && <ChoiceField
           id={id("rate")}
           fact={fact.rate}
           label={`Rate${of}`}
           value={lane.rate}
           onChange={(rate) => set({ rate })}
-        />
-        <ChoiceField
+        />}
+        {fact.direction && <ChoiceField
           id={id("way")}
           fact={fact.direction}
           label={`Direction${of}`}
           value={lane.direction}
           onChange={(direction) => set({ direction })}
-        />
-        <span title={fact.window.doc}>Window</span>
-        <span className={css.pair}>
+        />}
+        {fact.window && <span title={fact.window.doc}>Window</span>}
+        {fact.window && <span className={css.pair}>
           <NumberBox
             label={`Window start${of}`}
             value={window.start}
@@ -155,25 +159,25 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
             high={count - window.start + 1}
             onChange={(n) => setWindow(lane.id, { count: n })}
           />
-        </span>
-        <NumberField
+        </span>}
+        {fact.restart && <NumberField
           id={id("restart")}
           fact={fact.restart}
           label={`Restart${of}, in bars`}
           value={lane.restart}
           onChange={(restart) => set({ restart })}
-        />
+        />}
         <Header lane={lane} view={view} />
-        <NumberField
+        {fact.channel && <NumberField
           id={id("channel")}
           fact={fact.channel}
           label={`Channel${of}, 0 for automatic`}
           value={lane.channel}
           onChange={(channel) => set({ channel })}
-        />
+        />}
       </div>
       <div className={css.toggles}>
-        <FillMenu lane={lane} view={view} className={css.toggle} />
+        {fact.steps && <FillMenu lane={lane} view={view} className={css.toggle} />}
         <LaneMenu lane={lane} />
       </div>
     </>
@@ -196,7 +200,7 @@ function Strip({ lane, view, index }: LaneProps & { index: number }) {
     el.height = Math.round(STRIP.height * ratio);
     drawStrip(
       pen,
-      lane.steps,
+      stepsOf(lane),
       view.active,
       new Set(selection),
       token(dyes[index % dyes.length]!),
@@ -233,9 +237,11 @@ function LaneMenu({ lane }: { lane: Lane }) {
         </button>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item onClick={() => void edit([{ op: "lane.double", ...on }])}>
-          Double the length with its content
-        </Menu.Item>
+        {placesOf(lane) > 0 && (
+          <Menu.Item onClick={() => void edit([{ op: "lane.double", ...on }])}>
+            Double the length with its content
+          </Menu.Item>
+        )}
         <Menu.Item onClick={() => void edit([{ op: "lane.copy", ...on }])}>Duplicate the lane</Menu.Item>
         <Menu.Item disabled={at <= 1} onClick={() => void edit([{ op: "lane.move", ...on, to: at - 1 }])}>
           Move up

@@ -1,7 +1,7 @@
 import type { Cell } from "../api/gen/piece.gen";
 import type { Lane, Op } from "../api/gen/schema.gen";
 import { useSheet } from "./sheet";
-import { affected, among, clipOf, laneIn, laneOf, placesOf, useApp } from "./store";
+import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp } from "./store";
 
 const app = useApp.getState;
 
@@ -25,7 +25,8 @@ function editSelected<S extends Cell>(
   const { clip, lane } = here();
   if (!selection.length) return;
   void edit((now) => {
-    const steps = (laneIn(now, clip, lane)?.steps ?? []) as unknown as S[];
+    const own = laneIn(now, clip, lane);
+    const steps = (own ? stepsOf(own) : []) as unknown as S[];
     const chosen = selection.filter((n) => n < steps.length);
     return chosen.length ? build(steps, chosen).map((part): Op => ({ op: "steps.set", clip, lane, ...part })) : [];
   });
@@ -147,7 +148,7 @@ export function setClip(patch: Patch): void {
 
 export function copySteps(): void {
   const lane = laneOf(app());
-  if (lane) app().set({ clipboard: { kind: lane.kind, steps: affected(app()).map((n) => lane.steps[n - 1]!) } });
+  if (lane) app().set({ clipboard: { kind: lane.kind, steps: affected(app()).map((n) => stepsOf(lane)[n - 1]!) } });
 }
 
 /** Pastes from the cursor on, as far as the lane reaches. Of steps of a lane of another
@@ -183,7 +184,7 @@ export function repeatSteps(): void {
     const steps = there ? after(there).map((n) => n + 1) : [];
     if (!there || !steps.length) return [];
     return [
-      { op: "steps.write", clip, lane, steps, content: selection.slice(0, steps.length).map((n) => there.steps[n]) },
+      { op: "steps.write", clip, lane, steps, content: selection.slice(0, steps.length).map((n) => stepsOf(there)[n]) },
     ];
   });
   select(after(own));

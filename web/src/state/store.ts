@@ -197,7 +197,10 @@ export function message(problem: unknown): string {
 }
 
 /** How many places of a lane can be selected. */
-export const placesOf = (lane: Lane): number => ("steps" in lane ? lane.steps.length : 0);
+export const placesOf = (lane: Lane): number => stepsOf(lane).length;
+
+/** The steps of a lane; none where its kind has none. */
+export const stepsOf = (lane: Lane): Step[] => ("steps" in lane ? lane.steps : []);
 
 export const clipOf = (s: App): ClipDoc | undefined => s.piece?.clips.find((c) => c.id === s.clip);
 /** A lane by its clip and id, whichever is open. */

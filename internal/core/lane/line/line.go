@@ -2,6 +2,7 @@
 package line
 
 import (
+	"fmt"
 	"math/big"
 
 	"agrimony/internal/core/lane/pitched"
@@ -93,4 +94,16 @@ func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.
 // Ladder is the rows on which notes are placed.
 func (Kind) Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung {
 	return pitched.Ladder(&of(lane).Pitched, key, sounding)
+}
+
+// Hold writes what luck added to a step's pitch into the step.
+func (Kind) Hold(lane *piece.Lane, key pitch.Key, step int, luck render.Luck) error {
+	s := &of(lane).Steps[step]
+	at := key.Move(pitch.Place{Degree: s.Degree, Octave: s.Octave + luck.Octave}, luck.Degrees)
+	at.Alter = s.Alter
+	if err := pitched.Check(key, at); err != nil {
+		return pitched.Under(fmt.Sprintf("steps[%d]", step), err)
+	}
+	s.SetPlace(at)
+	return nil
 }

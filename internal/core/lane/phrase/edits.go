@@ -81,3 +81,21 @@ func (Kind) Transpose(lane *piece.Lane, _ pitch.Key, steps []int, unit string, b
 	}
 	return nil
 }
+
+// Hold writes what luck added to a step's pitch into its offset and octave.
+func (Kind) Hold(lane *piece.Lane, _ pitch.Key, step int, luck render.Luck) error {
+	s := &of(lane).Steps[step]
+	at := fmt.Sprintf("steps[%d].", step)
+	if luck.Degrees != 0 {
+		if s.Offset != 0 && s.In != "scale" {
+			return &document.Fault{Path: at + "offset", Problem: "counts semitones, and luck counted along the scale; allowed: an offset along the scale"}
+		}
+		s.In = "scale"
+	}
+	s.Offset += luck.Degrees
+	s.Octave += luck.Octave
+	if s.Octave < -4 || s.Octave > 4 {
+		return &document.Fault{Path: at + "octave", Problem: fmt.Sprintf("%d is out of reach; allowed: -4..4", s.Octave)}
+	}
+	return nil
+}

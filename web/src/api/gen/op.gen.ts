@@ -155,6 +155,59 @@ export interface SetHarmony extends OnClip {
 }
 
 //////////
+// source: craft.go
+
+/**
+ * HoldLuck writes what a round (from 1) drew into the steps, and takes the lane's odds away.
+ */
+export interface HoldLuck extends OnLane {
+  round: number /* int */;
+}
+/**
+ * WriteModulator writes what a modulator (from 1) gives into the steps, and takes it away.
+ */
+export interface WriteModulator extends OnLane {
+  modulator: number /* int */;
+}
+/**
+ * TakeGroove makes a groove template of a lane: its mean offset and velocity in each
+ * sixteenth.
+ */
+export interface TakeGroove extends OnLane {
+  name?: string;
+}
+/**
+ * PrintGroove writes the groove into the lane's nudges and velocities, and sets its share
+ * to 0.
+ */
+export interface PrintGroove extends OnLane {
+}
+/**
+ * FillAccents accents so many of the hits among the steps, spread evenly and turned.
+ */
+export interface FillAccents extends OnSteps {
+  hits: number /* int */;
+  turn?: number /* int */;
+}
+/**
+ * FillChance sets the chance of the steps; with Weak, of those off the meter's unit.
+ */
+export interface FillChance extends OnSteps {
+  chance: number /* int */;
+  weak?: boolean;
+}
+/**
+ * ThinOut takes every second hit away, the weaker ones of the bar.
+ */
+export interface ThinOut extends OnSteps {
+}
+/**
+ * DoubleHits puts a softer hit between each hit and the next, where there is room.
+ */
+export interface DoubleHits extends OnSteps {
+}
+
+//////////
 // source: edits.go
 
 /**
@@ -322,10 +375,11 @@ export interface FillEven extends OnSteps {
 }
 /**
  * FillFrom takes the rhythm of another lane: steps are on where it begins to
- * sound, by the grid.
+ * sound, by the grid, or, with Rests, where it does not.
  */
 export interface FillFrom extends OnSteps {
   from: string;
+  rests?: boolean;
 }
 /**
  * FillContour sets the pitches of the steps, one place for each; null leaves a

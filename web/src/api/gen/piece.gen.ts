@@ -133,12 +133,17 @@ export const MaxOdds = 16;
  */
 export const MaxValues = 64;
 /**
+ * Limits of what moves a lane.
+ */
+export const MaxTake = 9999;
+/**
  * Craft is what lanes of any kind may have beside their content: what moves their values,
  * the luck of their steps, the range that they are kept in, and their share of the groove.
  */
 export interface Craft {
   modulators: Modulator[];
   odds: Odd[];
+  take: number /* int */; // which draw of its luck: 0 is the first
   range: Range | null; // nil: all of MIDI's
   share: Share;
 }

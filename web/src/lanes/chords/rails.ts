@@ -11,6 +11,7 @@ export const rails: Rail<ChordStep>[] = [
   cellRail("gate", "chords", 200),
   {
     name: strum.title,
+    field: "strum",
     low: time.low,
     high: time.high,
     unit: time.unit,
@@ -19,6 +20,7 @@ export const rails: Rail<ChordStep>[] = [
   },
   {
     name: inversion.title,
+    field: "inversion",
     low: inversion.low,
     high: inversion.high,
     unit: "",

@@ -11,6 +11,7 @@ export const rails: Rail<PhraseStep>[] = [
   cellRail("chance", "phrase"),
   {
     name: offset.title,
+    field: "offset",
     low: -12,
     high: 12,
     unit: "",
@@ -19,6 +20,7 @@ export const rails: Rail<PhraseStep>[] = [
   },
   {
     name: octave.title,
+    field: "octave",
     low: octave.low,
     high: octave.high,
     unit: "",

@@ -1,6 +1,6 @@
 import type { Cell } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
-import { facts } from "../../controls/facts";
+import { facts, stepFacts } from "../../controls/facts";
 import { NumberField } from "../../controls/Field";
 import { TextBox } from "../../controls/TextBox";
 import { setEach, setSelected, toggle } from "../../state/actions";
@@ -39,17 +39,20 @@ export function Switch({ name, field, steps }: { name: string; field: "on" | "ti
 
 /** The numbers that steps of every kind have. */
 export function CellFields({ steps, kind }: { steps: readonly Cell[]; kind: Lane["kind"] }) {
-  const fact = facts.step[kind];
+  const fact = stepFacts(kind);
+  const { of: ofFact } = facts.step.line.rounds.fields;
   const of = common(steps, (s) => s.rounds?.of ?? 1);
   return (
     <>
       {(["velocity", "gate", "chance", "ratchet", "nudge"] as const).map((field) => {
         const c = common(steps, (s) => s[field]);
+        const own = fact[field];
+        if (!own) return null;
         return (
           <NumberField
             key={field}
             id={`f-${field}`}
-            fact={fact[field]}
+            fact={own}
             value={c.value}
             mixed={c.mixed}
             onChange={(v) => setSelected({ [field]: v })}
@@ -58,7 +61,7 @@ export function CellFields({ steps, kind }: { steps: readonly Cell[]; kind: Lane
       })}
       <NumberField
         id="f-of"
-        fact={{ ...fact.rounds.fields.of, title: "Of rounds" }}
+        fact={{ ...ofFact, title: "Of rounds" }}
         label="Of so many rounds"
         value={of.value}
         mixed={of.mixed}

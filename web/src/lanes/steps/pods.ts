@@ -2,6 +2,7 @@ import type { Cell } from "../../api/gen/piece.gen";
 import { bendAt, beyond, notesBetween, slotsBetween, yOf } from "../../drawing/geometry";
 import { weightOf } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
+import { stepsOf } from "../../state/store";
 import { token } from "../../theme";
 
 /** A note as it is drawn. */
@@ -18,7 +19,7 @@ export interface Pod {
 /** The notes that sound, as pods. */
 export function drawPods(pen: Pen, p: Picture, axis: Axis): void {
   const { band } = p;
-  const steps: readonly Cell[] = p.lane.steps;
+  const steps: readonly Cell[] = stepsOf(p.lane);
   notesBetween(p.view, axis.from, axis.to, (note, i) => {
     if (beyond(band, note.pitch)) return;
     const end = p.edge?.note === i ? p.edge.end : note.at + note.length;
@@ -98,7 +99,7 @@ function trace(pen: Pen, p: Picture, n: Pod, x: Axis["x"], bent: boolean): void 
 export function drawGhosts(pen: Pen, p: Picture, { x, from, to }: Axis): void {
   const { view, band } = p;
   const [first, last] = slotsBetween(view, from, to);
-  const steps: readonly Cell[] = p.lane.steps;
+  const steps: readonly Cell[] = stepsOf(p.lane);
   const width = view.stepTicks * p.zoom;
   for (let k = first; k <= last; k++) {
     const step = view.slots[k]!;

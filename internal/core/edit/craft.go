@@ -1,0 +1,289 @@
+package edit
+
+import (
+	"fmt"
+	"slices"
+
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// holder is a kind of lane whose steps can hold what luck added to their pitch.
+type holder interface {
+	Hold(lane *piece.Lane, key pitch.Key, step int, luck render.Luck) error
+}
+
+// holdLuck writes what a round drew into the steps.
+func holdLuck(t *target, o op.HoldLuck) error {
+	if len(t.lane.Odds) == 0 {
+		return t.wrong("lane", "%s has no odds; allowed: a lane with odds", t.lane.Name)
+	}
+	if o.Round < 1 {
+		return t.wrong("round", "%d is below 1; allowed: 1 and above", o.Round)
+	}
+	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	for _, held := range []struct {
+		field render.Field
+		drawn func(*piece.Odd) bool
+	}{
+		{render.Velocity, func(o *piece.Odd) bool { return o.Velocity != nil }},
+		{render.Gate, func(o *piece.Odd) bool { return o.Gate != nil }},
+		{render.Ratchet, func(o *piece.Odd) bool { return o.Ratchet != nil }},
+	} {
+		drawn := slices.ContainsFunc(t.lane.Odds, func(o piece.Odd) bool { return held.drawn(&o) })
+		if drawn && pattern.Moves(held.field) {
+			return t.wrong("lane", "a modulator moves what luck draws, the %s; allowed: write that into the steps first", held.field)
+		}
+	}
+	var slots []render.Slot
+	pattern.Each(pattern.RoundLength()*timeOf(o.Round)+t.piece.Bar()*timeOf(t.lane.Restart*o.Round), func(s render.Slot) bool {
+		if int(s.Round)+1 == o.Round {
+			slots = append(slots, s)
+		}
+		return int(s.Round) < o.Round
+	})
+	steps := t.slots()
+	seen := map[int32]bool{}
+	for i := range slots {
+		s := &slots[i]
+		cell := steps.Cell(int(s.Step))
+		if !cell.On || seen[s.Step] {
+			continue
+		}
+		seen[s.Step] = true
+		if pattern.Rests(s) {
+			// A walk goes on through what chance silences, as through what luck does.
+			cell.Chance = 0
+			continue
+		}
+		cell.Velocity, cell.Gate, cell.Ratchet = heldCell(pattern, s, cell)
+		luck := pattern.Luck(s)
+		if luck == (render.Luck{}) {
+			continue
+		}
+		kind, ok := t.kind.(holder)
+		if !ok {
+			return t.wrong("lane", "steps of %s lanes cannot hold a pitch that luck moved; allowed: odds of rests, ratchets, velocities and gates", t.lane.Kind)
+		}
+		if err := kind.Hold(t.lane, t.key(), int(s.Step), luck); err != nil {
+			return t.under(err)
+		}
+	}
+	t.lane.Odds = []piece.Odd{}
+	return nil
+}
+
+// heldCell is what a slot's luck made of its step's own values.
+func heldCell(pattern *render.Pattern, s *render.Slot, cell *piece.Cell) (velocity, gate, ratchet int) {
+	velocity, gate, ratchet = int(s.Velocity), int(s.Gate), int(s.Ratchet)
+	if pattern.Moves(render.Velocity) {
+		velocity = cell.Velocity
+	}
+	if pattern.Moves(render.Gate) {
+		gate = cell.Gate
+	}
+	if pattern.Moves(render.Ratchet) {
+		ratchet = cell.Ratchet
+	}
+	return velocity, gate, ratchet
+}
+
+// writeModulator writes what a modulator gives into the steps. It must give each step the
+// same in every round.
+func writeModulator(t *target, o op.WriteModulator) error {
+	if o.Modulator < 1 || o.Modulator > len(t.lane.Modulators) {
+		return t.wrong("modulator", "there is no modulator %d; allowed: 1..%d", o.Modulator, len(t.lane.Modulators))
+	}
+	m := t.lane.Modulators[o.Modulator-1]
+	if m.Shape == "jump" || m.Shape == "drift" {
+		return t.wrong("modulator", "a %s is drawn anew in each period, and steps are the same in each round; allowed: another shape", m.Shape)
+	}
+	if slices.ContainsFunc(t.lane.Modulators[:o.Modulator-1], func(before piece.Modulator) bool { return before.On == m.On }) {
+		return t.wrong("modulator", "another modulator moves %s before it; allowed: the first of them", m.On)
+	}
+	if _, ok := t.lane.StepValue(m.On, 0); !ok {
+		return t.wrong("modulator", "%s is the lane's own, and steps do not hold it; allowed: a field of steps", m.On)
+	}
+	alone := t.lane.Clone()
+	alone.Modulators, alone.Odds = []piece.Modulator{m}, []piece.Odd{}
+	pattern := render.PatternOf(t.piece, t.clip.ID, &alone)
+	field, _ := render.FieldNamed(m.On)
+	value := map[int32]int{}
+	var wrong error
+	length := pattern.Period()
+	if !length.IsInt64() || length.Int64() > int64(1024*t.piece.Bar()) {
+		return t.wrong("modulator", "it takes too long to meet the steps again; allowed: a period that the lane's rounds fill")
+	}
+	pattern.Each(timeOf(int(length.Int64())), func(s render.Slot) bool {
+		own, _ := t.lane.StepValue(m.On, int(s.Step))
+		comes := pattern.Moved(field, &s, own)
+		if was, seen := value[s.Step]; seen && was != comes {
+			wrong = t.wrong("modulator", "step %d gets %d and then %d, since its wave is longer than the round; allowed: a wave that fits the round, or more steps", s.Step+1, was, comes)
+			return false
+		}
+		value[s.Step] = comes
+		return true
+	})
+	if wrong != nil {
+		return wrong
+	}
+	for step, to := range value {
+		if err := t.writeValue(m.On, int(step), to); err != nil {
+			return err
+		}
+	}
+	t.lane.Modulators = slices.Delete(slices.Clone(t.lane.Modulators), o.Modulator-1, o.Modulator)
+	return nil
+}
+
+// writeValue sets a number of a step; a degree beyond the scale runs on into the next
+// octave.
+func (t *target) writeValue(field string, step, value int) error {
+	if line, ok := t.lane.Content.(*piece.Line); ok && field == "degree" {
+		s := &line.Steps[step]
+		place := t.key().Move(pitch.Place{Degree: 1, Octave: s.Octave}, value-1)
+		place.Alter = s.Alter
+		s.SetPlace(place)
+		return nil
+	}
+	patch := fmt.Sprintf(`{%q:%d}`, field, value)
+	if field == "strum" {
+		patch = fmt.Sprintf(`{"strum":{"time":%d}}`, value)
+	}
+	return t.slots().Patch(t.stepPath(step), step, []byte(patch))
+}
+
+// accented and plain are the velocities that accents give.
+const (
+	accented   = 120
+	unstressed = 100
+	stress     = 110
+)
+
+// fillAccents accents some of the hits.
+func fillAccents(t *target, o op.FillAccents) error {
+	hits := t.hitsAmong()
+	if o.Hits < 0 || o.Hits > len(hits) {
+		return t.wrong("hits", "%d accents on %d hits; allowed: 0..%d", o.Hits, len(hits), len(hits))
+	}
+	if len(hits) == 0 {
+		return nil
+	}
+	even := Even(o.Hits, len(hits), o.Turn)
+	for i, n := range hits {
+		cell := t.slots().Cell(n)
+		if even[i] {
+			cell.Velocity = accented
+		} else if cell.Velocity >= stress {
+			cell.Velocity = unstressed
+		}
+	}
+	return nil
+}
+
+// hitsAmong lists those of the steps that are on.
+func (t *target) hitsAmong() (out []int) {
+	for _, n := range t.steps {
+		if t.slots().Cell(n).On {
+			out = append(out, n)
+		}
+	}
+	return out
+}
+
+// fillChance sets the chance of all of the steps, or of the weak ones.
+func fillChance(t *target, o op.FillChance) error {
+	if o.Chance < 0 || o.Chance > 100 {
+		return t.wrong("chance", "%d is out of range; allowed: 0..100", o.Chance)
+	}
+	weight := t.weights()
+	for _, n := range t.hitsAmong() {
+		if !o.Weak || weight[n] < onUnit {
+			t.slots().Cell(n).Chance = o.Chance
+		}
+	}
+	return nil
+}
+
+// How strong a place in the bar is.
+const (
+	offUnit = iota
+	halfUnit
+	onUnit
+	onBar
+)
+
+// weights tells how strong each step's first place in the bar is.
+func (t *target) weights() []int {
+	out := make([]int, t.slots().Len())
+	seen := make([]bool, len(out))
+	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	pattern.Each(pattern.RoundLength(), func(s render.Slot) bool {
+		if seen[s.Step] {
+			return true
+		}
+		seen[s.Step] = true
+		switch at := s.At % t.piece.Bar(); {
+		case at == 0:
+			out[s.Step] = onBar
+		case at%t.piece.BeatLength() == 0:
+			out[s.Step] = onUnit
+		case at%(t.piece.BeatLength()/2) == 0:
+			out[s.Step] = halfUnit
+		}
+		return true
+	})
+	return out
+}
+
+// thinOut takes half of the hits away, the weakest of the bar first and of those every
+// second, so that what is left keeps its feel.
+func thinOut(t *target, _ op.ThinOut) error {
+	hits := t.hitsAmong()
+	weight := t.weights()
+	left := len(hits) / 2
+	for strength := offUnit; strength <= onBar && left > 0; strength++ {
+		var same []int
+		for _, n := range hits {
+			if weight[n] == strength {
+				same = append(same, n)
+			}
+		}
+		gone := min(left, len(same))
+		for i, off := range Even(gone, len(same), len(same)-1) {
+			if off {
+				t.slots().Cell(same[i]).On = false
+			}
+		}
+		left -= gone
+	}
+	return nil
+}
+
+// softer is how hard a hit put between two is struck, in % of the one before.
+const softer = 72
+
+// doubleHits puts a softer hit half way between each hit and the next.
+func doubleHits(t *target, _ op.DoubleHits) error {
+	hits := t.hitsAmong()
+	if len(hits) == 0 {
+		return t.wrong("steps", "no step among them is on; allowed: steps with hits")
+	}
+	steps := t.slots()
+	for i, n := range hits {
+		next := t.steps[len(t.steps)-1] + 1
+		if i+1 < len(hits) {
+			next = hits[i+1]
+		}
+		between := n + (next-n)/2
+		if between == n || steps.Cell(between).On || !slices.Contains(t.steps, between) {
+			continue
+		}
+		steps.Arrange([]int{between}, []int{n})
+		cell := steps.Cell(between)
+		cell.Velocity, cell.Tie = max(cell.Velocity*softer/100, 1), false
+	}
+	return nil
+}

@@ -1,0 +1,126 @@
+package edit
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+func timeOf(n int) beat.Time { return beat.Time(n) }
+
+// takeGroove makes a template of how a lane is played: in each sixteenth of the bar its mean
+// offset from the grid, and how much harder or softer than on average it is struck.
+func takeGroove(t *target, o op.TakeGroove) error {
+	notes, performance, err := t.played()
+	if err != nil {
+		return err
+	}
+	if len(notes) == 0 {
+		return t.wrong("lane", "%s sounds no note; allowed: a lane that does", t.lane.Name)
+	}
+	const sixteenth = beat.Quarter / 4
+	var late, velocity [piece.Sixteenths]float64
+	var count [piece.Sixteenths]int
+	mean := 0.0
+	part := &performance.Lanes[0]
+	for i := range notes {
+		grid := performance.Grid(part, &notes[i])
+		place := int(grid%t.piece.Bar()/sixteenth) % piece.Sixteenths
+		late[place] += float64(notes[i].At-grid) / float64(sixteenth) * 100
+		velocity[place] += float64(notes[i].Velocity)
+		mean += float64(notes[i].Velocity)
+		count[place]++
+	}
+	mean /= float64(len(notes))
+	out := piece.Template{Name: o.Name, Steps: make([]piece.Sixteenth, piece.Sixteenths)}
+	if out.Name == "" {
+		out.Name = "As " + t.lane.Name
+	}
+	for i, n := range count {
+		if n > 0 {
+			out.Steps[i].At = int(min(max(math.Floor(late[i]/float64(n)+0.5), -50), 50))
+			out.Steps[i].Velocity = int(min(max(math.Floor(velocity[i]/float64(n)-mean+0.5), -64), 63))
+		}
+	}
+	t.piece.Groove.Template = &out
+	return nil
+}
+
+// played renders the lane alone as it sounds.
+func (t *target) played() ([]render.Note, *render.Performance, error) {
+	performance, err := lane.Render(t.piece, t.clip, render.Options{Lanes: []string{t.lane.ID}})
+	if err != nil {
+		return nil, nil, t.wrong("lane", "%v", err)
+	}
+	return performance.Lanes[0].Notes, performance, nil
+}
+
+// printGroove writes where notes fall and how hard they are struck into the steps. The
+// result must sound the same to within 1 % of a step, or it is refused.
+func printGroove(t *target, _ op.PrintGroove) error {
+	if t.slots() == nil {
+		return t.wrong("lane", "%s lanes have no steps to write into; allowed: a lane with steps", t.lane.Kind)
+	}
+	before, performance, err := t.played()
+	if err != nil {
+		return err
+	}
+	before = slices.Clone(before)
+	step := t.piece.StepLength(t.lane)
+	seen := map[int32]bool{}
+	for i := range before {
+		n := &before[i]
+		if seen[n.Step] {
+			continue
+		}
+		seen[n.Step] = true
+		cell := t.slots().Cell(int(n.Step) - 1)
+		grid := performance.Grid(&performance.Lanes[0], n)
+		nudge := percentOf(n.At-grid, step)
+		if nudge < -50 || nudge > 50 {
+			return t.wrong("lane", "step %d falls %d %% of a step off the grid; allowed: -50..50, as a nudge can", n.Step, nudge)
+		}
+		if !cell.Tie && cell.Ratchet == 1 {
+			cell.Gate = min(max(percentOf(n.End-n.At, step), 1), 400)
+		}
+		cell.Nudge, cell.Velocity = nudge, int(n.Velocity)
+	}
+	t.lane.Share = piece.Share{}
+	after, _, err := t.played()
+	if err != nil {
+		return err
+	}
+	return t.alike(before, after, step)
+}
+
+// percentOf is a length in % of a step, rounded half up.
+func percentOf(length, step beat.Time) int {
+	return int(math.Floor(float64(length)/float64(step)*100 + 0.5))
+}
+
+// alike refuses notes that are not those that were there, to within 1 % of a step.
+func (t *target) alike(before, after []render.Note, step beat.Time) error {
+	order := func(a, b render.Note) int {
+		return cmp.Or(cmp.Compare(a.Round, b.Round), cmp.Compare(a.Step, b.Step), cmp.Compare(a.Pitch, b.Pitch), cmp.Compare(a.At, b.At))
+	}
+	slices.SortFunc(before, order)
+	after = slices.Clone(after)
+	slices.SortFunc(after, order)
+	if len(before) != len(after) {
+		return t.wrong("lane", "%d notes would be %d; the groove cannot be written into its steps", len(before), len(after))
+	}
+	for i := range before {
+		a, b := &before[i], &after[i]
+		off := func(x, y beat.Time) bool { return 100*max(x-y, y-x) > step }
+		if a.Step != b.Step || a.Pitch != b.Pitch || a.Velocity != b.Velocity || off(a.At, b.At) || off(a.End, b.End) {
+			return t.wrong("lane", "step %d would not sound the same in round %d: the groove meets it elsewhere in the bar, or its ties and ratchets hold it; allowed: a lane whose rounds fill its bars", a.Step, a.Round)
+		}
+	}
+	return nil
+}

@@ -1,0 +1,50 @@
+package op
+
+// HoldLuck writes what a round (from 1) drew into the steps, and takes the lane's odds away.
+type HoldLuck struct {
+	OnLane `tstype:",extends"`
+	Round  int `json:"round"`
+}
+
+// WriteModulator writes what a modulator (from 1) gives into the steps, and takes it away.
+type WriteModulator struct {
+	OnLane    `tstype:",extends"`
+	Modulator int `json:"modulator"`
+}
+
+// TakeGroove makes a groove template of a lane: its mean offset and velocity in each
+// sixteenth.
+type TakeGroove struct {
+	OnLane `tstype:",extends"`
+	Name   string `json:"name,omitempty"`
+}
+
+// PrintGroove writes the groove into the lane's nudges and velocities, and sets its share
+// to 0.
+type PrintGroove struct {
+	OnLane `tstype:",extends"`
+}
+
+// FillAccents accents so many of the hits among the steps, spread evenly and turned.
+type FillAccents struct {
+	OnSteps `tstype:",extends"`
+	Hits    int `json:"hits"`
+	Turn    int `json:"turn,omitempty"`
+}
+
+// FillChance sets the chance of the steps; with Weak, of those off the meter's unit.
+type FillChance struct {
+	OnSteps `tstype:",extends"`
+	Chance  int  `json:"chance"`
+	Weak    bool `json:"weak,omitempty"`
+}
+
+// ThinOut takes every second hit away, the weaker ones of the bar.
+type ThinOut struct {
+	OnSteps `tstype:",extends"`
+}
+
+// DoubleHits puts a softer hit between each hit and the next, where there is room.
+type DoubleHits struct {
+	OnSteps `tstype:",extends"`
+}

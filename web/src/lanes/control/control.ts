@@ -1,0 +1,48 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import { later } from "../../controls/later";
+import type { LaneKind } from "../kind";
+import { Add } from "./Add";
+import { bandOf, CLOSED, LEAST, MOST } from "./band";
+import { draw } from "./draw";
+import { begin, pointer } from "./gestures";
+import { keys } from "./keys";
+import { rails } from "./rails";
+
+const Fields = later(() => import("./Fields").then((m) => m.Fields), 160);
+const Header = later(() => import("./Header").then((m) => m.Header), 120);
+
+export type ControlLane = Extract<Lane, { kind: "control" }>;
+
+/** Controls: a curve of values that moves a controller, the wheel or the pressure. */
+export const control: LaneKind<ControlLane> = {
+  title: "Control",
+  closed: CLOSED,
+  least: LEAST,
+  most: MOST,
+  block: false,
+  live: false,
+  band: bandOf,
+  many: false,
+  rails: rails.length,
+  Top: null,
+  top: 0,
+  erases: false,
+  ladder: () => [],
+  draw,
+  begin,
+  pointer,
+  Header,
+  Fills: () => null,
+  Board: null,
+  Fields,
+  Tools: () => null,
+  Add,
+  keys,
+  anywhere: [],
+  nameOf: (lane, _, place) => (lane.steps[place]?.on ? String(lane.steps[place]!.value) : "as before"),
+  speak: (lane, _, place) => {
+    const step = lane.steps[place];
+    if (!step) return lane.name;
+    return `${lane.name} step ${place + 1}: ${step.on ? `value ${step.value}` : "stays as before"}`;
+  },
+};

@@ -1,0 +1,83 @@
+import { Choice } from "../../controls/Choice";
+import { facts } from "../../controls/facts";
+import { ChoiceField, NumberField } from "../../controls/Field";
+import { setLane } from "../../state/actions";
+import { clipOf, useApp } from "../../state/store";
+import type { LaneProps } from "../kind";
+import type { LayerLane } from "./layer";
+
+const fact = facts.lane.layer;
+const numbers = ["octave", "degrees", "semitones", "velocity", "gate"] as const;
+const keeps = { all: "all notes", accents: "accents", beats: "on the beats", chord: "chord tones", nth: "every n-th" };
+
+/** What a layer plays, and how it moves it. */
+export function Header({ lane }: LaneProps<LayerLane>) {
+  const lanes = (useApp(clipOf)?.lanes ?? []).filter((l) => l.kind !== "control" && l.id !== lane.id);
+  const of = ` of ${lane.name}`;
+  const id = (name: string) => `${name}-${lane.id}`;
+  const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
+  const keep = typeof lane.keep === "string" ? lane.keep : "nth";
+  return (
+    <>
+      <label htmlFor={id("of")} title={fact.of.doc}>
+        Layer of
+      </label>
+      <Choice
+        id={id("of")}
+        label={`Lane that ${lane.name} plays`}
+        value={lane.of}
+        all={lanes.map((l) => l.id)}
+        words={Object.fromEntries(lanes.map((l) => [l.id, l.name]))}
+        onChange={(to) => set({ of: to })}
+      />
+      {numbers.map((field) => (
+        <NumberField
+          key={field}
+          id={id(field)}
+          fact={fact[field]}
+          label={`${fact[field].title}${of}`}
+          value={lane[field]}
+          onChange={(v) => set({ [field]: v })}
+        />
+      ))}
+      <label htmlFor={id("keep")} title={fact.keep.doc}>
+        Keeps
+      </label>
+      <Choice
+        id={id("keep")}
+        label={`Notes that ${lane.name} keeps`}
+        value={keep}
+        all={Object.keys(keeps)}
+        words={keeps}
+        onChange={(to) => set({ keep: to === "nth" ? { every: 2, from: 1 } : to })}
+      />
+      {typeof lane.keep !== "string" && (
+        <>
+          <NumberField
+            id={id("every")}
+            fact={{ title: "Every", doc: "Of so many notes one.", low: 1, high: 64 }}
+            label={`Every so many notes${of}`}
+            value={lane.keep.every}
+            onChange={(every) => set({ keep: { ...nth(lane), every } })}
+          />
+          <NumberField
+            id={id("first")}
+            fact={{ title: "From", doc: "The first that is kept.", low: 1, high: 64 }}
+            label={`First note kept${of}`}
+            value={lane.keep.from}
+            onChange={(from) => set({ keep: { ...nth(lane), from } })}
+          />
+        </>
+      )}
+      <ChoiceField
+        id={id("lock")}
+        fact={fact.lock}
+        label={`Lock${of}`}
+        value={lane.lock}
+        onChange={(lock) => set({ lock })}
+      />
+    </>
+  );
+}
+
+const nth = (lane: LayerLane) => (typeof lane.keep === "string" ? { every: 2, from: 1 } : lane.keep);

@@ -1,0 +1,50 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import { later } from "../../controls/later";
+import { ladderBand, leastOf, type LadderShape } from "../steps/band";
+import type { LaneKind } from "../kind";
+import { Add } from "./Add";
+import { Board } from "./Board";
+import { draw } from "./draw";
+import { begin, pointer } from "./gestures";
+
+const Header = later(() => import("./Header").then((m) => m.Header), 200);
+
+export type LayerLane = Extract<Lane, { kind: "layer" }>;
+
+const shape: LadderShape = { closed: 48, over: 0, overClosed: 0, rails: 0, rows: 8, rowsClosed: 8 };
+
+/** Layers: another lane's notes, moved. They are not edited here. */
+export const layer: LaneKind<LayerLane> = {
+  title: "Layer",
+  closed: shape.closed,
+  least: Math.max(leastOf(shape), 190),
+  most: 420,
+  block: false,
+  live: false,
+  band: (_, view, room) =>
+    ladderBand(
+      view,
+      view.notes.map((n) => n.pitch),
+      room,
+      shape,
+    ),
+  many: true,
+  rails: 0,
+  Top: null,
+  top: 0,
+  erases: false,
+  ladder: (view) => view.ladder,
+  draw,
+  begin,
+  pointer,
+  Header,
+  Fills: () => null,
+  Board,
+  Fields: () => null,
+  Tools: () => null,
+  Add,
+  keys: [],
+  anywhere: [],
+  nameOf: () => "",
+  speak: (lane, view) => `${lane.name} plays ${view.notes.length} notes of another lane`,
+};
