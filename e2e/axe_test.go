@@ -59,7 +59,7 @@ func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
 	p.until(inDialog)
 	check("new piece")
 	p.do(chromedp.Navigate(s.url + "/?piece=" + demo.ID + "&clip=lock"))
-	p.until(`window.agrimony?.hat && document.querySelectorAll("[role=tab] canvas").length === 10`)
+	p.until(`window.agrimony?.hat && document.querySelectorAll("[role=tab] canvas").length === 14`)
 	p.click("hat", 1, 42)
 	check("sheet with pulses")
 	p.press("Keelson")

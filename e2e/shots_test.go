@@ -27,7 +27,7 @@ func TestScreenshots(t *testing.T) {
 		p.do(chromedp.CaptureScreenshot(&picture))
 		require.NoError(t, os.WriteFile(filepath.Join(folder, name+".png"), picture, 0o644))
 	}
-	p.until(`document.querySelectorAll("[role=tab] canvas").length === 10`)
+	p.until(`document.querySelectorAll("[role=tab] canvas").length === 14`)
 	p.until(`window.agrimony?.low`)
 	p.do(chromedp.MouseClickXY(p.at("low", 27, 54).X, p.at("low", 27, 54).Y))
 	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step")`)

@@ -293,7 +293,7 @@ func TestFilesAndDocuments(t *testing.T) {
 
 	var why server.Explanation
 	c.call("GET", piecePath+"/clips/keel/why?lane=low&note=0", nil, &why)
-	assert.Equal(t, "Step 1, round 1 is at tick 0; degree 1 of F♯ dorian is F♯2; step 1 has velocity 118; gate 60 % of the step is 144 ticks; swing makes 144 ticks 161 ticks.", why.Text)
+	assert.Equal(t, "Step 1, round 1 is at tick 0; degree 1 of F♯ dorian is F♯2; step 1 has velocity 118; gate 60 % of the step is 144 ticks; swing makes 144 ticks 161 ticks; the groove makes velocity 118 127.", why.Text)
 
 	response, page := get("/some/where")
 	assert.Equal(t, "<p>the page</p>", string(page))

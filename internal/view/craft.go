@@ -14,9 +14,11 @@ type Moved struct {
 
 // Curve is a modulator as it runs through the clip.
 type Curve struct {
-	On    string    `json:"on"`
-	At    []int64   `json:"at"`
-	Value []float64 `json:"value"` // in the field's unit
+	On        string    `json:"on"`
+	Modulator int       `json:"modulator"` // which of the lane's, from 0
+	Every     int64     `json:"every"`     // its period
+	At        []int64   `json:"at"`
+	Value     []float64 `json:"value"` // in the field's unit
 }
 
 // Reach is which values a control lane that follows another reaches, and by which pitches.
@@ -31,7 +33,7 @@ type Reach struct {
 func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *render.Part) {
 	pattern := render.PatternOf(performance.Piece, performance.Clip.ID, own)
 	for _, c := range pattern.Curves(performance.Length) {
-		out := Curve{On: c.On.String(), At: make([]int64, len(c.At)), Value: c.Value}
+		out := Curve{On: c.On.String(), Modulator: c.Modulator, Every: c.Every.Export(PPQ), At: make([]int64, len(c.At)), Value: c.Value}
 		for i, at := range c.At {
 			out.At[i] = at.Export(PPQ)
 		}

@@ -5,23 +5,34 @@ import (
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/lane/chords"
 	"agrimony/internal/core/lane/pulse"
+	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 )
 
 // Vocabulary is what choosers offer beside the choices of the document's fields.
 type Vocabulary struct {
-	Tonics      []TonicChoice `json:"tonics"`
-	Scales      []ScaleChoice `json:"scales"`
-	Patterns    []Pattern     `json:"patterns"`
-	Drums       []pulse.Drum  `json:"drums"`       // of the built-in kit, as a kit is laid out
-	DrumChannel int           `json:"drumChannel"` // the MIDI channel of drums
-	Kit         []int         `json:"kit"`         // the notes that a new kit begins with
-	PPQs        []int         `json:"ppqs"`
-	Portamento  []float64     `json:"portamento"` // how many seconds each value of controller 5 is
-	MaxBars     int           `json:"maxBars"`
-	Stacks      []string      `json:"stacks"` // the chords that a degree is given by name
-	Bass        BassChoices   `json:"bass"`
+	Tonics      []TonicChoice     `json:"tonics"`
+	Scales      []ScaleChoice     `json:"scales"`
+	Patterns    []Pattern         `json:"patterns"`
+	Drums       []pulse.Drum      `json:"drums"`       // of the built-in kit, as a kit is laid out
+	DrumChannel int               `json:"drumChannel"` // the MIDI channel of drums
+	Kit         []int             `json:"kit"`         // the notes that a new kit begins with
+	PPQs        []int             `json:"ppqs"`
+	Portamento  []float64         `json:"portamento"` // how many seconds each value of controller 5 is
+	MaxBars     int               `json:"maxBars"`
+	Stacks      []string          `json:"stacks"` // the chords that a degree is given by name
+	Bass        BassChoices       `json:"bass"`
+	Moves       map[string][]Move `json:"moves"`     // what modulators may move in lanes of each kind
+	Templates   []string          `json:"templates"` // the built-in groove templates
+	Everys      []string          `json:"everys"`    // periods of modulators worth a choice
+}
+
+// Move is a field that modulators may move, with its range.
+type Move struct {
+	Name string `json:"name"`
+	Low  int    `json:"low"`
+	High int    `json:"high"`
 }
 
 // BassChoices are the words that a bass is made by.
@@ -57,6 +68,17 @@ func Words() Vocabulary {
 	}
 	for _, tonic := range []string{"C", "C#", "Db", "D", "D#", "Eb", "E", "F", "F#", "Gb", "G", "G#", "Ab", "A", "A#", "Bb", "B", "Cb"} {
 		out.Tonics = append(out.Tonics, TonicChoice{tonic, pitch.Pretty(tonic)})
+	}
+	for _, own := range piece.Templates {
+		out.Templates = append(out.Templates, own.Name)
+	}
+	out.Everys = append(out.Everys, "1/16", "1/8T", "1/8", "1/4T", "1/4", "1/4D", "1/2", "1bar", "2bar", "3bar", "4bar", "8bar", "16bar")
+	out.Moves = map[string][]Move{}
+	for _, kind := range piece.Kinds {
+		out.Moves[kind.Name] = []Move{}
+		for _, move := range piece.Moves(kind.Name) {
+			out.Moves[kind.Name] = append(out.Moves[kind.Name], Move{move.Name, move.Low, move.High})
+		}
 	}
 	for value := range 128 {
 		out.Portamento = append(out.Portamento, render.PortamentoSeconds(uint8(value)))

@@ -40,6 +40,13 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     clocked: false,
     walk: [],
     repeats: slots.map((_, k) => k >= steps),
+    pressures: [],
+    moved: [],
+    drawn: [],
+    curves: [],
+    outside: [],
+    reach: null,
+    straight: [],
     ...part,
   };
 }

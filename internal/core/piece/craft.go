@@ -51,11 +51,11 @@ type Modulator struct {
 type Odd struct {
 	Weight   int   `json:"weight"`
 	Rest     bool  `json:"rest"`
-	Degrees  *Span `json:"degrees" tstype:"Span | null,required"` // added
-	Octave   *Span `json:"octave" tstype:"Span | null,required"`  // added
+	Degrees  *Span `json:"degrees" tstype:"Drawn | null,required"` // added
+	Octave   *Span `json:"octave" tstype:"Drawn | null,required"`  // added
 	Ratchet  *int  `json:"ratchet" tstype:"number | null,required"`
-	Velocity *Span `json:"velocity" tstype:"Span | null,required"` // added
-	Gate     *Span `json:"gate" tstype:"Span | null,required"`     // %
+	Velocity *Span `json:"velocity" tstype:"Drawn | null,required"` // added
+	Gate     *Span `json:"gate" tstype:"Drawn | null,required"`     // %
 }
 
 // Span is a range of whole numbers from which one is drawn evenly; one number is a span of

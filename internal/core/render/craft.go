@@ -51,6 +51,7 @@ type craft struct {
 // mover is a modulator made ready.
 type mover struct {
 	*piece.Modulator
+	index     int
 	every     beat.Time
 	low, high int
 	free      bool // nothing clamps it: it runs on into other octaves
@@ -71,7 +72,7 @@ func craftOf(p *piece.Piece, lane *piece.Lane, draws draws) *craft {
 		panic(err) // a checked piece has a meter
 	}
 	for i := range lane.Modulators {
-		m := mover{Modulator: &lane.Modulators[i]}
+		m := mover{Modulator: &lane.Modulators[i], index: i}
 		if m.every, err = beat.Every(m.Every, meter); err != nil {
 			panic(err) // a checked modulator has a period
 		}
@@ -449,9 +450,11 @@ func (p *Pattern) Comes(f Field, s *Slot, own int) int {
 
 // ModulatorCurve is a modulator as it runs, before it is rounded.
 type ModulatorCurve struct {
-	On    Field
-	At    []beat.Time
-	Value []float64
+	On        Field
+	Modulator int // which of the lane's, from 0
+	Every     beat.Time
+	At        []beat.Time
+	Value     []float64
 }
 
 // Limits of how finely curves are drawn: points a period, and in all.
@@ -469,8 +472,8 @@ func (p *Pattern) Curves(length beat.Time) (out []ModulatorCurve) {
 		for i := range p.craft.movers[f] {
 			m := &p.craft.movers[f][i]
 			each := max(m.every/curvePoints, length/mostPoints, 1)
-			c := ModulatorCurve{On: f}
-			for at := beat.Time(0); at < length; at += each {
+			c := ModulatorCurve{On: f, Modulator: m.index, Every: m.every}
+			for at := beat.Time(0); at < max(length, m.every); at += each {
 				c.At, c.Value = append(c.At, at), append(c.Value, m.at(at))
 			}
 			out = append(out, c)

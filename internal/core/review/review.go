@@ -117,7 +117,11 @@ func outsideRange(l *look) {
 		if lane.Range.Outside == "drop" {
 			what = "left out"
 		}
-		l.add("range", lane, 0, nil, "%s: %d notes were outside its range of %s..%s and %s.", lane.Name, m.Want,
+		notes := "notes were"
+		if m.Want == 1 {
+			notes = "note was"
+		}
+		l.add("range", lane, 0, nil, "%s: %d %s outside its range of %s..%s and %s.", lane.Name, m.Want, notes,
 			pitch.Pretty(l.performance.Key.Named(lane.Range.Low)), pitch.Pretty(l.performance.Key.Named(lane.Range.High)), what)
 	})
 }

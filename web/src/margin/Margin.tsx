@@ -6,10 +6,11 @@ import { useWhy } from "../api/queries";
 import { kindOf } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
 import { useSheet } from "../state/sheet";
-import { clipOf, laneOf, laneViewOf, useApp } from "../state/store";
+import { clipOf, laneOf, laneViewOf, placesOf, useApp } from "../state/store";
 import { later } from "../controls/later";
 import css from "./Margin.module.css";
 
+const Motion = later(() => import("../craft/Motion").then((m) => m.Motion), 420);
 const SoundFields = later(() => import("./SoundFields").then((m) => m.SoundFields), 420);
 
 /** The margin: what is selected, why it sounds so, and what the review found. */
@@ -18,7 +19,7 @@ export function Margin() {
   const view = useApp(laneViewOf);
   const selection = useApp((s) => s.selection);
   const findings = useApp((s) => s.view?.findings);
-  const [part, setPart] = useState<"steps" | "sound">("steps");
+  const [part, setPart] = useState<"steps" | "motion" | "sound">("steps");
   const kind = lane && kindOf(lane);
   return (
     <aside className={css.margin} aria-label="Margin">
@@ -28,16 +29,23 @@ export function Margin() {
             <button role="tab" aria-selected={part === "steps"} onClick={() => setPart("steps")}>
               Steps
             </button>
-            <button role="tab" aria-selected={part === "sound"} onClick={() => setPart("sound")}>
-              Sound of {lane.name}
+            <button role="tab" aria-selected={part === "motion"} onClick={() => setPart("motion")}>
+              Motion
             </button>
+            {lane.kind !== "control" && (
+              <button role="tab" aria-selected={part === "sound"} onClick={() => setPart("sound")}>
+                Sound of {lane.name}
+              </button>
+            )}
           </div>
-          {part === "sound" ? (
+          {part === "motion" ? (
+            <Motion key={lane.id} lane={lane} view={view} />
+          ) : part === "sound" && lane.kind !== "control" ? (
             <SoundFields key={lane.id} lane={lane} />
           ) : (
             <>
               {kind.Board && <kind.Board lane={lane} view={view} />}
-              {selection.length ? (
+              {!placesOf(lane) ? null : selection.length ? (
                 <kind.Fields lane={lane} view={view} selection={selection} />
               ) : (
                 <p className={css.hint}>
@@ -45,7 +53,9 @@ export function Margin() {
                   there.
                 </p>
               )}
-              <StepTools count={selection.length} own={<kind.Tools lane={lane} view={view} />} />
+              {placesOf(lane) > 0 && (
+                <StepTools count={selection.length} own={<kind.Tools lane={lane} view={view} />} />
+              )}
             </>
           )}
         </section>

@@ -4,7 +4,9 @@ import { ChoiceField } from "../controls/Field";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { voices } from "../audio/voices";
+import { targetName } from "../lanes/control/targets";
 import { setLane } from "../state/actions";
+import { clipOf, useApp } from "../state/store";
 import css from "./Margin.module.css";
 
 type Slider = Exclude<keyof Sound, "voice" | "wave">;
@@ -71,11 +73,31 @@ export function SoundFields({ lane }: { lane: Lane }) {
           </fieldset>
         );
       })}
+      <Drivers lane={lane} />
       <p className={css.hint}>
         A stand-in for your own instrument, to judge the lane by. The MIDI file carries notes, bends and controllers,
         not this sound.
       </p>
     </>
+  );
+}
+
+/** The control lanes that move this sound. */
+function Drivers({ lane }: { lane: Lane }) {
+  const drivers = (useApp(clipOf)?.lanes ?? []).filter((l) => l.kind === "control" && l.to === lane.id);
+  if (!drivers.length) return null;
+  return (
+    <p className={css.hint} data-testid="drivers">
+      Driven by{" "}
+      {drivers.map((l, i) => (
+        <span key={l.id}>
+          {i > 0 && ", "}
+          {l.name}
+          {l.kind === "control" && `: ${targetName(l.target)}`}
+        </span>
+      ))}
+      .
+    </p>
   );
 }
 

@@ -18,7 +18,10 @@ export function drawRails(pen: Pen, p: Picture, rails: readonly Rail[], { x, fro
     pen.fillStyle = token("paper-2");
     pen.fillRect(x(0), top, x(p.ticks) - x(0), RAIL_HEIGHT);
     const y = (value: number) =>
-      top + RAIL_HEIGHT - 1 - ((Math.min(Math.max(value, rail.low), rail.high) - rail.low) / (rail.high - rail.low)) * (RAIL_HEIGHT - 2);
+      top +
+      RAIL_HEIGHT -
+      1 -
+      ((Math.min(Math.max(value, rail.low), rail.high) - rail.low) / (rail.high - rail.low)) * (RAIL_HEIGHT - 2);
     drawCurves(pen, p, rail, y, { x, from, to });
     const moved = view.moved.find((m) => m.field === rail.field);
     pen.fillStyle = p.hue;

@@ -18,6 +18,8 @@ export function FillMenu({ lane, view, className }: LaneProps & { className?: st
   const [every, setEvery] = useState(2);
   const [hits, setHits] = useState(5);
   const [turn, setTurn] = useState(0);
+  const [accents, setAccents] = useState(2);
+  const [chance, setChance] = useState(60);
   const [from, setFrom] = useState("");
   const source = others.find((l) => l.id === from) ?? others[0];
   const most = facts.lane.line.steps.high;
@@ -72,6 +74,54 @@ export function FillMenu({ lane, view, className }: LaneProps & { className?: st
             </Button>
           ))}
         </div>
+        <div className={css.row}>
+          <NumberBox label="Accents" value={accents} low={0} high={total} onChange={setAccents} />
+          <span>accents on the hits</span>
+          <Button
+            size="compact-xs"
+            variant="default"
+            onClick={() => onChosen((on) => ({ op: "fill.accents", ...on, hits: accents }))}
+          >
+            Accent
+          </Button>
+        </div>
+        <div className={css.row}>
+          <span>Chance</span>
+          <NumberBox label="Chance for the hits, in percent" value={chance} low={0} high={100} onChange={setChance} />
+          <Button
+            size="compact-xs"
+            variant="default"
+            onClick={() => onChosen((on) => ({ op: "fill.chance", ...on, chance }))}
+          >
+            On all
+          </Button>
+          <Button
+            size="compact-xs"
+            variant="default"
+            title="On the hits off the beat"
+            onClick={() => onChosen((on) => ({ op: "fill.chance", ...on, chance, weak: true }))}
+          >
+            On weak ones
+          </Button>
+        </div>
+        <div className={css.row}>
+          <Button
+            size="compact-xs"
+            variant="default"
+            title="Takes every second hit away, the weaker ones first"
+            onClick={() => onChosen((on) => ({ op: "fill.thin", ...on }))}
+          >
+            Thin out
+          </Button>
+          <Button
+            size="compact-xs"
+            variant="default"
+            title="A softer hit between each and the next"
+            onClick={() => onChosen((on) => ({ op: "fill.double", ...on }))}
+          >
+            Double
+          </Button>
+        </div>
         {source && (
           <div className={css.row}>
             <span>From</span>
@@ -88,6 +138,14 @@ export function FillMenu({ lane, view, className }: LaneProps & { className?: st
               onClick={() => onChosen((on) => ({ op: "fill.from", ...on, from: source.id }))}
             >
               Take its rhythm
+            </Button>
+            <Button
+              size="compact-xs"
+              variant="default"
+              title="Hits where the other lane rests"
+              onClick={() => onChosen((on) => ({ op: "fill.from", ...on, from: source.id, rests: true }))}
+            >
+              Its rests
             </Button>
           </div>
         )}

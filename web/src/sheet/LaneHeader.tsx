@@ -119,62 +119,76 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
       {fact.steps && <Strip lane={lane} view={view} index={index} />}
       <div className={css.fields}>
         {fact.steps && <label htmlFor={id("steps")}>Steps</label>}
-        {fact.steps && <NumberBox
-          id={id("steps")}
-          label={`Steps${of}`}
-          value={count}
-          low={fact.steps.low}
-          high={fact.steps.high}
-          onChange={(n) =>
-            void useApp.getState().edit([{ op: "lane.resize", clip: useApp.getState().clip, lane: lane.id, count: n }])
-          }
-        />}
-        {fact.rate && <ChoiceField
-          id={id("rate")}
-          fact={fact.rate}
-          label={`Rate${of}`}
-          value={lane.rate}
-          onChange={(rate) => set({ rate })}
-        />}
-        {fact.direction && <ChoiceField
-          id={id("way")}
-          fact={fact.direction}
-          label={`Direction${of}`}
-          value={lane.direction}
-          onChange={(direction) => set({ direction })}
-        />}
+        {fact.steps && (
+          <NumberBox
+            id={id("steps")}
+            label={`Steps${of}`}
+            value={count}
+            low={fact.steps.low}
+            high={fact.steps.high}
+            onChange={(n) =>
+              void useApp
+                .getState()
+                .edit([{ op: "lane.resize", clip: useApp.getState().clip, lane: lane.id, count: n }])
+            }
+          />
+        )}
+        {fact.rate && (
+          <ChoiceField
+            id={id("rate")}
+            fact={fact.rate}
+            label={`Rate${of}`}
+            value={lane.rate}
+            onChange={(rate) => set({ rate })}
+          />
+        )}
+        {fact.direction && (
+          <ChoiceField
+            id={id("way")}
+            fact={fact.direction}
+            label={`Direction${of}`}
+            value={lane.direction}
+            onChange={(direction) => set({ direction })}
+          />
+        )}
         {fact.window && <span title={fact.window.doc}>Window</span>}
-        {fact.window && <span className={css.pair}>
-          <NumberBox
-            label={`Window start${of}`}
-            value={window.start}
-            low={1}
-            high={count}
-            onChange={(start) => setWindow(lane.id, { start })}
+        {fact.window && (
+          <span className={css.pair}>
+            <NumberBox
+              label={`Window start${of}`}
+              value={window.start}
+              low={1}
+              high={count}
+              onChange={(start) => setWindow(lane.id, { start })}
+            />
+            <NumberBox
+              label={`Window length${of}`}
+              value={window.count}
+              low={1}
+              high={count - window.start + 1}
+              onChange={(n) => setWindow(lane.id, { count: n })}
+            />
+          </span>
+        )}
+        {fact.restart && (
+          <NumberField
+            id={id("restart")}
+            fact={fact.restart}
+            label={`Restart${of}, in bars`}
+            value={lane.restart}
+            onChange={(restart) => set({ restart })}
           />
-          <NumberBox
-            label={`Window length${of}`}
-            value={window.count}
-            low={1}
-            high={count - window.start + 1}
-            onChange={(n) => setWindow(lane.id, { count: n })}
-          />
-        </span>}
-        {fact.restart && <NumberField
-          id={id("restart")}
-          fact={fact.restart}
-          label={`Restart${of}, in bars`}
-          value={lane.restart}
-          onChange={(restart) => set({ restart })}
-        />}
+        )}
         <Header lane={lane} view={view} />
-        {fact.channel && <NumberField
-          id={id("channel")}
-          fact={fact.channel}
-          label={`Channel${of}, 0 for automatic`}
-          value={lane.channel}
-          onChange={(channel) => set({ channel })}
-        />}
+        {fact.channel && (
+          <NumberField
+            id={id("channel")}
+            fact={fact.channel}
+            label={`Channel${of}, 0 for automatic`}
+            value={lane.channel}
+            onChange={(channel) => set({ channel })}
+          />
+        )}
       </div>
       <div className={css.toggles}>
         {fact.steps && <FillMenu lane={lane} view={view} className={css.toggle} />}

@@ -8,11 +8,47 @@ import css from "./TopBar.module.css";
 
 const fact = facts.piece;
 
-/** Swing, its grid, and the seed of chance. */
+/** Stands for a template of the piece's own among the built-in ones. */
+const OWN = "own";
+
+/** The groove template with its amounts, swing, its grid, and the seed of chance. */
 export function GrooveFields() {
   const piece = useApp((s) => s.piece)!;
+  const templates = useApp((s) => s.words?.templates) ?? [];
+  const { groove } = piece;
+  const own = groove.template !== null && typeof groove.template !== "string" ? groove.template.name : null;
+  const name = typeof groove.template === "string" ? groove.template : own === null ? "" : OWN;
   return (
     <div className={css.popover}>
+      <label htmlFor="template" title={fact.groove.fields.template.doc}>
+        Template
+      </label>
+      <Choice
+        id="template"
+        label="Groove template"
+        value={name}
+        all={["", ...(own === null ? [] : [OWN]), ...templates]}
+        words={{ "": "none", [OWN]: own ?? "" }}
+        onChange={(next) => next !== OWN && setPiece({ groove: { template: next || null } })}
+      />
+      {groove.template !== null && (
+        <>
+          <NumberField
+            id="groove-timing"
+            fact={fact.groove.fields.timing}
+            label="Groove timing in percent"
+            value={groove.timing}
+            onChange={(timing) => setPiece({ groove: { timing } })}
+          />
+          <NumberField
+            id="groove-velocity"
+            fact={fact.groove.fields.velocity}
+            label="Groove velocity in percent"
+            value={groove.velocity}
+            onChange={(velocity) => setPiece({ groove: { velocity } })}
+          />
+        </>
+      )}
       <NumberField
         id="swing"
         fact={fact.groove.fields.swing}

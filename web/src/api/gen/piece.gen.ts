@@ -2,6 +2,9 @@
 import type { Place } from "./pitch.gen";
 import type { Lane } from "./schema.gen";
 
+/** A number, or the least and the most that is drawn. */
+export type Drawn = number | [number, number];
+
 //////////
 // source: chords.go
 
@@ -166,11 +169,11 @@ export interface Modulator {
 export interface Odd {
   weight: number /* int */;
   rest: boolean;
-  degrees: Span | null; // added
-  octave: Span | null; // added
+  degrees: Drawn | null; // added
+  octave: Drawn | null; // added
   ratchet: number | null;
-  velocity: Span | null; // added
-  gate: Span | null; // %
+  velocity: Drawn | null; // added
+  gate: Drawn | null; // %
 }
 /**
  * Span is a range of whole numbers from which one is drawn evenly; one number is a span of

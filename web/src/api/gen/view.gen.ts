@@ -62,6 +62,8 @@ export interface Moved {
  */
 export interface Curve {
   on: string;
+  modulator: number /* int */; // which of the lane's, from 0
+  every: number /* int64 */; // its period
   at: number /* int64 */[];
   value: number /* float64 */[]; // in the field's unit
 }
@@ -260,6 +262,17 @@ export interface Vocabulary {
   maxBars: number /* int */;
   stacks: string[]; // the chords that a degree is given by name
   bass: BassChoices;
+  moves: { [key: string]: Move[]}; // what modulators may move in lanes of each kind
+  templates: string[]; // the built-in groove templates
+  everys: string[]; // periods of modulators worth a choice
+}
+/**
+ * Move is a field that modulators may move, with its range.
+ */
+export interface Move {
+  name: string;
+  low: number /* int */;
+  high: number /* int */;
 }
 /**
  * BassChoices are the words that a bass is made by.

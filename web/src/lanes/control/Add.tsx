@@ -14,9 +14,7 @@ export function Add({ disabled }: { disabled: boolean }) {
       variant="default"
       disabled={disabled}
       title={`Moves the brightness, the wheel or another controller of ${to.name}`}
-      onClick={() =>
-        void addLanes([{ kind: "control", name: "Control", patch: { to: to.id, steps: controlSteps } }])
-      }
+      onClick={() => void addLanes([{ kind: "control", name: "Control", patch: { to: to.id, steps: controlSteps } }])}
     >
       Add a control
     </Button>

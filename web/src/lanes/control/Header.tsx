@@ -78,7 +78,12 @@ export function Header({ lane, view }: LaneProps<ControlLane>) {
       {lane.follows && (
         <>
           <span>Low … high</span>
-          <PitchBox label={`Low and high pitch${of}`} low={lane.follows.low} high={lane.follows.high} onChange={follow} />
+          <PitchBox
+            label={`Low and high pitch${of}`}
+            low={lane.follows.low}
+            high={lane.follows.high}
+            onChange={follow}
+          />
           <label htmlFor={id("sides")}>Sides</label>
           <Choice
             id={id("sides")}

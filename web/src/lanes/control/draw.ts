@@ -64,7 +64,9 @@ function drawModulators(pen: Pen, p: ControlPicture, { x, from, to }: Axis): voi
   for (const curve of p.view.curves) {
     if (curve.on !== "value") continue;
     pen.beginPath();
-    curve.at.forEach((at, i) => at >= from - p.barTicks && at <= to && pen.lineTo(x(at), valueY(p.band, range, curve.value[i]!)));
+    curve.at.forEach(
+      (at, i) => at >= from - p.barTicks && at <= to && pen.lineTo(x(at), valueY(p.band, range, curve.value[i]!)),
+    );
     pen.stroke();
   }
 }

@@ -53,9 +53,7 @@ function drawValues(g: ControlGround, p: Point): Gesture {
     end: () => {
       const app = useApp.getState();
       app.select([...values.keys()], g.view.slots[last.slot]);
-      void app.edit(
-        [...values].map(([step, value]) => setStep(g, step, p.alt ? { on: false } : { on: true, value })),
-      );
+      void app.edit([...values].map(([step, value]) => setStep(g, step, p.alt ? { on: false } : { on: true, value })));
     },
   };
 }
