@@ -112,6 +112,9 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	if _, ok := own.Content.(*piece.Phrase); ok {
 		out.Walk = walkOf(performance, own)
 	}
+	if c, ok := own.Content.(*piece.ControlLane); ok && c.Follows != nil {
+		out.Period = "with " + piece.SourceOf(performance.Clip, own).Name
+	}
 	if part == nil {
 		return out
 	}
@@ -193,12 +196,12 @@ func walkOf(performance *render.Performance, own *piece.Lane) []WalkRungs {
 }
 
 // repeats tells which slots sound as their step did in the first round. Of a lane that
-// listens to nothing that is every later round.
+// listens to nothing and that nothing moves that is every later round.
 func (l *Lane) repeats(performance *render.Performance, own *piece.Lane, part *render.Part) {
 	for _, round := range l.Rounds {
 		l.Repeats = append(l.Repeats, round > 0)
 	}
-	if part == nil || !render.Listens(own) {
+	if part == nil || !render.Listens(own) && len(own.Modulators) == 0 && len(own.Odds) == 0 {
 		return
 	}
 	type place struct{ step, round int }

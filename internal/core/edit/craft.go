@@ -15,13 +15,22 @@ type holder interface {
 	Hold(lane *piece.Lane, key pitch.Key, step int, luck render.Luck) error
 }
 
-// holdLuck writes what a round drew into the steps.
+// holdLuck writes what rounds drew into the steps.
 func holdLuck(t *target, o op.HoldLuck) error {
 	if len(t.lane.Odds) == 0 {
 		return t.wrong("lane", "%s has no odds; allowed: a lane with odds", t.lane.Name)
 	}
-	if o.Round < 1 {
-		return t.wrong("round", "%d is below 1; allowed: 1 and above", o.Round)
+	count := t.slots().Len()
+	if most := piece.MaxSteps / count; len(o.Rounds) == 0 || len(o.Rounds) > most {
+		return t.wrong("rounds", "%d rounds; allowed: 1..%d of %d steps", len(o.Rounds), most, count)
+	}
+	if len(o.Rounds) > 1 && t.lane.Window != nil {
+		return t.wrong("rounds", "%d rounds of a window; allowed: one round, or a lane without a window", len(o.Rounds))
+	}
+	for i, round := range o.Rounds {
+		if round < 1 || round > maxRound {
+			return t.wrong(fmt.Sprintf("rounds[%d]", i), "%d is out of range; allowed: 1..%d", round, maxRound)
+		}
 	}
 	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
 	for _, held := range []struct {
@@ -37,41 +46,70 @@ func holdLuck(t *target, o op.HoldLuck) error {
 			return t.wrong("lane", "a modulator moves what luck draws, the %s; allowed: write that into the steps first", held.field)
 		}
 	}
-	var slots []render.Slot
-	pattern.Each(pattern.RoundLength()*timeOf(o.Round)+t.piece.Bar()*timeOf(t.lane.Restart*o.Round), func(s render.Slot) bool {
-		if int(s.Round)+1 == o.Round {
-			slots = append(slots, s)
-		}
-		return int(s.Round) < o.Round
-	})
-	steps := t.slots()
-	seen := map[int32]bool{}
-	for i := range slots {
-		s := &slots[i]
-		cell := steps.Cell(int(s.Step))
-		if !cell.On || seen[s.Step] {
-			continue
-		}
-		seen[s.Step] = true
-		if pattern.Rests(s) {
-			// A walk goes on through what chance silences, as through what luck does.
-			cell.Chance = 0
-			continue
-		}
-		cell.Velocity, cell.Gate, cell.Ratchet = heldCell(pattern, s, cell)
-		luck := pattern.Luck(s)
-		if luck == (render.Luck{}) {
-			continue
-		}
-		kind, ok := t.kind.(holder)
-		if !ok {
-			return t.wrong("lane", "steps of %s lanes cannot hold a pitch that luck moved; allowed: odds of rests, ratchets, velocities and gates", t.lane.Kind)
-		}
-		if err := kind.Hold(t.lane, t.key(), int(s.Step), luck); err != nil {
-			return t.under(err)
+	drawn := make([][]render.Slot, len(o.Rounds))
+	for i, round := range o.Rounds {
+		drawn[i] = t.roundOf(pattern, round)
+	}
+	t.repeat(count, len(o.Rounds))
+	for i := range drawn {
+		for k := range drawn[i] {
+			if err := t.hold(pattern, &drawn[i][k], i*count); err != nil {
+				return err
+			}
 		}
 	}
 	t.lane.Odds = []piece.Odd{}
+	return nil
+}
+
+// maxRound is the last round that can be held.
+const maxRound = 4096
+
+// roundOf are the slots of a round, from 1.
+func (t *target) roundOf(pattern *render.Pattern, round int) (out []render.Slot) {
+	most := pattern.RoundLength()*timeOf(round) + t.piece.Bar()*timeOf(t.lane.Restart*round)
+	pattern.Each(most, func(s render.Slot) bool {
+		if int(s.Round)+1 == round {
+			out = append(out, s)
+		}
+		return int(s.Round) < round
+	})
+	return out
+}
+
+// repeat writes the lane's steps after themselves until they stand so many times.
+func (t *target) repeat(count, times int) {
+	steps := t.slots()
+	steps.Resize(count * times)
+	for i := count; i < count*times; i++ {
+		steps.Arrange([]int{i}, []int{i % count})
+	}
+}
+
+// hold writes what a slot drew into its step, in the copy of the round that begins at a
+// place.
+func (t *target) hold(pattern *render.Pattern, s *render.Slot, begin int) error {
+	step := begin + int(s.Step)
+	cell := t.slots().Cell(step)
+	if !cell.On {
+		return nil
+	}
+	if pattern.Rests(s) {
+		cell.Chance = 0 // a walk goes on through what chance silences, as through what luck does
+		return nil
+	}
+	cell.Velocity, cell.Gate, cell.Ratchet = heldCell(pattern, s, cell)
+	luck := pattern.Luck(s)
+	if luck == (render.Luck{}) {
+		return nil
+	}
+	kind, ok := t.kind.(holder)
+	if !ok {
+		return t.wrong("lane", "steps of %s lanes cannot hold a pitch that luck moved; allowed: odds of rests, ratchets, velocities and gates", t.lane.Kind)
+	}
+	if err := kind.Hold(t.lane, t.key(), step, luck); err != nil {
+		return t.under(err)
+	}
 	return nil
 }
 

@@ -47,15 +47,18 @@ func TestHoldingWhatWasDrawn(t *testing.T) {
 		p := crafted(t, `{}`, fmt.Sprintf(`"take":%d,"rate":"1/8","steps":[%s],"odds":[{"weight":3},{"weight":2,"ratchet":2,"gate":[20,90]},{"weight":1,"rest":true},{"weight":2,"degrees":[-3,4],"octave":[0,1],"velocity":[-30,20]}]`,
 			rapid.IntRange(0, 99).Draw(t, "take"), strings.TrimSuffix(strings.Repeat(`{"on":true,"degree":4},`, 8), ",")))
 		want := notesOf(t, p, 4, round)
-		held, err := apply(p, op.HoldLuck{OnLane: onLane, Round: round})
+		held, err := apply(p, op.HoldLuck{OnLane: onLane, Rounds: []int{round}})
 		require.NoError(t, err)
 		assert.Empty(t, held.Clips[0].Lanes[0].Odds)
 		assert.Equal(t, want, notesOf(t, held, 1, 1))
+		two, err := apply(p, op.HoldLuck{OnLane: onLane, Rounds: []int{round, 1}})
+		require.NoError(t, err)
+		assert.Equal(t, want, notesOf(t, two, 1, 1), "the first bar of two")
 	})
 	p := crafted(t, `{}`, `"steps":[{"on":true}],"odds":[{"gate":50}],"modulators":[{"on":"gate","from":10,"to":90}]`)
-	_, err := apply(p, op.HoldLuck{OnLane: onLane, Round: 1})
+	_, err := apply(p, op.HoldLuck{OnLane: onLane, Rounds: []int{1}})
 	assert.ErrorContains(t, err, "ops[0].lane: a modulator moves what luck draws, the gate; allowed: write that into the steps first")
-	_, err = apply(crafted(t, `{}`, `"steps":[{"on":true}]`), op.HoldLuck{OnLane: onLane, Round: 1})
+	_, err = apply(crafted(t, `{}`, `"steps":[{"on":true}]`), op.HoldLuck{OnLane: onLane, Rounds: []int{1}})
 	assert.ErrorContains(t, err, "low has no odds")
 }
 

@@ -1,9 +1,10 @@
 package op
 
-// HoldLuck writes what a round (from 1) drew into the steps, and takes the lane's odds away.
+// HoldLuck writes what rounds (from 1) drew into the steps, and takes the lane's odds away.
+// Of several rounds the lane becomes as long as all of them, one after another.
 type HoldLuck struct {
 	OnLane `tstype:",extends"`
-	Round  int `json:"round"`
+	Rounds []int `json:"rounds"`
 }
 
 // WriteModulator writes what a modulator (from 1) gives into the steps, and takes it away.

@@ -51,7 +51,14 @@ export function seek(tick: number): void {
 }
 
 /** Where the playing is, for whoever draws it. */
-export function playPosition(): { playing: boolean; tick: number; share: number; scheduled: number; clicked: number } {
+export function playPosition(): {
+  playing: boolean;
+  tick: number;
+  share: number;
+  scheduled: number;
+  clicked: number;
+  driven: number;
+} {
   const ticks = useApp.getState().view?.ticks ?? 1;
   const tick = engine?.position() ?? 0;
   return {
@@ -60,5 +67,6 @@ export function playPosition(): { playing: boolean; tick: number; share: number;
     share: tick / ticks,
     scheduled: engine?.scheduled ?? 0,
     clicked: engine?.clicked ?? 0,
+    driven: engine?.driven ?? 0,
   };
 }

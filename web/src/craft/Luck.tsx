@@ -4,6 +4,7 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
+import { TextBox } from "../controls/TextBox";
 import { setLane } from "../state/actions";
 import { useSheet, zoomOf } from "../state/sheet";
 import { laneViewOf, useApp } from "../state/store";
@@ -28,7 +29,7 @@ export function Luck({ lane }: { lane: Lane }) {
   const [open, setOpen] = useState(-1);
   const all = lane.odds.reduce((sum, o) => sum + o.weight, 0);
   return (
-    <section className={css.part} aria-label="Luck">
+    <div className={css.part} role="group" aria-label="Luck">
       <h3>Luck</h3>
       {lane.odds.length === 0 && <p>Each sounding step draws one of some alternatives, by weight.</p>}
       {lane.odds.map((odd, i) => (
@@ -83,7 +84,7 @@ export function Luck({ lane }: { lane: Lane }) {
             )}
       </div>
       <Draws lane={lane} />
-    </section>
+    </div>
   );
 }
 
@@ -196,6 +197,11 @@ function Draws({ lane }: { lane: Lane }) {
   const view = useApp(laneViewOf);
   const round = useSheet((s) => (view ? roundInSight(view, s.scroll / zoomOf(s)) : 1));
   const recent = Array.from({ length: BACK }, (_, i) => lane.take - i).filter((n) => n >= 0);
+  const [rounds, setRounds] = useState("");
+  const named = rounds
+    .split(/[\s,]+/)
+    .filter(Boolean)
+    .map(Number);
   const { clip, edit } = useApp.getState();
   return (
     <>
@@ -217,12 +223,27 @@ function Draws({ lane }: { lane: Lane }) {
             </option>
           ))}
         </select>
+      </div>
+      <div className={css.foot}>
+        <label htmlFor="hold-rounds" title="Of several rounds the lane becomes as long as all of them">
+          Rounds
+        </label>
+        <TextBox
+          id="hold-rounds"
+          label="Rounds to hold"
+          className="mono"
+          value={rounds}
+          mayBeEmpty
+          placeholder={String(round)}
+          style={{ width: 70 }}
+          onChange={setRounds}
+        />
         <button
           disabled={!lane.odds.length}
-          title={`Writes what round ${round} drew into the steps, and takes the odds away`}
-          onClick={() => void edit([{ op: "lane.hold", clip, lane: lane.id, round }])}
+          title="Writes what these rounds drew into the steps, and takes the odds away"
+          onClick={() => void edit([{ op: "lane.hold", clip, lane: lane.id, rounds: named.length ? named : [round] }])}
         >
-          Hold this
+          {named.length > 1 ? "Hold these" : "Hold this"}
         </button>
       </div>
     </>

@@ -32,7 +32,7 @@ export function Modulators({ lane, view }: { lane: Lane; view: LaneView }) {
       { on: move.name, shape: "sine", every: "2bar", phase: 0, ...spread(move), way: "set", values: [] },
     ]);
   return (
-    <section className={css.part} aria-label="Modulators">
+    <div className={css.part} role="group" aria-label="Modulators">
       <h3>Modulators</h3>
       {lane.modulators.length === 0 && <p>A wave that moves a value of the steps as the clip goes by.</p>}
       {lane.modulators.map((m, i) => (
@@ -48,7 +48,7 @@ export function Modulators({ lane, view }: { lane: Lane; view: LaneView }) {
           if (move) add(move);
         }}
       />
-    </section>
+    </div>
   );
 }
 

@@ -20,7 +20,7 @@ export function RangeFields({ lane, view }: { lane: Lane; view: LaneView }) {
   const least = Math.min(...sounding, 127);
   const start = sounding.length ? Math.floor(least / 12) * 12 : 36;
   return (
-    <section className={css.part} aria-label="Range">
+    <div className={css.part} role="group" aria-label="Range">
       <h3>
         Range
         <button
@@ -52,7 +52,7 @@ export function RangeFields({ lane, view }: { lane: Lane; view: LaneView }) {
           </p>
         </>
       )}
-    </section>
+    </div>
   );
 }
 
@@ -82,16 +82,11 @@ function Strip({ range, sounding, moved }: StripProps) {
       {octaves.map((c) => (
         <g key={c}>
           <line x1={x(c)} x2={x(c)} y1={0} y2={24} stroke="var(--rule-strong)" strokeWidth={0.7} />
-          <text
-            x={x(c) + (c === HIGHEST ? -2 : 2)}
-            y={33}
-            fontSize={9}
-            fill="var(--ink-2)"
-            textAnchor={c === HIGHEST ? "end" : "start"}
-            fontFamily="var(--mono)"
-          >
-            C{c / 12 - 1}
-          </text>
+          {c < HIGHEST && (
+            <text x={x(c) + 2} y={33} fontSize={9} fill="var(--ink-2)" fontFamily="var(--mono)">
+              C{c / 12 - 1}
+            </text>
+          )}
         </g>
       ))}
       {sounding.map((p) => (

@@ -12,7 +12,7 @@ export function ShareFields({ lane }: { lane: Lane }) {
   const set = (part: Record<string, number>) => setLane(lane.id, { share: part });
   const { clip, edit } = useApp.getState();
   return (
-    <section className={css.part} aria-label="Share of the groove">
+    <div className={css.part} role="group" aria-label="Share of the groove">
       <h3>Share of the groove</h3>
       <div className={css.grid}>
         <span title={fact.timing.doc}>Timing %</span>
@@ -49,6 +49,6 @@ export function ShareFields({ lane }: { lane: Lane }) {
           </button>
         </div>
       )}
-    </section>
+    </div>
   );
 }

@@ -27,6 +27,8 @@ export interface Room {
 export interface LaneKind<L extends Lane = Lane> {
   /** How menus call it. */
   title: string;
+  /** What the margin says to do while nothing is selected. */
+  hint: string;
   /** Its height when it is closed, and the least and most that it is given when it
    * is open, in pixels. */
   closed: number;
@@ -40,6 +42,8 @@ export interface LaneKind<L extends Lane = Lane> {
   band: (lane: L, view: LaneView, room: Room) => Band;
   /** Whether it may sound several notes at once. */
   many: boolean;
+  /** Whether its steps do not play, because something else sets what it does. */
+  still: (lane: L) => boolean;
   /** How many rails stand under its open band. */
   rails: number;
   /** What stands above an open band, across the sheet, and its height in pixels. */

@@ -49,8 +49,7 @@ export function Margin() {
                 <kind.Fields lane={lane} view={view} selection={selection} />
               ) : (
                 <p className={css.hint}>
-                  Nothing is selected in {lane.name}. Click a note to see its numbers, or an empty place to put one
-                  there.
+                  Nothing is selected in {lane.name}. {kind.hint}
                 </p>
               )}
               {placesOf(lane) > 0 && (

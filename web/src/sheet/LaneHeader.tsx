@@ -105,9 +105,13 @@ function Toggle({ lane, field, letter, name }: { lane: Lane; field: "mute" | "so
   );
 }
 
+/** What a lane does not set whose steps do not play. */
+const still = { steps: undefined, rate: undefined, direction: undefined, window: undefined, restart: undefined };
+
 /** What an open lane sets: what all kinds share, and its kind's own. */
 function Settings({ lane, view, index }: LaneProps & { index: number }) {
-  const fact = laneFacts(lane.kind);
+  const all = laneFacts(lane.kind);
+  const fact = kindOf(lane).still(lane) ? { ...all, ...still } : all;
   const of = ` of ${lane.name}`;
   const id = (name: string) => `${name}-${lane.id}`;
   const count = placesOf(lane);

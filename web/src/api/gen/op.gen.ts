@@ -158,10 +158,11 @@ export interface SetHarmony extends OnClip {
 // source: craft.go
 
 /**
- * HoldLuck writes what a round (from 1) drew into the steps, and takes the lane's odds away.
+ * HoldLuck writes what rounds (from 1) drew into the steps, and takes the lane's odds away.
+ * Of several rounds the lane becomes as long as all of them, one after another.
  */
 export interface HoldLuck extends OnLane {
-  round: number /* int */;
+  rounds: number /* int */[];
 }
 /**
  * WriteModulator writes what a modulator (from 1) gives into the steps, and takes it away.

@@ -15,6 +15,7 @@ export type ChordsLane = Extract<Lane, { kind: "chords" }>;
 /** Chords: steps that choose from a palette, on a ladder with their names above. */
 export const chords: LaneKind<ChordsLane> = {
   title: "Chords",
+  hint: "Click a note to see its numbers, or an empty place to put one there.",
   closed: CLOSED,
   least: LEAST,
   most: Number.POSITIVE_INFINITY,
@@ -22,6 +23,7 @@ export const chords: LaneKind<ChordsLane> = {
   live: false,
   band: bandOf,
   many: true,
+  still: () => false,
   rails: rails.length,
   Top: Line,
   top: LINE_HEIGHT,

@@ -16,6 +16,7 @@ export type ControlLane = Extract<Lane, { kind: "control" }>;
 /** Controls: a curve of values that moves a controller, the wheel or the pressure. */
 export const control: LaneKind<ControlLane> = {
   title: "Control",
+  hint: "Drag across the band to draw its values; with Alt, to take them away.",
   closed: CLOSED,
   least: LEAST,
   most: MOST,
@@ -23,6 +24,7 @@ export const control: LaneKind<ControlLane> = {
   live: false,
   band: bandOf,
   many: false,
+  still: (lane) => lane.follows !== null,
   rails: rails.length,
   Top: null,
   top: 0,

@@ -16,9 +16,10 @@ const shape: LadderShape = { closed: 48, over: 0, overClosed: 0, rails: 0, rows:
 /** Layers: another lane's notes, moved. They are not edited here. */
 export const layer: LaneKind<LayerLane> = {
   title: "Layer",
+  hint: "",
   closed: shape.closed,
   least: Math.max(leastOf(shape), 190),
-  most: 420,
+  most: 250,
   block: false,
   live: false,
   band: (_, view, room) =>
@@ -29,6 +30,7 @@ export const layer: LaneKind<LayerLane> = {
       shape,
     ),
   many: true,
+  still: () => false,
   rails: 0,
   Top: null,
   top: 0,

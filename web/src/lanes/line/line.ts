@@ -17,6 +17,7 @@ export type LineLane = Extract<Lane, { kind: "line" }>;
 /** Lines: one note at a time on a ladder of the key's notes. */
 export const line: LaneKind<LineLane> = {
   title: "Line",
+  hint: "Click a note to see its numbers, or an empty place to put one there.",
   closed: CLOSED,
   least: LEAST,
   most: Number.POSITIVE_INFINITY,
@@ -24,6 +25,7 @@ export const line: LaneKind<LineLane> = {
   live: false,
   band: bandOf,
   many: false,
+  still: () => false,
   rails: rails.length,
   Top: null,
   top: 0,

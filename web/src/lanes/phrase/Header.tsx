@@ -18,7 +18,8 @@ export function Header({ lane }: LaneProps<PhraseLane>) {
   const id = (name: string) => `${name}-${lane.id}`;
   const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
   const own = lane.source === "own";
-  const others = useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && placesOf(l) > 0) ?? [];
+  const others =
+    useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && l.kind !== "control" && placesOf(l) > 0) ?? [];
   return (
     <>
       <span>Order</span>

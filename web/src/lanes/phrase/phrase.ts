@@ -20,6 +20,7 @@ const Header = later(() => import("./Header").then((m) => m.Header), 200);
 /** Phrases: arpeggiators, whose steps say what a walk through a chord does. */
 export const phrase: LaneKind<PhraseLane> = {
   title: "Phrase",
+  hint: "Click a note to see its numbers, or an empty place to put one there.",
   closed: CLOSED,
   least: LEAST,
   most: Number.POSITIVE_INFINITY,
@@ -27,6 +28,7 @@ export const phrase: LaneKind<PhraseLane> = {
   live: false,
   band: bandOf,
   many: true,
+  still: () => false,
   rails: rails.length,
   Top: null,
   top: 0,

@@ -16,6 +16,7 @@ export type PulseLane = Extract<Lane, { kind: "pulse" }>;
 /** Pulses: one pitch or drum on one row; its marks are as high as they are loud. */
 export const pulse: LaneKind<PulseLane> = {
   title: "Pulse",
+  hint: "Click a note to see its numbers, or an empty place to put one there.",
   closed: CLOSED,
   least: LEAST,
   most: MOST,
@@ -23,6 +24,7 @@ export const pulse: LaneKind<PulseLane> = {
   live: true,
   band: bandOf,
   many: false,
+  still: () => false,
   rails: rails.length,
   Top: null,
   top: 0,

@@ -1,0 +1,319 @@
+package e2e
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/smf"
+)
+
+// hand does what a person does, and counts it: a press or a drag is one gesture, a choice
+// is opened and made, a field is gone to and filled.
+type hand struct {
+	*tab
+	gestures int
+}
+
+func (h *hand) press(name string) {
+	h.t.Helper()
+	h.gestures++
+	h.tab.press(name)
+	h.saved()
+}
+
+func (h *hand) choose(name, value string) {
+	h.t.Helper()
+	h.gestures += 2
+	h.tab.choose(name, value)
+}
+
+func (h *hand) fill(name, value string) {
+	h.t.Helper()
+	h.gestures += 2
+	h.tab.fill(name, value)
+	h.saved()
+}
+
+func (h *hand) key(key string) {
+	h.t.Helper()
+	h.gestures++
+	h.tab.key(key)
+	h.saved()
+}
+
+func pitchesOf(track smf.Track) (out []int) {
+	for _, n := range track.Notes {
+		out = append(out, n.Pitch)
+	}
+	return out
+}
+
+// A phrase over its own tones, leap and order moved, two speeds by luck with silence now and
+// then, kept in a range, written out, thinned by chance, a loop of ten against the bar.
+func TestPercussionFromAWalk(t *testing.T) {
+	s, p := begin(t)
+	h := &hand{tab: p}
+	h.press("Add a phrase")
+	h.choose("Tones of Phrase", "own")
+	h.fill("Steps of Phrase", "16")
+	h.press("Motion")
+	h.choose("Add a modulator", "leap")
+	h.choose("Shape of modulator 1", "steps")
+	h.choose("Add a modulator", "order")
+	h.choose("Period of modulator 2", "1bar")
+	h.press("Two speeds, and silence")
+	h.press("All pitches")
+	h.fill("Range of Phrase: low", "48")
+	h.fill("Range of Phrase: high", "72")
+	phrase := p.lane(s, 1)
+	assert.Equal(t, []string{"leap", "order"}, []string{phrase.Modulators[0].On, phrase.Modulators[1].On})
+	assert.Len(t, phrase.Odds, 3)
+	assert.Equal(t, &piece.Range{Low: 48, High: 72, Outside: "fold"}, phrase.Range)
+
+	h.gestures++
+	p.do(chromedp.Click(`//button[@role="tab"][.="Steps"]`, chromedp.BySearch))
+	h.press("Write out as notes")
+	p.until(`window.agrimony?.["phrase-notes"]`)
+	lanes := s.piece(t, p.id()).Clips[0].Lanes
+	at := slices.IndexFunc(lanes, func(l piece.Lane) bool { return l.ID == "phrase-notes" })
+	require.GreaterOrEqual(t, at, 0)
+	h.press("Phrase notes")
+	h.press("Fill Phrase notes")
+	h.fill("Chance for the hits, in percent", "60")
+	h.press("On all")
+	h.press("Fill Phrase notes")
+	h.fill("Window length of Phrase notes", "10")
+	written := p.lane(s, at)
+	assert.Equal(t, 10, written.Window.Count)
+	for _, step := range line(written).Steps {
+		if step.On {
+			assert.Equal(t, 60, step.Chance)
+		}
+	}
+	p.meets("5 bars")
+	t.Logf("%d gestures", h.gestures)
+	assert.LessOrEqual(t, h.gestures, 40)
+	for _, own := range pitchesOf(track(t, p.file(t), "Phrase notes")) {
+		assert.True(t, own >= 48 && own <= 72, "%d is in the range", own)
+	}
+}
+
+// A long note chopped evenly, accents, turned, a chance, the gate moved by a slow wave, the
+// pitch scattered round the root in a mode; held, and its good bars kept.
+func TestOneNoteMadeAlive(t *testing.T) {
+	s, p := begin(t)
+	h := &hand{tab: p}
+	h.press("Fill Low")
+	h.fill("Hits", "11")
+	h.press("Spread")
+	h.fill("Accents", "3")
+	h.press("Accent")
+	h.fill("Chance for the hits, in percent", "80")
+	h.press("On weak ones")
+	h.press("Fill Low")
+	h.press("Rotate a step later")
+	h.press("Motion")
+	h.choose("Add a modulator", "gate")
+	h.choose("Period of modulator 1", "4bar")
+	h.press("Scattered degrees")
+	h.choose("Where the clip ends", "bars")
+	h.fill("Bars of the clip", "8")
+	low := p.lane(s, 0)
+	require.Len(t, low.Odds, 3)
+	before := pitchesOf(track(t, p.file(t), "Low"))
+	assert.Greater(t, len(slices.Compact(slices.Sorted(slices.Values(before)))), 2, "scattered")
+
+	h.press("Another draw")
+	assert.NotEqual(t, before, pitchesOf(track(t, p.file(t), "Low")), "another draw is another draw")
+	h.choose("Draw of Low", "0")
+	assert.Equal(t, before, pitchesOf(track(t, p.file(t), "Low")), "and there is a way back")
+	h.fill("Rounds to hold", "2 5")
+	h.press("Hold these")
+	held := p.lane(s, 0)
+	assert.Empty(t, held.Odds)
+	assert.Len(t, line(held).Steps, 32, "two bars of it")
+	t.Logf("%d gestures", h.gestures)
+	assert.LessOrEqual(t, h.gestures, 40)
+	kept := pitchesOf(track(t, p.file(t), "Low"))
+	for _, own := range kept {
+		assert.Contains(t, []int{0, 2, 3, 5, 7, 9, 10}, (own-38+120)%12, "%d is in D dorian", own)
+	}
+	p.takenBack(t, s)
+}
+
+// takenBack takes the last edit back and makes it again.
+func (p *tab) takenBack(t *testing.T, s *site) {
+	p.press("Undo")
+	p.saved()
+	assert.NotEmpty(t, p.lane(s, 0).Odds, "holding can be undone")
+}
+
+func TestControlLanesAreDrawnHeardAndRendered(t *testing.T) {
+	s, p := begin(t)
+	for step := 1; step <= 16; step += 4 {
+		p.click("low", step, 38)
+	}
+	p.press("Add a control")
+	p.until(`window.agrimony?.control`)
+	p.saved()
+	// Drawn across the first four steps, from low to high.
+	band := `document.querySelector("canvas[data-lane=control]").getBoundingClientRect()`
+	top, foot := eval[float64](p, band+`.top`)+10, eval[float64](p, band+`.top`)+100
+	one, four := p.at("control", 1, 0), p.at("control", 4, 0)
+	p.drag(0, point{X: one.X, Y: foot}, point{X: four.X, Y: top})
+	control := p.lane(s, 1).Content.(*piece.ControlLane)
+	assert.True(t, control.Steps[0].On && control.Steps[1].On && control.Steps[3].On)
+	assert.Less(t, control.Steps[0].Value, control.Steps[1].Value)
+	assert.Less(t, control.Steps[1].Value, control.Steps[3].Value)
+
+	// By keyboard: the value of a step, exactly; then how it goes on.
+	p.key("Escape")
+	p.press("Control")
+	p.key("Home")
+	p.keys("ArrowUp", "ArrowUp")
+	again := p.lane(s, 1).Content.(*piece.ControlLane)
+	assert.Equal(t, control.Steps[0].Value+2, again.Steps[0].Value)
+	p.fill("Value", "17")
+	p.saved()
+	p.choose("How it goes to the next value", "line")
+	p.accessible("a control lane")
+	file := p.file(t)
+	var sent []string
+	for _, c := range track(t, file, "Control").Controls {
+		assert.Equal(t, 74, c.Controller)
+		assert.Equal(t, 1, c.Channel, "the channel of the lane that it acts on")
+		sent = append(sent, fmt.Sprint(c.At, "=", c.Value))
+	}
+	assert.Equal(t, "0=17", sent[0])
+	assert.Greater(t, len(sent), 6)
+
+	// Following a lane's pitch instead; the finding says what is reached, and mends it.
+	p.press("Low")
+	p.click("low", 9, 45)
+	p.press("Control")
+	p.choose("Lane whose pitch Control follows", "low")
+	p.until(`document.querySelector("[data-testid=reached]")`)
+	p.fill("Low and high pitch of Control: low", "0")
+	p.fill("Low and high pitch of Control: high", "127")
+	p.saved()
+	p.press("Set low and high to its notes")
+	p.saved()
+	p.until(`document.querySelector("[data-testid=reached]").textContent === "0..127"`)
+	assert.Equal(t, []int{0, 127, 0}, valuesOf(track(t, p.file(t), "Control")))
+
+	p.press("Low")
+	p.press("Sound of Low")
+	p.until(`document.querySelector("[data-testid=drivers]")?.textContent.includes("Control: brightness (74)")`)
+	p.press("Play")
+	p.until(`Number(document.querySelector("[data-testid=clock]").dataset.driven) >= 3`)
+	p.press("Stop")
+}
+
+func valuesOf(track smf.Track) (out []int) {
+	for _, c := range track.Controls {
+		out = append(out, c.Value)
+	}
+	return out
+}
+
+func TestALayerFollowsItsOriginal(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 1, 38)
+	p.click("low", 5, 45)
+	p.press("Add a layer")
+	p.until(`window.agrimony?.["low-below"]`)
+	p.saved()
+	assert.Equal(t, []int{26, 33}, pitchesOf(track(t, p.file(t), "Low below")), "an octave below")
+	p.fill("Degrees of Low below", "2")
+	p.fill("Octave of Low below", "0")
+	p.saved()
+	assert.Equal(t, []int{41, 48}, pitchesOf(track(t, p.file(t), "Low below")), "a third above, in D dorian")
+	p.accessible("a layer")
+	p.press("Go to Low")
+	p.click("low", 9, 40)
+	assert.Equal(t, []int{41, 48, 43}, pitchesOf(track(t, p.file(t), "Low below")), "the layer follows")
+	p.press("Low below")
+	p.choose("Notes that Low below keeps", "nth")
+	assert.Equal(t, []int{41, 43}, pitchesOf(track(t, p.file(t), "Low below")), "every second")
+	assert.Equal(t, "nth", map[bool]string{true: "nth"}[p.lane(s, 1).Content.(*piece.Layer).Keep.Name == ""])
+}
+
+func TestModulatorsAreDrawnAndWritten(t *testing.T) {
+	s, p := begin(t)
+	p.press("Fill Low")
+	p.fill("Every so many steps", "1")
+	p.press("Set every")
+	p.press("Fill Low")
+	p.saved()
+	p.press("Motion")
+	p.choose("Add a modulator", "velocity")
+	p.choose("Shape of modulator 1", "rise")
+	p.choose("Period of modulator 1", "1bar")
+	m := p.lane(s, 0).Modulators[0]
+	// The upper end is dragged to the top of its field, the wave across by a quarter.
+	wave := `document.querySelector("[aria-label='Modulator 1, on velocity'] svg").getBoundingClientRect()`
+	box := eval[map[string]float64](p, `(b => ({x: b.left, y: b.top, w: b.width, h: b.height}))(`+wave+`)`)
+	spot := func(x, y float64) point { return point{X: box["x"] + x*box["w"], Y: box["y"] + y*box["h"]} }
+	upper := 1 - float64(m.To-1)/126
+	p.drag(0, spot(0.5, upper), spot(0.5, 0))
+	assert.Equal(t, 127, p.lane(s, 0).Modulators[0].To)
+	p.drag(0, spot(0.6, 0.9), spot(0.35, 0.9))
+	assert.InDelta(t, 25, p.lane(s, 0).Modulators[0].Phase, 2)
+	p.fill("Phase of modulator 1", "0")
+	p.fill("From of modulator 1", "7")
+	p.saved()
+	before := track(t, p.file(t), "Low").Notes
+	assert.Equal(t, []int{7, 15, 22}, []int{before[0].Velocity, before[1].Velocity, before[2].Velocity}, "7, 14.5 and 22, half up")
+	p.accessible("modulators")
+	p.press("Write it into the steps")
+	p.saved()
+	lane := p.lane(s, 0)
+	assert.Empty(t, lane.Modulators)
+	assert.Equal(t, 15, line(lane).Steps[1].Velocity)
+	assert.Equal(t, before, track(t, p.file(t), "Low").Notes, "and it sounds the same")
+
+	p.press("All pitches")
+	p.fill("Range of Low: high", "37")
+	p.until(`document.body.innerText.includes("is not an octave above")`)
+	assert.NotEqual(t, 37, p.lane(s, 0).Range.High, "what is refused changes nothing")
+}
+
+func TestAGrooveIsChosenTakenAndPrinted(t *testing.T) {
+	s, p := begin(t)
+	p.press("Fill Low")
+	p.fill("Every so many steps", "1")
+	p.press("Set every")
+	p.press("Fill Low")
+	p.saved()
+	straight := track(t, p.file(t), "Low").Notes
+	p.do(chromedp.Click(`//button[starts-with(normalize-space(.), "Groove")]`, chromedp.BySearch))
+	p.choose("Groove template", "Rolling")
+	p.fill("Groove timing in percent", "50")
+	p.key("Escape")
+	p.saved()
+	rolling := track(t, p.file(t), "Low").Notes
+	assert.Equal(t, straight[1].At+26, rolling[1].At, "22 % of a sixteenth late, half of it")
+	assert.Equal(t, straight[1].Velocity-18, rolling[1].Velocity)
+	p.press("Motion")
+	p.press("Print the groove")
+	p.saved()
+	lane := p.lane(s, 0)
+	assert.Equal(t, piece.Share{}, lane.Share)
+	assert.Equal(t, 11, line(lane).Steps[1].Nudge)
+	printed := track(t, p.file(t), "Low").Notes
+	for i := range printed {
+		assert.InDelta(t, rolling[i].At, printed[i].At, 2.4)
+		assert.Equal(t, rolling[i].Velocity, printed[i].Velocity)
+	}
+	p.press("Take its groove")
+	p.saved()
+	own := s.piece(t, p.id()).Groove.Template
+	assert.Equal(t, "As Low", own.Name)
+	assert.Equal(t, 11, own.Steps[1].At)
+}
