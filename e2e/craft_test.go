@@ -40,13 +40,6 @@ func (h *hand) fill(name, value string) {
 	h.saved()
 }
 
-func (h *hand) key(key string) {
-	h.t.Helper()
-	h.gestures++
-	h.tab.key(key)
-	h.saved()
-}
-
 func pitchesOf(track smf.Track) (out []int) {
 	for _, n := range track.Notes {
 		out = append(out, n.Pitch)
