@@ -5,6 +5,7 @@ import (
 
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/render"
+	"agrimony/internal/view"
 )
 
 // State is a piece as a screen shows it: the document, one clip's view, and what
@@ -103,4 +104,40 @@ type LineWord struct {
 	Numeral string   `json:"numeral"`
 	Problem string   `json:"problem"` // empty: it was read
 	Near    []string `json:"near" tstype:"string[] | null,required"`
+}
+
+// StarterOffer is a starter as it would sound in a clip.
+type StarterOffer struct {
+	Name     string          `json:"name"`
+	Kind     string          `json:"kind"`
+	Own      bool            `json:"own"` // one's own, not built in
+	Document json.RawMessage `json:"document" tstype:"unknown"`
+	Lane     any             `json:"lane" tstype:"Lane | null"` // as it would begin; null: it needs lanes that are not there
+	Notes    []view.Note     `json:"notes"`
+	Ticks    int64           `json:"ticks"` // how long the notes are shown for
+}
+
+// LaneStarter is how a lane stands to the starter that it was begun from.
+type LaneStarter struct {
+	Name     string          `json:"name"` // empty: it was begun from none
+	Known    bool            `json:"known"`
+	Own      bool            `json:"own"`
+	Differs  bool            `json:"differs"`
+	Was      json.RawMessage `json:"was" tstype:"unknown"`      // the starter's document, where it is known
+	Document json.RawMessage `json:"document" tstype:"unknown"` // the lane itself as a starter
+}
+
+// Fit is what a lane from elsewhere needs in a clip.
+type Fit struct {
+	Name   string    `json:"name"`
+	Kind   string    `json:"kind"`
+	Needs  []FitNeed `json:"needs"`
+	Chords bool      `json:"chords"` // it listens to chords, and the clip has none
+}
+
+// FitNeed is a lane that it needs, and whether the clip has one of that id.
+type FitNeed struct {
+	Field string `json:"field"`
+	Lane  string `json:"lane"`
+	There bool   `json:"there"`
 }

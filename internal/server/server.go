@@ -50,6 +50,8 @@ func New(config Config) http.Handler {
 	api.GET("/pieces", s.list)
 	api.POST("/pieces", s.create)
 	api.POST("/pieces/demo", s.openDemo)
+	api.POST("/starters", s.saveStarter)
+	api.DELETE("/starters", s.removeStarter)
 	one := api.Group("/pieces/:id")
 	one.GET("", s.get)
 	one.DELETE("", s.remove)
@@ -66,6 +68,9 @@ func New(config Config) http.Handler {
 	one.GET("/clips/:clip/board", s.board)
 	one.GET("/clips/:clip/orders", s.shapes)
 	one.GET("/clips/:clip/keyboard", s.keyboard)
+	one.GET("/clips/:clip/starters", s.offerStarters)
+	one.GET("/clips/:clip/starter", s.laneStarter)
+	one.POST("/clips/:clip/fits", s.fits)
 
 	r.NoRoute(pages(config.Files))
 	r.NoMethod(func(c *gin.Context) {

@@ -58,6 +58,7 @@ var migrations = []func(*gorm.DB) error{
 		}
 		return nil
 	},
+	func(tx *gorm.DB) error { return tx.Migrator().CreateTable(&starterRow{}) },
 }
 
 func migrate(db *gorm.DB) error {

@@ -83,6 +83,7 @@ var rules = map[string]rule{
 	"chords.move":         on("move a chord", moveChord),
 	"notes.enter":         on("enter what was played", enterNotes).checked(),
 	"phrase.print":        on("write a phrase out as notes", printPhrase).checked(),
+	"lane.start":          on("begin from a starter", startLane).checked(),
 	"lane.hold":           on("hold what was drawn", holdLuck),
 	"lane.writeModulator": on("write a modulator into the steps", writeModulator),
 	"groove.take":         on("take a groove", takeGroove),

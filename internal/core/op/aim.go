@@ -37,3 +37,11 @@ func (o SetKey) Aim() Aim {
 	}
 	return Aim{Clip: o.Clip, Depth: AtClip}
 }
+
+// Aim is the lane, where one is named, or else the clip.
+func (o StartLane) Aim() Aim {
+	if o.Lane == "" {
+		return Aim{Clip: o.Clip, Depth: AtClip}
+	}
+	return Aim{Clip: o.Clip, Lane: o.Lane, Depth: AtLane}
+}

@@ -1,5 +1,7 @@
 package op
 
+import "encoding/json"
+
 // HoldLuck writes what rounds (from 1) drew into the steps, and takes the lane's odds away.
 // Of several rounds the lane becomes as long as all of them, one after another.
 type HoldLuck struct {
@@ -11,6 +13,18 @@ type HoldLuck struct {
 type WriteModulator struct {
 	OnLane    `tstype:",extends"`
 	Modulator int `json:"modulator"`
+}
+
+// StartLane begins a lane from a starter's document: the lane named, which keeps its id and
+// name, or without one a new lane. Needs names the lanes of the clip that take the place of
+// those which it needs, by the field: "rhythm.lane"; an empty one leaves the need out.
+type StartLane struct {
+	Clip    string            `json:"clip"`
+	Lane    string            `json:"lane,omitempty"`
+	Name    string            `json:"name,omitempty"` // of a new lane; empty: the starter's
+	Starter json.RawMessage   `json:"starter" tstype:"unknown"`
+	Needs   map[string]string `json:"needs,omitempty"`
+	Plain   bool              `json:"plain,omitempty"` // it is a copy, not begun from a starter
 }
 
 // TakeGroove makes a groove template of a lane: its mean offset and velocity in each

@@ -30,7 +30,7 @@ var names = map[string]any{
 	"chords.tone": TurnTone{}, "chords.drag": DragTone{}, "chords.hold": HoldChord{}, "chords.moveTone": MoveTone{}, "chords.widen": WidenChords{}, "chords.open": OpenChords{},
 	"phrase.print": PrintPhrase{}, "notes.enter": EnterNotes{}, "fill.share": FillShare{}, "fill.plays": FillPlays{},
 	"chords.invert": InvertChords{}, "chords.name": NameChord{}, "chords.drop": DropChord{}, "chords.move": MoveChord{},
-	"lane.hold": HoldLuck{}, "lane.writeModulator": WriteModulator{}, "groove.take": TakeGroove{}, "groove.print": PrintGroove{},
+	"lane.start": StartLane{}, "lane.hold": HoldLuck{}, "lane.writeModulator": WriteModulator{}, "groove.take": TakeGroove{}, "groove.print": PrintGroove{},
 	"fill.accents": FillAccents{}, "fill.chance": FillChance{}, "fill.thin": ThinOut{}, "fill.double": DoubleHits{},
 	"fill.every": FillEvery{}, "fill.even": FillEven{}, "fill.from": FillFrom{}, "fill.contour": FillContour{}, "fill.pattern": FillPattern{},
 }

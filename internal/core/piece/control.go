@@ -253,3 +253,18 @@ func (c *ControlLane) ActsOn() string { return c.To }
 func (c *ControlLane) stepValue(field string, i int) (int, bool) {
 	return c.Steps[i].Value, field == "value"
 }
+
+// Lean lets the lane act on another one, which it cannot do without, or follow another one;
+// "": its own steps.
+func (c *ControlLane) Lean(field, lane string) bool {
+	if field == "to" {
+		c.To = lane
+		return lane != ""
+	}
+	follows := *c.Follows
+	follows.Lane = lane
+	if c.Follows = &follows; lane == "" {
+		c.Follows = nil
+	}
+	return true
+}

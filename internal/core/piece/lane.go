@@ -197,6 +197,7 @@ func playing() []document.Field[Lane] {
 	return []document.Field[Lane]{
 		document.Flag("mute", "Leaves the lane out.", func(l *Lane) *bool { return &l.Mute }),
 		document.Flag("solo", "Leaves out every lane that is not solo.", func(l *Lane) *bool { return &l.Solo }),
+		document.Text("starter", MaxName, "", "The starter that it was begun from.", func(l *Lane) *string { return &l.Starter }),
 	}
 }
 

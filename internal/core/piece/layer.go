@@ -82,3 +82,9 @@ func (l *Layer) Listens() bool { return l.Keep.Name == "chord" || l.Lock == "cho
 
 // Original is the lane whose notes it plays.
 func (l *Layer) Original() string { return l.Of }
+
+// Lean lets the layer play another lane, which it cannot do without.
+func (l *Layer) Lean(_, lane string) bool {
+	l.Of = lane
+	return lane != ""
+}

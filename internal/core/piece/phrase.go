@@ -271,3 +271,11 @@ func (p *Phrase) stepValue(field string, i int) (int, bool) {
 	}
 	return 0, false
 }
+
+// Lean lets the phrase take its rhythm from another lane; "": from its own rate.
+func (p *Phrase) Lean(_, lane string) bool {
+	if p.Rhythm = nil; lane != "" {
+		p.Rhythm = &Rhythm{Lane: lane}
+	}
+	return true
+}

@@ -67,6 +67,7 @@ type Common struct {
 	Mute      bool    `json:"mute"`
 	Solo      bool    `json:"solo"`
 	Sound     Sound   `json:"sound"`
+	Starter   string  `json:"starter"` // the name of the one that it was begun from; empty: none
 	Craft     `tstype:",extends"`
 }
 

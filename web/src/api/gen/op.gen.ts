@@ -171,6 +171,19 @@ export interface WriteModulator extends OnLane {
   modulator: number /* int */;
 }
 /**
+ * StartLane begins a lane from a starter's document: the lane named, which keeps its id and
+ * name, or without one a new lane. Needs names the lanes of the clip that take the place of
+ * those which it needs, by the field: "rhythm.lane"; an empty one leaves the need out.
+ */
+export interface StartLane {
+  clip: string;
+  lane?: string;
+  name?: string; // of a new lane; empty: the starter's
+  starter: unknown;
+  needs?: { [key: string]: string};
+  plain?: boolean; // it is a copy, not begun from a starter
+}
+/**
  * TakeGroove makes a groove template of a lane: its mean offset and velocity in each
  * sixteenth.
  */

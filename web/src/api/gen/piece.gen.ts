@@ -470,6 +470,7 @@ export interface Common extends Craft {
   mute: boolean;
   solo: boolean;
   sound: Sound;
+  starter: string; // the name of the one that it was begun from; empty: none
 }
 /**
  * Window is the run of steps that plays.

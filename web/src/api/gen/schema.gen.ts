@@ -1,6 +1,6 @@
 // Written by make types. Do not edit.
 import type { Common, Line, LineStep, Chords, ChordStep, Phrase, PhraseStep, Pulse, PulseStep, ControlLane, ControlStep, Layer } from "./piece.gen";
-import type { MakeBass, DragTone, DropChord, HoldChord, InvertChords, MoveChord, MoveTone, NameChord, OpenChords, PlaceChord, PlaceStack, TakeChord, TurnTone, WidenChords, WriteChords, AddClip, CopyClip, SetHarmony, MoveClip, RemoveClip, SetClip, FillAccents, FillChance, FillContour, DoubleHits, FillEven, FillEvery, FillFrom, FillPattern, FillPlays, FillShare, ThinOut, PrintGroove, TakeGroove, SetKey, AddLane, CopyLane, DoubleLane, HoldLuck, MoveLane, RemoveLane, ResizeLane, SetLane, WriteModulator, EnterNotes, PutNotes, PrintPhrase, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
+import type { MakeBass, DragTone, DropChord, HoldChord, InvertChords, MoveChord, MoveTone, NameChord, OpenChords, PlaceChord, PlaceStack, TakeChord, TurnTone, WidenChords, WriteChords, AddClip, CopyClip, SetHarmony, MoveClip, RemoveClip, SetClip, FillAccents, FillChance, FillContour, DoubleHits, FillEven, FillEvery, FillFrom, FillPattern, FillPlays, FillShare, ThinOut, PrintGroove, TakeGroove, SetKey, AddLane, CopyLane, DoubleLane, HoldLuck, MoveLane, RemoveLane, ResizeLane, SetLane, StartLane, WriteModulator, EnterNotes, PutNotes, PrintPhrase, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
 
 /** A lane of any kind. */
 export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Phrase & { kind: "phrase" }) | (Common & Pulse & { kind: "pulse" }) | (Common & ControlLane & { kind: "control" }) | (Common & Layer & { kind: "layer" });
@@ -9,7 +9,7 @@ export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kin
 export type Step = LineStep | ChordStep | PhraseStep | PulseStep | ControlStep;
 
 /** An edit. */
-export type Op = ({ op: "bass.make" } & MakeBass) | ({ op: "chords.drag" } & DragTone) | ({ op: "chords.drop" } & DropChord) | ({ op: "chords.hold" } & HoldChord) | ({ op: "chords.invert" } & InvertChords) | ({ op: "chords.move" } & MoveChord) | ({ op: "chords.moveTone" } & MoveTone) | ({ op: "chords.name" } & NameChord) | ({ op: "chords.open" } & OpenChords) | ({ op: "chords.place" } & PlaceChord) | ({ op: "chords.stack" } & PlaceStack) | ({ op: "chords.take" } & TakeChord) | ({ op: "chords.tone" } & TurnTone) | ({ op: "chords.widen" } & WidenChords) | ({ op: "chords.write" } & WriteChords) | ({ op: "clip.add" } & AddClip) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.harmony" } & SetHarmony) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "fill.accents" } & FillAccents) | ({ op: "fill.chance" } & FillChance) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.double" } & DoubleHits) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "fill.plays" } & FillPlays) | ({ op: "fill.share" } & FillShare) | ({ op: "fill.thin" } & ThinOut) | ({ op: "groove.print" } & PrintGroove) | ({ op: "groove.take" } & TakeGroove) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.hold" } & HoldLuck) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "lane.writeModulator" } & WriteModulator) | ({ op: "notes.enter" } & EnterNotes) | ({ op: "notes.put" } & PutNotes) | ({ op: "phrase.print" } & PrintPhrase) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
+export type Op = ({ op: "bass.make" } & MakeBass) | ({ op: "chords.drag" } & DragTone) | ({ op: "chords.drop" } & DropChord) | ({ op: "chords.hold" } & HoldChord) | ({ op: "chords.invert" } & InvertChords) | ({ op: "chords.move" } & MoveChord) | ({ op: "chords.moveTone" } & MoveTone) | ({ op: "chords.name" } & NameChord) | ({ op: "chords.open" } & OpenChords) | ({ op: "chords.place" } & PlaceChord) | ({ op: "chords.stack" } & PlaceStack) | ({ op: "chords.take" } & TakeChord) | ({ op: "chords.tone" } & TurnTone) | ({ op: "chords.widen" } & WidenChords) | ({ op: "chords.write" } & WriteChords) | ({ op: "clip.add" } & AddClip) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.harmony" } & SetHarmony) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "fill.accents" } & FillAccents) | ({ op: "fill.chance" } & FillChance) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.double" } & DoubleHits) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "fill.plays" } & FillPlays) | ({ op: "fill.share" } & FillShare) | ({ op: "fill.thin" } & ThinOut) | ({ op: "groove.print" } & PrintGroove) | ({ op: "groove.take" } & TakeGroove) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.hold" } & HoldLuck) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "lane.start" } & StartLane) | ({ op: "lane.writeModulator" } & WriteModulator) | ({ op: "notes.enter" } & EnterNotes) | ({ op: "notes.put" } & PutNotes) | ({ op: "phrase.print" } & PrintPhrase) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
 
 /** What forms and rails need of each field: ranges, defaults, units, choices. */
 export const facts = {
@@ -265,6 +265,7 @@ export const facts = {
       },
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -678,6 +679,7 @@ export const facts = {
       },
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -1095,6 +1097,7 @@ export const facts = {
       },
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -1463,6 +1466,7 @@ export const facts = {
       },
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -1741,6 +1745,7 @@ export const facts = {
       },
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
       "modulators": {
         "title": "Modulators",
         "doc": "What moves its values in time, one after another.",
@@ -1900,6 +1905,7 @@ export const facts = {
       },
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",

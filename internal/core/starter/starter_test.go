@@ -1,0 +1,88 @@
+package starter_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/edit"
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+	"agrimony/internal/core/starter"
+)
+
+func TestThereAreEightOfEachKind(t *testing.T) {
+	count := map[string]int{}
+	names := map[string]bool{}
+	for _, s := range starter.BuiltIn() {
+		count[s.Lane.Kind]++
+		assert.False(t, names[s.Name], "%s is there once", s.Name)
+		names[s.Name] = true
+		again, err := piece.ReadStarter(piece.WriteStarter(s))
+		require.NoError(t, err)
+		assert.Equal(t, s, again)
+	}
+	for _, kind := range []string{"line", "chords", "phrase", "pulse"} {
+		assert.GreaterOrEqual(t, count[kind], 8, kind)
+	}
+}
+
+// Each begins in any key, sounds, and is known to be as its starter has it.
+func TestEachSoundsInAnyKey(t *testing.T) {
+	for _, key := range []string{`{"tonic":"F#","scale":"dorian"}`, `{"tonic":"Eb","scale":"minor pentatonic"}`, `{"tonic":"C","scale":"chromatic"}`, `{"tonic":"B","scale":"harmonic minor"}`} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":` + key + `,"clips":[{"id":"a","bars":4,"lanes":[{"id":"ch","kind":"chords","rate":"1bar","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]}],"steps":[{"on":true}]}]}]}`))
+		require.NoError(t, err)
+		for _, s := range starter.BuiltIn() {
+			next, err := edit.Apply(p, []op.Op{op.Of(op.StartLane{Clip: "a", Starter: piece.WriteStarter(s)})})
+			require.NoError(t, err, "%s in %s", s.Name, key)
+			own := &next.Clips[0].Lanes[1]
+			assert.Equal(t, s.Name, own.Starter)
+			performance, err := lane.Render(next, &next.Clips[0], render.Options{Lanes: []string{own.ID}})
+			require.NoError(t, err)
+			assert.NotEmpty(t, performance.Lanes[0].Notes, "%s in %s", s.Name, key)
+			assert.True(t, edit.AsStarter(s, own, next.KeyOf(&next.Clips[0])), "%s in %s", s.Name, key)
+			own.Content.Slots().Cell(0).Velocity = 3
+			assert.False(t, edit.AsStarter(s, own, next.KeyOf(&next.Clips[0])), "%s differs", s.Name)
+		}
+	}
+}
+
+func TestWhatStartersRefuse(t *testing.T) {
+	for text, message := range map[string]string{
+		`{`: "unexpected end",
+		`{"format":"agrimony-starter","version":2,"name":"x","lane":{}}`:                       "version: 2 is above 1; allowed: 1..1",
+		`{"format":"agrimony-piece","version":1,"name":"x","lane":{}}`:                         `format: "agrimony-piece" is not allowed; allowed: agrimony-starter`,
+		`{"format":"agrimony-starter","version":1,"lane":{}}`:                                  "name: is missing",
+		`{"format":"agrimony-starter","version":1,"name":"","lane":{}}`:                        "name: is empty; allowed: 1..80 characters",
+		`{"format":"agrimony-starter","version":1,"name":"x"}`:                                 "lane: is missing",
+		`{"format":"agrimony-starter","version":1,"name":"x","lane":{"steps":[{"gate":0}]}}`:   "lane.steps[0].gate: 0 is below 1; allowed: 1..400",
+		`{"format":"agrimony-starter","version":1,"name":"x","lane":{"steps":[{"degree":9}]}}`: "lane.steps[0].degree: 9 is above 7",
+	} {
+		_, err := piece.ReadStarter([]byte(text))
+		require.Error(t, err, text)
+		assert.True(t, strings.Contains(err.Error(), message) || text == `{`, "%s: %v", text, err)
+	}
+}
+
+// A lane that needs others is told which it does not find, and given others instead.
+func TestALaneThatNeedsOthersGoesElsewhere(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[{"id":"low","steps":[{"on":true}]}]}]}`))
+	require.NoError(t, err)
+	layer, err := piece.ReadStarter([]byte(`{"format":"agrimony-starter","version":1,"name":"Above","lane":{"kind":"layer","of":"bass","octave":1}}`))
+	require.NoError(t, err)
+	start := func(needs map[string]string) (*piece.Piece, error) {
+		return edit.Apply(p, []op.Op{op.Of(op.StartLane{Clip: "a", Starter: piece.WriteStarter(layer), Needs: needs, Plain: true})})
+	}
+	_, err = start(nil)
+	assert.ErrorContains(t, err, `ops[0].needs.of: the clip has no lane "bass" with notes; allowed: low`)
+	_, err = start(map[string]string{"of": ""})
+	assert.ErrorContains(t, err, "ops[0].needs.of: it cannot be left out; allowed: low")
+	next, err := start(map[string]string{"of": "low"})
+	require.NoError(t, err)
+	assert.Equal(t, "low", next.Clips[0].Lanes[1].Content.(*piece.Layer).Of)
+	assert.Empty(t, next.Clips[0].Lanes[1].Starter)
+}
