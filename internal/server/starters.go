@@ -106,7 +106,7 @@ func offered(p *piece.Piece, clip *piece.Clip, each *piece.Starter) (*StarterOff
 }
 
 // laneStarter tells how a lane stands to the starter that it was begun from, and gives the
-// lane as one: ?lane=low&name=Slow+tide.
+// lane as one: ?lane=low&name=Slow+tide, or with &copy=yes as a copy that knows its starter.
 func (s *server) laneStarter(c *gin.Context) {
 	p, clip, err := s.clipOf(c)
 	if err != nil {
@@ -123,8 +123,11 @@ func (s *server) laneStarter(c *gin.Context) {
 	if clip.Key != nil {
 		key = *clip.Key
 	}
-	name := c.DefaultQuery("name", own.Name)
-	out := LaneStarter{Name: own.Starter, Document: piece.WriteStarter(piece.StarterOf(name, key, own))}
+	kept := piece.StarterOf(c.DefaultQuery("name", own.Name), key, own)
+	if c.Query("copy") == "yes" {
+		kept.Lane.Starter = own.Starter
+	}
+	out := LaneStarter{Name: own.Starter, Document: piece.WriteStarter(kept)}
 	if own.Starter != "" {
 		found, mine, err := s.starterNamed(own.Starter)
 		if err != nil {

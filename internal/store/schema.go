@@ -58,7 +58,7 @@ var migrations = []func(*gorm.DB) error{
 		}
 		return nil
 	},
-	func(tx *gorm.DB) error { return tx.Migrator().CreateTable(&starterRow{}) },
+	func(tx *gorm.DB) error { return tx.AutoMigrate(&starterRow{}) },
 }
 
 func migrate(db *gorm.DB) error {

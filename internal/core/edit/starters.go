@@ -53,8 +53,8 @@ func startLane(t *target, o op.StartLane) error {
 	if err := t.lean(&next, o.Needs); err != nil {
 		return err
 	}
-	if next.Starter = s.Name; o.Plain {
-		next.Starter = ""
+	if !o.Plain {
+		next.Starter = s.Name
 	}
 	if t.lane != nil {
 		*t.lane = next

@@ -24,7 +24,7 @@ type StartLane struct {
 	Name    string            `json:"name,omitempty"` // of a new lane; empty: the starter's
 	Starter json.RawMessage   `json:"starter" tstype:"unknown"`
 	Needs   map[string]string `json:"needs,omitempty"`
-	Plain   bool              `json:"plain,omitempty"` // it is a copy, not begun from a starter
+	Plain   bool              `json:"plain,omitempty"` // it is a copy of a lane, and keeps the starter that that was begun from
 }
 
 // TakeGroove makes a groove template of a lane: its mean offset and velocity in each

@@ -5,7 +5,17 @@ import type { Op } from "./gen/schema.gen";
 import type { Report } from "./gen/chord.gen";
 import type { Board } from "./gen/chords.gen";
 import type { Shape } from "./gen/phrase.gen";
-import type { CreateRequest, Explanation, FileSummary, LineWord, Problem, State } from "./gen/server.gen";
+import type {
+  CreateRequest,
+  Explanation,
+  FileSummary,
+  Fit,
+  LaneStarter,
+  LineWord,
+  Problem,
+  StarterOffer,
+  State,
+} from "./gen/server.gen";
 import type { Summary } from "./gen/store.gen";
 import type { Thumb, Vocabulary } from "./gen/view.gen";
 
@@ -97,6 +107,17 @@ export const api = {
   orders: (id: string, clipId: string, lane: string) =>
     call<Shape[]>("GET", `${clip(id, clipId)}/orders?lane=${encodeURIComponent(lane)}`),
   keyboard: (id: string, clipId: string) => call<Rung[]>("GET", `${clip(id, clipId)}/keyboard`),
+  starters: (id: string, clipId: string, kind: string) =>
+    call<StarterOffer[]>("GET", `${clip(id, clipId)}/starters?kind=${encodeURIComponent(kind)}`),
+  laneStarter: (id: string, clipId: string, lane: string, as: { name?: string; copy?: boolean } = {}) => {
+    const query = new URLSearchParams({ lane });
+    if (as.name) query.set("name", as.name);
+    if (as.copy) query.set("copy", "yes");
+    return call<LaneStarter>("GET", `${clip(id, clipId)}/starter?${query}`);
+  },
+  fits: (id: string, clipId: string, document: unknown) => call<Fit>("POST", `${clip(id, clipId)}/fits`, document),
+  saveStarter: (text: string, over: boolean) => call<unknown>("POST", `/starters${over ? "?over=yes" : ""}`, text),
+  removeStarter: (name: string) => call<void>("DELETE", `/starters?name=${encodeURIComponent(name)}`),
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,

@@ -84,3 +84,23 @@ export const useSummary = (piece: string, version: number, order: FileOrder) =>
 
 /** The pieces that are there. */
 export const usePieces = () => useQuery({ queryKey: ["pieces"], queryFn: api.list, staleTime: 0 });
+
+/** The starters of a kind, as they would sound in a clip. */
+export const useStarters = (piece: string, version: number, clip: string, kind: string) =>
+  useQuery({
+    queryKey: ["starters", piece, version, clip, kind],
+    queryFn: () => api.starters(piece, clip, kind),
+    staleTime: 0,
+  });
+
+/** How a lane stands to the starter that it was begun from. */
+export const useLaneStarter = (piece: string, version: number, clip: string, lane: string) =>
+  useQuery({
+    queryKey: ["starter", piece, version, clip, lane],
+    queryFn: () => api.laneStarter(piece, clip, lane),
+    placeholderData: keepPreviousData,
+  });
+
+/** What a lane from elsewhere needs in a clip. */
+export const useFits = (piece: string, version: number, clip: string, document: unknown) =>
+  useQuery({ queryKey: ["fits", piece, version, clip, document], queryFn: () => api.fits(piece, clip, document) });

@@ -7,6 +7,8 @@ const panels: Record<Exclude<Panel, null>, LazyExoticComponent<ComponentType>> =
   clip: lazy(() => import("../index/NewClip").then((m) => ({ default: m.NewClip }))),
   render: lazy(() => import("../render/RenderPanel").then((m) => ({ default: m.RenderPanel }))),
   bass: lazy(() => import("../bass/BassDialog").then((m) => ({ default: m.BassDialog }))),
+  starters: lazy(() => import("../starters/Chooser").then((m) => ({ default: m.Chooser }))),
+  paste: lazy(() => import("../starters/Paste").then((m) => ({ default: m.Paste }))),
   keys: lazy(() => import("../keys/KeyList").then((m) => ({ default: m.KeyList }))),
 };
 const ConflictDialog = lazy(() => import("../notices/Conflict").then((m) => ({ default: m.ConflictDialog })));

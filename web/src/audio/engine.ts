@@ -1,6 +1,7 @@
 import * as Tone from "tone";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
+import type { StarterOffer } from "../api/gen/server.gen";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { PPQ } from "../api/gen/view.gen";
 import { clipOf, useApp } from "../state/store";
@@ -49,6 +50,9 @@ export class Engine {
   scheduled = 0;
   /** Values that control lanes set since the page was opened. */
   driven = 0;
+  private trial: { voice: Voice; offer: StarterOffer } | null = null;
+  /** Notes of starters on trial since the page was opened. */
+  tried = 0;
   /** Whether playing has just begun somewhere. */
   private fresh = true;
   private readonly voices = new Map<string, { name: string; voice: Voice }>();
@@ -98,6 +102,7 @@ export class Engine {
     this.playing = false;
     Tone.getContext().off("tick", this.turn);
     for (const { voice } of this.voices.values()) voice.silence(this.now);
+    this.trial?.voice.silence(this.now);
   }
 
   seek(tick: number): void {
@@ -112,6 +117,40 @@ export class Engine {
   position(): number {
     const ticks = useApp.getState().view?.ticks ?? 1;
     return this.playing ? Math.max(this.tickAt(this.now), 0) % ticks : 0;
+  }
+
+  /** A starter that is heard over the loop. */
+  tryOut(offer: StarterOffer | null): void {
+    this.trial?.voice.dispose();
+    this.trial = null;
+    if (!offer?.lane) return;
+    const lane = offer.lane as Lane;
+    const maker = make[lane.sound.voice];
+    if (!maker) return;
+    const voice = maker({
+      out: this.master,
+      many: kindOf(lane).many,
+      portamento: useApp.getState().words?.portamento ?? [],
+    });
+    voice.set(lane.sound);
+    this.trial = { voice, offer };
+  }
+
+  /** Schedules what a starter on trial plays between two ticks of the clip. */
+  private try(low: number, high: number, time: (at: number) => number): void {
+    if (!this.trial) return;
+    const { voice, offer } = this.trial;
+    for (let start = low; start < high;) {
+      const base = Math.floor(start / offer.ticks) * offer.ticks;
+      const end = Math.min(high, base + offer.ticks);
+      between(offer.notes, start - base, end - base, (n) => {
+        voice.settle(time(base + n.at) - 1e-4);
+        voice.strike(time(base + n.at), time(base + n.at + n.length), n.pitch, n.velocity);
+        this.tried++;
+      });
+      start = end;
+    }
+    voice.settle(time(high));
   }
 
   audition(lane: Lane, pitches: readonly number[]): void {
@@ -228,6 +267,7 @@ export class Engine {
         this.scheduled++;
       });
     });
+    this.try(low, high, time);
     this.backing.schedule(piece.beat.pattern, piece.beat.level, view.barTicks, low, high, (tick) =>
       this.timeAt(base + tick),
     );

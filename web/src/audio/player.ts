@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { Lane } from "../api/gen/schema.gen";
+import type { StarterOffer } from "../api/gen/server.gen";
 import { message, useApp } from "../state/store";
 import type { Engine } from "./engine";
 
@@ -43,6 +44,24 @@ export function sound(lane: Lane, pitches: readonly number[]): void {
     .catch(() => {
       loading = null; // a click must not fail for want of sound; playing says why
     });
+}
+
+/** Lets a starter be heard over the loop, which starts to play if it does not; null: no
+ * longer. */
+export function tryOut(offer: StarterOffer | null): void {
+  if (!offer) {
+    engine?.tryOut(null);
+    return;
+  }
+  void load()
+    .then(async (e) => {
+      e.tryOut(offer);
+      if (!e.playing) await e.play();
+      usePlayer.setState({ playing: e.playing });
+    })
+    .catch((problem: unknown) =>
+      useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` }),
+    );
 }
 
 /** Goes on playing from a tick. */

@@ -1,6 +1,7 @@
 import type { Lane } from "../api/gen/schema.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { laneFacts } from "../controls/facts";
+import { LaneStarter } from "../starters/LaneStarter";
 import { Luck } from "./Luck";
 import { Modulators } from "./Modulators";
 import { RangeFields } from "./RangeFields";
@@ -14,6 +15,7 @@ export function Motion({ lane, view }: { lane: Lane; view: LaneView }) {
       {fact.modulators && <Modulators lane={lane} view={view} />}
       {fact.odds && <Luck lane={lane} />}
       {fact.range && <RangeFields lane={lane} view={view} />}
+      <LaneStarter lane={lane} />
       {fact.share && <ShareFields lane={lane} />}
     </>
   );

@@ -12,6 +12,7 @@ import { flip, setLane, setWindow } from "../state/actions";
 import { clipOf, placesOf, stepsOf, useApp } from "../state/store";
 import { dyes, token } from "../theme";
 import { FillMenu } from "./FillMenu";
+import { copyLane } from "../starters/state";
 import { lookOf, useSheet } from "../state/sheet";
 import css from "./Sheet.module.css";
 
@@ -261,6 +262,7 @@ function LaneMenu({ lane }: { lane: Lane }) {
           </Menu.Item>
         )}
         <Menu.Item onClick={() => void edit([{ op: "lane.copy", ...on }])}>Duplicate the lane</Menu.Item>
+        <Menu.Item onClick={() => void copyLane(lane.id, lane.name)}>Copy it, for another clip or piece</Menu.Item>
         <Menu.Item disabled={at <= 1} onClick={() => void edit([{ op: "lane.move", ...on, to: at - 1 }])}>
           Move up
         </Menu.Item>

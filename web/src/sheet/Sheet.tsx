@@ -8,6 +8,7 @@ import { railsHeight } from "../drawing/geometry";
 import { GUTTER } from "../drawing/ground";
 import { useEnter } from "../enter/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
+import { copied, pasteLane } from "../starters/state";
 import { clipOf, useApp } from "../state/store";
 import { dye } from "../theme";
 import { LaneBand, scrollLadder } from "./LaneBand";
@@ -339,11 +340,26 @@ function Grip({ lane, height }: { lane: Lane; height: number }) {
 function AddLanes({ clip }: { clip: ClipDoc }) {
   const most = facts.clip.lanes.high;
   const full = clip.lanes.length >= most;
+  const here = useApp((s) => s.laneCopied);
+  const waiting = here || copied()?.name;
   return (
     <div className={css.add}>
       {Object.entries(laneKinds).map(([name, kind]) => (
         <kind.Add key={name} disabled={full} />
       ))}
+      <Button
+        size="compact-sm"
+        variant="default"
+        disabled={full}
+        onClick={() => useApp.getState().set({ panel: "starters" })}
+      >
+        From a starter
+      </Button>
+      {waiting && (
+        <Button size="compact-sm" variant="subtle" color="dark" disabled={full} onClick={() => void pasteLane()}>
+          Paste {waiting}
+        </Button>
+      )}
       {clip.lanes.length > 0 && (
         <Button size="compact-sm" variant="subtle" color="dark" onClick={() => useEnter.getState().set({ open: true })}>
           Play notes in

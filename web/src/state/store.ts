@@ -15,7 +15,7 @@ export interface Ghost {
   pitch: number;
 }
 
-export type Panel = "keys" | "key" | "render" | "clip" | "bass" | null;
+export type Panel = "starters" | "paste" | "keys" | "key" | "render" | "clip" | "bass" | null;
 
 /** Ops, or what makes them of the state that they meet. */
 export type Edit = Op[] | ((now: App) => Op[]);
@@ -52,6 +52,8 @@ export interface App {
   panel: Panel;
   hover: { lane: string; note: number } | null;
   audition: boolean;
+  /** The name of the lane that was copied last; empty: none on this page. */
+  laneCopied: string;
   clipboard: { kind: Lane["kind"]; steps: Step[] };
 
   take: (state: State) => void;
@@ -111,6 +113,7 @@ export const useApp = create<App>((set, get) => {
     panel: null,
     hover: null,
     audition: true,
+    laneCopied: "",
     clipboard: { kind: "line", steps: [] },
 
     take: (state) => {
