@@ -310,3 +310,102 @@ func TestAGrooveIsChosenTakenAndPrinted(t *testing.T) {
 	assert.Equal(t, "As Low", own.Name)
 	assert.Equal(t, 11, own.Steps[1].At)
 }
+
+func TestLanesBeginFromStarters(t *testing.T) {
+	s, p := begin(t)
+	p.press("From a starter")
+	p.until(`document.querySelector("[aria-label='Hear Steady oars']")`)
+	p.accessible("starters")
+	p.press("Hear Steady oars")
+	p.until(`Number(document.querySelector("[data-testid=clock]").dataset.tried) >= 2`)
+	assert.Len(t, s.piece(t, p.id()).Clips[0].Lanes, 1, "nothing is taken yet")
+	p.press("Take Steady oars")
+	p.until(`window.agrimony?.["steady-oars"]`)
+	p.saved()
+	p.press("Stop")
+	lane := p.lane(s, 1)
+	assert.Equal(t, []string{"Steady oars", "Steady oars"}, []string{lane.Name, lane.Starter})
+	p.press("Motion")
+	says := func(text string) {
+		p.until(fmt.Sprintf(`document.querySelector("[data-testid=starter]")?.textContent === %q`, text))
+	}
+	says("As “Steady oars”.")
+	p.click("steady-oars", 2, 43)
+	says("Differs from “Steady oars”.")
+	p.press("Save as …")
+	p.until(`document.querySelector("[aria-label='Name of the new starter']")`)
+	p.fill("Name of the new starter", "My oars")
+	says("As “My oars”.")
+	p.click("steady-oars", 3, 45)
+	says("Differs from “My oars”.")
+	p.press("Put back")
+	says("As “My oars”.")
+	own := line(p.lane(s, 1)).Steps
+	assert.Equal(t, []int{4, 1}, []int{own[1].Degree, own[2].Degree}, "as it was saved")
+
+	// One's own stand with the others, and only they can be deleted.
+	p.press("From a starter")
+	p.until(`document.querySelector("[aria-label='Delete My oars']")`)
+	assert.False(t, eval[bool](p, `!!document.querySelector("[aria-label='Delete Steady oars']")`))
+	p.press("Delete My oars")
+	p.until(`!document.querySelector("[aria-label='Take My oars']")`)
+	p.key("Escape")
+	says("Begun from “My oars”, which is not here.")
+}
+
+func TestALaneGoesToAnotherPiece(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 1, 38)
+	p.click("low", 3, 45)
+	p.press("Add a layer")
+	p.until(`window.agrimony?.["low-below"]`)
+	p.saved()
+	copyIt := func(name string) {
+		p.press("More for " + name)
+		p.press("Copy it, for another clip or piece")
+		p.until(fmt.Sprintf(`[...document.querySelectorAll("button")].some(b => b.textContent === "Paste %s")`, name))
+	}
+	copyIt("Low below")
+	first := p.id()
+	p.do(chromedp.Navigate(s.url + "/"))
+	p.press("New piece")
+	p.press("Begin")
+	p.until(`window.agrimony?.low && !document.querySelector("[role=dialog]")`)
+	require.NotEqual(t, first, p.id())
+
+	// A lane "low" is here too: the layer takes that.
+	p.click("low", 5, 40)
+	p.press("Paste Low below")
+	p.until(`window.agrimony?.["low-below"]`)
+	p.saved()
+	assert.Equal(t, []int{28}, pitchesOf(track(t, p.file(t), "Low below")))
+
+	// Where it is not, that is said, and another asked for.
+	p.press("New clip")
+	p.fill("Name of the new clip", "Other")
+	p.until(`document.querySelectorAll("nav [role=tab]").length === 2 && window.agrimony?.low`)
+	p.saved()
+	p.press("Add pulses ▾")
+	const drums = `[...document.querySelectorAll("button")].find(b => /^Add \d+ drums/.test(b.textContent))`
+	p.until(drums)
+	eval[any](p, drums+`.click()`)
+	p.saved()
+	for _, own := range s.piece(t, p.id()).Clips[1].Lanes {
+		if own.ID == "low" {
+			p.press("More for " + own.Name)
+			p.press("Remove the lane")
+			p.saved()
+		}
+	}
+	p.press("Paste Low below")
+	p.until(`document.querySelector("[role=dialog]")?.textContent.includes("plays the notes of “low”")`)
+	p.accessible("pasting a lane")
+	before := len(s.piece(t, p.id()).Clips[1].Lanes)
+	p.press("Paste it")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.saved()
+	lanes := s.piece(t, p.id()).Clips[1].Lanes
+	require.Len(t, lanes, before+1)
+	layer := lanes[before].Content.(*piece.Layer)
+	assert.Equal(t, lanes[0].ID, layer.Of)
+}

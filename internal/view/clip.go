@@ -41,6 +41,7 @@ type Clip struct {
 	Ticks     int64            `json:"ticks"` // length of what is shown
 	BarTicks  int64            `json:"barTicks"`
 	BeatTicks int64            `json:"beatTicks"`
+	Groove    []Grooved        `json:"groove"`  // the sixteenths of a bar
 	Bars      string           `json:"bars"`    // the clip's exact length in bars, "7" or "21/4"
 	Whole     bool             `json:"whole"`   // false: the clip is longer than what is shown
 	Realign   string           `json:"realign"` // when the lanes meet, in words
@@ -51,6 +52,23 @@ type Clip struct {
 	Harmony   *Harmony         `json:"harmony" tstype:"Harmony | null,required"`
 
 	performance *render.Performance
+}
+
+// Grooved is where a sixteenth of a bar falls, in ticks of the bar, and how much harder it is
+// struck.
+type Grooved struct {
+	At       int64 `json:"at"`
+	Velocity int   `json:"velocity"`
+}
+
+// grooved tells how the groove moves the sixteenths of a bar.
+func grooved(performance *render.Performance) []Grooved {
+	out := []Grooved{}
+	for at := beat.Time(0); at < performance.Bar; at += beat.Quarter / 4 {
+		moved, velocity := performance.Moves(at)
+		out = append(out, Grooved{moved.Export(PPQ), velocity})
+	}
+	return out
 }
 
 // Performance is what the view shows.
@@ -117,7 +135,7 @@ func Of(p *piece.Piece, clip *piece.Clip, before *Clip) (*Clip, error) {
 	key := performance.Key
 	out := &Clip{
 		ID: clip.ID, Key: pitch.Pretty(key.String()), OwnKey: clip.Key != nil,
-		Ticks: performance.Length.Export(PPQ), BarTicks: p.Bar().Export(PPQ), BeatTicks: p.BeatLength().Export(PPQ),
+		Ticks: performance.Length.Export(PPQ), BarTicks: p.Bar().Export(PPQ), BeatTicks: p.BeatLength().Export(PPQ), Groove: grooved(performance),
 		Bars: lengthInBars(performance, clip, whole), Whole: whole, TooLong: tooLong,
 		Lanes: make([]*Lane, len(clip.Lanes)), Findings: review.Clip(performance), performance: performance,
 	}
@@ -148,6 +166,9 @@ func Of(p *piece.Piece, clip *piece.Clip, before *Clip) (*Clip, error) {
 func unchanged(before *Clip, now *render.Performance, own *piece.Lane, part *render.Part, channel int) *Lane {
 	if before == nil || !before.performance.Alike(now) || render.Listens(own) && !now.Harmony.Same(before.performance.Harmony) {
 		return nil
+	}
+	if leaning, ok := own.Content.(piece.Leaning); ok && len(leaning.Needs()) > 0 {
+		return nil // it shows what other lanes are called and do
 	}
 	for i := range before.performance.Clip.Lanes {
 		was := &before.performance.Clip.Lanes[i]

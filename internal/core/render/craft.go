@@ -459,7 +459,7 @@ type ModulatorCurve struct {
 
 // Limits of how finely curves are drawn: points a period, and in all.
 const (
-	curvePoints = 32
+	curvePoints = 64
 	mostPoints  = 2048
 )
 

@@ -107,3 +107,12 @@ func (p *Performance) Straight(part *Part, note *Note) beat.Time {
 	frame := p.Frame.Grooved(p.Piece, &p.Clip.Lanes[part.Lane])
 	return note.At - frame.lateness(note)
 }
+
+// Moves is where the groove, at its full share, puts a time of the first bar, and how much it
+// adds to a velocity there.
+func (f *Frame) Moves(at beat.Time) (beat.Time, int) {
+	place := f.place(at)
+	swing := f.Swing
+	swing.Length = max(swing.Length, f.Bar) // a clip shorter than a bar has the bar's feel
+	return swing.Warp(at) + f.Feel.Late[place], int((f.Feel.Velocity[place]+1_005_000)/10_000) - 100
+}

@@ -1,5 +1,6 @@
 import * as Tone from "tone";
 import { PPQ } from "../api/gen/view.gen";
+import type { Clip as ClipView } from "../api/gen/view.gen";
 import { drums, type Drum } from "./drums";
 
 const KICK = 36;
@@ -46,11 +47,11 @@ export class Backing {
     this.level.connect(out);
   }
 
-  /** Schedules the hits from tick low up to high of the clip. */
+  /** Schedules the hits, as the groove moves them, from tick low up to high of the clip. */
   schedule(
     pattern: string,
     level: number,
-    barTicks: number,
+    { barTicks, groove }: Pick<ClipView, "barTicks" | "groove">,
     low: number,
     high: number,
     timeAt: (tick: number) => number,
@@ -58,10 +59,14 @@ export class Backing {
     const hits = beats[pattern];
     if (!hits) return;
     this.level.gain.rampTo((level / 100) ** 1.5 * 0.8, 0.02);
-    for (let bar = Math.floor(low / barTicks); bar * barTicks < high; bar++) {
+    // A hit may fall a little before its bar.
+    for (let bar = Math.floor(low / barTicks); bar * barTicks < high + PPQ; bar++) {
       for (const [quarter, drum, force] of hits) {
-        const tick = bar * barTicks + quarter * PPQ;
-        if (quarter * PPQ < barTicks && tick >= low && tick < high) this.hit(drum, timeAt(tick), force);
+        const feel = groove[quarter * 4];
+        if (quarter * PPQ >= barTicks || !feel) continue;
+        const tick = Math.max(bar * barTicks + feel.at, 0);
+        if (tick >= low && tick < high)
+          this.hit(drum, timeAt(tick), Math.min(Math.max(force + feel.velocity / 127, 0.05), 1));
       }
     }
   }

@@ -268,8 +268,6 @@ export class Engine {
       });
     });
     this.try(low, high, time);
-    this.backing.schedule(piece.beat.pattern, piece.beat.level, view.barTicks, low, high, (tick) =>
-      this.timeAt(base + tick),
-    );
+    this.backing.schedule(piece.beat.pattern, piece.beat.level, view, low, high, (tick) => this.timeAt(base + tick));
   }
 }

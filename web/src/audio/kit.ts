@@ -1,22 +1,26 @@
 import * as Tone from "tone";
 import type { Sound } from "../api/gen/piece.gen";
 import { drums, type Drum } from "./drums";
+import { Desk } from "./desk";
 import type { Voice } from "./voices";
 
 /** The range of the wheel until a file says otherwise, in semitones. */
 const WHEEL = 2;
 
-/** The drums that a lane can be heard with, bent by the wheel. Each is made when it
+/** The drums that a lane can be heard with, bent by the wheel and moved by
+ * volume (7), pan (10) and expression (11). Each is made when it
  * is first struck. */
 export class Kit implements Voice {
   private readonly level = new Tone.Gain(0.5);
   private readonly echo = new Tone.FeedbackDelay({ delayTime: 0.29, feedback: 0.32, wet: 0 });
   private readonly struck = new Map<number, { drum: Drum; tuned: number; last: number }>();
+  private readonly desk: Desk;
   private key = "";
   private wheel = 0;
 
   constructor(out: Tone.InputNode) {
-    this.level.chain(this.echo, out);
+    this.desk = new Desk(out);
+    this.level.chain(this.echo, this.desk.in);
   }
 
   set(sound: Sound): void {
@@ -62,13 +66,14 @@ export class Kit implements Voice {
     // Drums are not pressed.
   }
 
-  control(): void {
-    // No controller moves the drums.
+  control(time: number, controller: number, value: number): void {
+    this.desk.control(time, controller, value);
   }
 
   dispose(): void {
     for (const { drum } of this.struck.values()) drum.dispose();
     this.level.dispose();
     this.echo.dispose();
+    this.desk.dispose();
   }
 }

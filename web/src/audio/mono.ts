@@ -1,5 +1,6 @@
 import * as Tone from "tone";
 import type { Sound } from "../api/gen/piece.gen";
+import { Desk } from "./desk";
 import type { Voice } from "./voices";
 
 /** How far full pressure opens the filter, in octaves. */
@@ -55,9 +56,7 @@ export class Mono implements Voice {
   private pedal = false;
   private readonly vibrato = new Tone.Oscillator({ type: "sine", frequency: 5.2 });
   private readonly depth = new Tone.Gain(0);
-  private readonly expression = new Tone.Gain(1);
-  private readonly volume = new Tone.Gain(1);
-  private readonly panner = new Tone.Panner(0);
+  private readonly desk: Desk;
   private portamento = { on: false, seconds: 0, from: -1 };
 
   /** seconds: how long a value of controller 5 lets a portamento last. */
@@ -65,6 +64,7 @@ export class Mono implements Voice {
     out: Tone.InputNode,
     private readonly seconds: readonly number[],
   ) {
+    this.desk = new Desk(out);
     this.saws[0]!.connect(this.mixSaw);
     this.saws[1]!.chain(this.twin.saw, this.mixSaw);
     this.pulses[0]!.connect(this.mixPulse);
@@ -73,7 +73,7 @@ export class Mono implements Voice {
     this.mixPulse.connect(this.filter);
     this.filterEnvelope.connect(this.filter.frequency);
     this.filter.frequency.value = 0;
-    this.filter.chain(this.amp, this.drive, this.echo, this.level, this.expression, this.volume, this.panner, out);
+    this.filter.chain(this.amp, this.drive, this.echo, this.level, this.desk.in);
     this.vibrato.connect(this.depth);
     this.vibrato.start();
     for (const oscillator of [...this.saws, ...this.pulses]) this.depth.connect(oscillator.detune);
@@ -187,18 +187,10 @@ export class Mono implements Voice {
   }
 
   control(time: number, controller: number, value: number): void {
+    if (this.desk.control(time, controller, value)) return;
     switch (controller) {
       case 1:
         this.depth.gain.setTargetAtTime((value / 127) * 40, time, 0.02);
-        break;
-      case 7:
-        this.volume.gain.setTargetAtTime((value / 100) ** 1.6, time, 0.01);
-        break;
-      case 10:
-        this.panner.pan.setTargetAtTime(Math.max((value - 64) / 63, -1), time, 0.01);
-        break;
-      case 11:
-        this.expression.gain.setTargetAtTime((value / 127) ** 1.6, time, 0.01);
         break;
       case 64:
         this.pedal = value >= 64;
@@ -248,9 +240,7 @@ export class Mono implements Voice {
       this.level,
       this.vibrato,
       this.depth,
-      this.expression,
-      this.volume,
-      this.panner,
+      this.desk,
     ])
       part.dispose();
   }

@@ -77,6 +77,7 @@ export function playPosition(): {
   scheduled: number;
   clicked: number;
   driven: number;
+  tried: number;
 } {
   const ticks = useApp.getState().view?.ticks ?? 1;
   const tick = engine?.position() ?? 0;
@@ -87,5 +88,6 @@ export function playPosition(): {
     scheduled: engine?.scheduled ?? 0,
     clicked: engine?.clicked ?? 0,
     driven: engine?.driven ?? 0,
+    tried: engine?.tried ?? 0,
   };
 }

@@ -1,5 +1,6 @@
 import * as Tone from "tone";
 import type { Sound } from "../api/gen/piece.gen";
+import { Desk } from "./desk";
 import type { Voice } from "./voices";
 
 /** What tells one polyphonic voice from another. Times are in seconds. */
@@ -76,9 +77,7 @@ export class Poly implements Voice {
   private readonly vibrato = this.context.createOscillator();
   private readonly depth = this.context.createGain();
   private readonly bus = this.context.createGain();
-  private readonly expression = new Tone.Gain(1);
-  private readonly volume = new Tone.Gain(1);
-  private readonly panner = new Tone.Panner(0);
+  private readonly desk: Desk;
   private readonly echo = new Tone.FeedbackDelay({ delayTime: 0.29, feedback: 0.32, wet: 0 });
   private readonly level = new Tone.Gain(0.5);
   private notes: Note[] = [];
@@ -101,8 +100,9 @@ export class Poly implements Voice {
     this.depth.gain.value = 0;
     this.vibrato.connect(this.depth);
     this.vibrato.start();
-    Tone.connect(this.bus, this.expression);
-    this.expression.chain(this.volume, this.panner, this.echo, this.level, out);
+    this.desk = new Desk(out);
+    Tone.connect(this.bus, this.echo);
+    this.echo.chain(this.level, this.desk.in);
   }
 
   set(sound: Sound): void {
@@ -215,21 +215,13 @@ export class Poly implements Voice {
   }
 
   control(time: number, controller: number, value: number): void {
+    if (this.desk.control(time, controller, value)) return;
     switch (controller) {
       case 1:
         this.depth.gain.setTargetAtTime((value / 127) * 40, time, 0.02);
         break;
       case 6:
         if (this.parameter[0] === 0 && this.parameter[1] === 0) this.range = value;
-        break;
-      case 7:
-        this.volume.gain.setTargetAtTime((value / 100) ** 1.6, time, 0.01);
-        break;
-      case 10:
-        this.panner.pan.setTargetAtTime(Math.max((value - 64) / 63, -1), time, 0.01);
-        break;
-      case 11:
-        this.expression.gain.setTargetAtTime((value / 127) ** 1.6, time, 0.01);
         break;
       case 64:
         this.pedal = value >= 64;
@@ -257,6 +249,6 @@ export class Poly implements Voice {
     this.wheel.stop();
     this.vibrato.stop();
     for (const part of [this.wheel, this.vibrato, this.depth, this.bus]) part.disconnect();
-    for (const part of [this.expression, this.volume, this.panner, this.echo, this.level]) part.dispose();
+    for (const part of [this.echo, this.level, this.desk]) part.dispose();
   }
 }

@@ -17,9 +17,9 @@ const shapes: Readonly<Record<string, string>> = {
   rise: "rising",
   fall: "falling",
   square: "two levels",
-  steps: "levels in turn",
-  jump: "jumping by luck",
-  drift: "drifting by luck",
+  steps: "levels",
+  jump: "jumps, by luck",
+  drift: "drifts, by luck",
 };
 
 /** The modulators of a lane, and a way to add one. */

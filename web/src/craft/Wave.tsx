@@ -1,6 +1,7 @@
 import { useRef } from "react";
 import type { Modulator } from "../api/gen/piece.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
+import { stepped } from "../rails/draw";
 
 const WIDTH = 224;
 const HEIGHT = 44;
@@ -33,7 +34,14 @@ export function Wave({ view, index, m, kept, low, high, onDraft, onDone }: Props
     ? curve.at
         .map((at, i) => [at, curve.value[i]!] as const)
         .filter(([at]) => at < curve.every)
-        .map(([at, value]) => `${((at / curve.every) * WIDTH).toFixed(1)},${y(stretch(value)).toFixed(1)}`)
+        .flatMap(([at, value], i, all) => {
+          const px = ((at / curve.every) * WIDTH).toFixed(1);
+          const stands = i > 0 && stepped.has(m.shape);
+          return [
+            ...(stands ? [`${px},${y(stretch(all[i - 1]![1])).toFixed(1)}`] : []),
+            `${px},${y(stretch(value)).toFixed(1)}`,
+          ];
+        })
     : [];
   const place = (e: React.PointerEvent) => {
     const box = e.currentTarget.getBoundingClientRect();

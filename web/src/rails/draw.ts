@@ -43,6 +43,9 @@ export function drawRails(pen: Pen, p: Picture, rails: readonly Rail[], { x, fro
   });
 }
 
+/** Shapes that stand still and then jump. */
+export const stepped: ReadonlySet<string> = new Set(["square", "steps", "jump"]);
+
 /** The modulators that move a rail's field, as fine curves behind it. */
 function drawCurves(pen: Pen, p: Picture, rail: Rail, y: (value: number) => number, { x, from, to }: Axis): void {
   pen.strokeStyle = token("ink-2");
@@ -55,8 +58,11 @@ function drawCurves(pen: Pen, p: Picture, rail: Rail, y: (value: number) => numb
       lastAt(curve.at, (at) => at, from),
       0,
     );
-    for (let i = first; i < curve.at.length && (i === first || curve.at[i - 1]! <= to); i++)
+    const stands = stepped.has(p.lane.modulators[curve.modulator]?.shape ?? "");
+    for (let i = first; i < curve.at.length && (i === first || curve.at[i - 1]! <= to); i++) {
+      if (stands && i > first) pen.lineTo(x(curve.at[i]!), y(curve.value[i - 1]!));
       pen.lineTo(x(curve.at[i]!), y(curve.value[i]!));
+    }
     pen.stroke();
   }
   pen.globalAlpha = 1;

@@ -32,6 +32,13 @@ function drawOutside(pen: CanvasRenderingContext2D, left: number, y: number): vo
   pen.fillStyle = fillStyle;
 }
 
+/** Where a note would stand without the groove's template: a hair, and a line to the note. */
+function drawStraight(pen: CanvasRenderingContext2D, from: number, to: number, y: number): void {
+  pen.globalAlpha = 0.55;
+  pen.fillRect(from - 0.5, y - 5, 1, 10);
+  pen.fillRect(Math.min(from, to), y - 0.4, Math.abs(to - from), 0.8);
+}
+
 /** What will be in the file: all lanes that play, in true time on the sheet's axis,
  * and nothing else. */
 export function Result() {
@@ -64,6 +71,8 @@ export function Result() {
       notesBetween(lane, from, to, (n, index) => {
         const [left, right] = [x(n.at), x(n.at + n.length)];
         if (outside.has(index)) drawOutside(pen, left, y(n.pitch));
+        const straight = lane.straight[index];
+        if (straight !== undefined && straight !== n.at) drawStraight(pen, x(straight), left, y(n.pitch));
         pen.globalAlpha = 0.45 + (n.velocity / 127) * 0.55;
         if (!lane.bends.length) {
           pen.fillRect(left, y(n.pitch) - 1.3, Math.max(right - left - 0.4, 1), 2.6);

@@ -2,7 +2,7 @@ import { Button, Modal } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { api } from "../api/client";
 import type { StarterOffer } from "../api/gen/server.gen";
-import { useStarters } from "../api/queries";
+import { queries, useStarters } from "../api/queries";
 import { tryOut } from "../audio/player";
 import { laneKinds } from "../lanes/kinds";
 import { makeLanes } from "../state/actions";
@@ -39,7 +39,7 @@ function Offers({ close }: { close: () => void }) {
     try {
       await work();
       setProblem("");
-      await refetch();
+      await Promise.all([refetch(), queries.invalidateQueries({ queryKey: ["starter"] })]);
     } catch (e) {
       setProblem(message(e));
     }
@@ -61,7 +61,9 @@ function Offers({ close }: { close: () => void }) {
             {k.title}
           </button>
         ))}
-        <label className="quiet" style={{ marginLeft: "auto", cursor: "pointer" }}>
+      </div>
+      <div className={css.import}>
+        <label className="quiet">
           Import a starter
           <input
             type="file"

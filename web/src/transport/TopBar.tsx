@@ -143,12 +143,13 @@ function Clock() {
     let frame = 0;
     const step = () => {
       const { view } = useApp.getState();
-      const { tick, scheduled, clicked, driven } = playPosition();
+      const { tick, scheduled, clicked, driven, tried } = playPosition();
       if (el.current && view) {
         const bar = Math.floor(tick / view.barTicks) + 1;
         const beat = Math.floor((tick % view.barTicks) / view.beatTicks) + 1;
         const text = `${bar}.${beat}`;
         if (el.current.textContent !== text) el.current.textContent = text;
+        if (el.current.dataset.tried !== String(tried)) el.current.dataset.tried = String(tried);
         if (el.current.dataset.driven !== String(driven)) el.current.dataset.driven = String(driven);
         if (el.current.dataset.scheduled !== String(scheduled)) el.current.dataset.scheduled = String(scheduled);
         if (el.current.dataset.clicked !== String(clicked)) el.current.dataset.clicked = String(clicked);

@@ -181,7 +181,7 @@ export interface StartLane {
   name?: string; // of a new lane; empty: the starter's
   starter: unknown;
   needs?: { [key: string]: string};
-  plain?: boolean; // it is a copy, not begun from a starter
+  plain?: boolean; // it is a copy of a lane, and keeps the starter that that was begun from
 }
 /**
  * TakeGroove makes a groove template of a lane: its mean offset and velocity in each

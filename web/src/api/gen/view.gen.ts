@@ -36,6 +36,7 @@ export interface Clip {
   ticks: number /* int64 */; // length of what is shown
   barTicks: number /* int64 */;
   beatTicks: number /* int64 */;
+  groove: Grooved[]; // the sixteenths of a bar
   bars: string; // the clip's exact length in bars, "7" or "21/4"
   whole: boolean; // false: the clip is longer than what is shown
   realign: string; // when the lanes meet, in words
@@ -44,6 +45,14 @@ export interface Clip {
   lanes: Lane[];
   findings: Finding[];
   harmony: Harmony | null;
+}
+/**
+ * Grooved is where a sixteenth of a bar falls, in ticks of the bar, and how much harder it is
+ * struck.
+ */
+export interface Grooved {
+  at: number /* int64 */;
+  velocity: number /* int */;
 }
 
 //////////
