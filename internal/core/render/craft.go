@@ -56,10 +56,21 @@ type mover struct {
 	low, high int
 	free      bool // nothing clamps it: it runs on into other octaves
 	drawn     func(period int64) uint64
+	shape     func(m *mover, at float64, period int64) float64
+
+	// Of steps on a grid that begins with the clip, what it gives is worked out once for
+	// each place in its period.
+	step   beat.Time
+	places beat.Time // how many there are; 0: too many, or it is drawn
+	known  []float64
+	whole  []int16 // the same rounded
 }
 
+// mostKnown is how many places of a period are worked out at once.
+const mostKnown = 4096
+
 // craftOf makes a lane's modulators and odds ready; nil where it has none.
-func craftOf(p *piece.Piece, lane *piece.Lane, draws draws) *craft {
+func craftOf(p *piece.Piece, lane *piece.Lane, draws draws, step beat.Time) *craft {
 	if len(lane.Modulators) == 0 && len(lane.Odds) == 0 {
 		return nil
 	}
@@ -72,9 +83,12 @@ func craftOf(p *piece.Piece, lane *piece.Lane, draws draws) *craft {
 		panic(err) // a checked piece has a meter
 	}
 	for i := range lane.Modulators {
-		m := mover{Modulator: &lane.Modulators[i], index: i}
+		m := mover{Modulator: &lane.Modulators[i], index: i, step: step, shape: shapes[lane.Modulators[i].Shape]}
 		if m.every, err = beat.Every(m.Every, meter); err != nil {
 			panic(err) // a checked modulator has a period
+		}
+		if places := m.every / beat.Time(gcd(int64(m.every), int64(step))); places <= mostKnown && m.Shape != "jump" && m.Shape != "drift" {
+			m.places = places
 		}
 		m.drawn = func(period int64) uint64 {
 			return mix(draws.draw(int32(i), int32(period), forShape) ^ uint64(period)>>32)
@@ -128,8 +142,60 @@ var shapes = map[string]func(m *mover, at float64, period int64) float64{
 // share is a drawn number as one within 0..1.
 func share(drawn uint64) float64 { return float64(drawn>>11) / (1<<53 - 1) }
 
-// At is what a modulator gives at a time, before it is rounded.
-func (m *mover) at(at beat.Time) float64 {
+func gcd(a, b int64) int64 {
+	for b != 0 {
+		a, b = b, a%b
+	}
+	return a
+}
+
+// at is what a modulator gives in a slot, before it is rounded.
+func (m *mover) at(s *Slot) float64 {
+	k := m.placeOf(s)
+	if k < 0 {
+		return m.along(s.At)
+	}
+	if m.known == nil {
+		m.known = make([]float64, m.places)
+		for i := range m.known {
+			m.known[i] = m.along(beat.Time(i) * m.step)
+		}
+	}
+	return m.known[k]
+}
+
+// placeOf is the place of a slot in the period; below 0: it has none of its own.
+func (m *mover) placeOf(s *Slot) int32 {
+	switch {
+	case m.places == 0:
+		return -1
+	case s.place > 0:
+		return int32(uint32(s.place-1) % uint32(m.places))
+	}
+	k := s.At / m.step
+	if s.At < 0 || k*m.step != s.At {
+		return -1
+	}
+	return int32(k % m.places)
+}
+
+// sets is what a modulator that replaces the value gives in a slot.
+func (m *mover) sets(s *Slot) int {
+	k := m.placeOf(s)
+	if k < 0 {
+		return halfUp(m.along(s.At))
+	}
+	if m.whole == nil {
+		m.whole = make([]int16, m.places)
+		for i := range m.whole {
+			m.whole[i] = int16(halfUp(m.along(beat.Time(i) * m.step)))
+		}
+	}
+	return int(m.whole[k])
+}
+
+// along works out what it gives at a time.
+func (m *mover) along(at beat.Time) float64 {
 	// In hundredths of the period, so that a phase is exact.
 	whole := 100 * m.every
 	position := 100*at + beat.Time(m.Phase)*m.every
@@ -137,25 +203,31 @@ func (m *mover) at(at beat.Time) float64 {
 	if within < 0 {
 		period, within = period-1, within+whole
 	}
-	return float64(m.From) + float64(m.To-m.From)*shapes[m.Shape](m, float64(within)/float64(whole), int64(period))
+	return float64(m.From) + float64(m.To-m.From)*m.shape(m, float64(within)/float64(whole), int64(period))
 }
 
 // halfUp rounds half up, forgiving what floating point loses on the way.
-func halfUp(x float64) int { return int(math.Floor(math.Round(x*1e9)/1e9 + 0.5)) }
+func halfUp(x float64) int {
+	whole := math.Floor(x + 0.5)
+	if x+0.5-whole > 1-1e-9 { // a hair below the middle is the middle
+		whole++
+	}
+	return int(whole)
+}
 
-// moved is a field's value at a slot's time, each modulator on it rounded and clamped
-// before the next.
-func (c *craft) moved(f Field, at beat.Time, own int) int {
+// moved is a field's value in a slot, each modulator on it rounded and clamped before the
+// next.
+func (c *craft) moved(f Field, s *Slot, own int) int {
 	if c == nil {
 		return own
 	}
 	for i := range c.movers[f] {
 		m := &c.movers[f][i]
-		x := m.at(at)
-		if m.Way == "add" {
-			x += float64(own)
+		if m.Way == "set" {
+			own = m.sets(s)
+		} else {
+			own = halfUp(m.at(s) + float64(own))
 		}
-		own = halfUp(x)
 		if kept := min(max(own, m.low), m.high); kept != own && !m.free {
 			own = kept
 			c.clamped |= 1 << f
@@ -177,7 +249,7 @@ func (p *Pattern) noteClamped(part *Part) {
 }
 
 // Moved is a field's value in a slot, after the lane's modulators.
-func (p *Pattern) Moved(f Field, s *Slot, own int) int { return p.craft.moved(f, s.At, own) }
+func (p *Pattern) Moved(f Field, s *Slot, own int) int { return p.craft.moved(f, s, own) }
 
 // Moves tells whether modulators move a field of the lane.
 func (p *Pattern) Moves(f Field) bool { return p.craft != nil && len(p.craft.movers[f]) > 0 }
@@ -205,10 +277,14 @@ func (p *Pattern) drawn(s *Slot) *piece.Odd {
 	if p.craft == nil || p.craft.weight == 0 {
 		return nil
 	}
-	left := p.draws.draw(s.Step, s.Round, forOdds) % p.craft.weight
+	if s.odd > 0 {
+		return &p.craft.odds[s.odd-1]
+	}
+	left := among(p.draws.draw(s.Step, s.Round, forOdds), p.craft.weight)
 	for i := range p.craft.odds {
 		odd := &p.craft.odds[i]
 		if left < uint64(odd.Weight) {
+			s.odd = int8(i + 1)
 			return odd
 		}
 		left -= uint64(odd.Weight)
@@ -216,18 +292,41 @@ func (p *Pattern) drawn(s *Slot) *piece.Odd {
 	return nil
 }
 
+// among is a drawn number as one of n, below 2^32, each as likely.
+func among(drawn, n uint64) uint64 { return drawn >> 32 * n >> 32 }
+
+// Shifts tells whether anything moves the pitch of a slot.
+func (p *Pattern) Shifts(s *Slot) bool {
+	if p.craft == nil {
+		return false
+	}
+	if len(p.craft.movers[Degree]) > 0 || len(p.craft.movers[Octave]) > 0 {
+		return true
+	}
+	odd := p.drawn(s)
+	return odd != nil && (odd.Degrees != nil || odd.Octave != nil)
+}
+
 // within draws evenly from a range.
 func (p *Pattern) within(s *Slot, span *piece.Span, what purpose) int {
-	return span.Low + int(p.draws.draw(s.Step, s.Round, what)%uint64(span.High-span.Low+1))
+	return span.Low + int(among(p.draws.draw(s.Step, s.Round, what), uint64(span.High-span.Low+1)))
 }
 
 // bend moves the shared values of a slot: its modulators first, then its luck.
 func (p *Pattern) bend(s *Slot, cell *piece.Cell) {
 	c := p.craft
-	s.Velocity = uint8(c.moved(Velocity, s.At, cell.Velocity))
-	s.Gate = int16(c.moved(Gate, s.At, cell.Gate))
-	s.Ratchet = uint8(c.moved(Ratchet, s.At, cell.Ratchet))
-	s.Nudge = int8(c.moved(Nudge, s.At, cell.Nudge))
+	if len(c.movers[Velocity]) > 0 {
+		s.Velocity = uint8(c.moved(Velocity, s, cell.Velocity))
+	}
+	if len(c.movers[Gate]) > 0 {
+		s.Gate = int16(c.moved(Gate, s, cell.Gate))
+	}
+	if len(c.movers[Ratchet]) > 0 {
+		s.Ratchet = uint8(c.moved(Ratchet, s, cell.Ratchet))
+	}
+	if len(c.movers[Nudge]) > 0 {
+		s.Nudge = int8(c.moved(Nudge, s, cell.Nudge))
+	}
 	if !s.Sounds {
 		return
 	}
@@ -474,7 +573,7 @@ func (p *Pattern) Curves(length beat.Time) (out []ModulatorCurve) {
 			each := max(m.every/curvePoints, length/mostPoints, 1)
 			c := ModulatorCurve{On: f, Modulator: m.index, Every: m.every}
 			for at := beat.Time(0); at < max(length, m.every); at += each {
-				c.At, c.Value = append(c.At, at), append(c.Value, m.at(at))
+				c.At, c.Value = append(c.At, at), append(c.Value, m.along(at))
 			}
 			out = append(out, c)
 		}

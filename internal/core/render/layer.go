@@ -12,12 +12,13 @@ import (
 // Layering says what a layer makes of the notes that it plays.
 type Layering struct {
 	// Keep tells whether it plays a note, by where its step's repeat stands on the grid
-	// and its number, from 1.
+	// and its number, from 1; nil: it plays all.
 	Keep func(note *Note, grid beat.Time, number int) bool
 	// Pitch moves a MIDI pitch; false: the note is left out.
 	Pitch    func(p uint8, grid beat.Time) (uint8, bool)
-	Velocity int // added
-	Gate     int // % of each note's length
+	Anywhere bool // Pitch does not ask where the note stands
+	Velocity int  // added
+	Gate     int  // % of each note's length
 }
 
 // Layer plays the notes of another lane moved, with its ties, bends and luck: they are
@@ -57,10 +58,13 @@ func (l *Layering) over(notes []Note, step beat.Time) []Note {
 	}
 	kept := notes[:0]
 	for i := range notes {
-		note := notes[i]
+		note := &notes[i]
 		t := &note.trace
-		_, grid := t.grid(step)
-		if !l.Keep(&note, grid, i+1) {
+		grid := beat.Time(0)
+		if l.Keep != nil || !l.Anywhere {
+			_, grid = t.grid(step)
+		}
+		if l.Keep != nil && !l.Keep(note, grid, i+1) {
 			continue
 		}
 		moved, ok := l.Pitch(note.Pitch, grid)
@@ -77,7 +81,11 @@ func (l *Layering) over(notes []Note, step beat.Time) []Note {
 			note.End = note.At + (note.End - note.At).Percent(l.Gate)
 			t.end, t.legato = note.End, false
 		}
-		kept = append(kept, note)
+		if k := len(kept); k == i {
+			kept = kept[:i+1]
+		} else {
+			kept = append(kept, *note)
+		}
 	}
 	return kept
 }

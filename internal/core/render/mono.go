@@ -102,9 +102,8 @@ func CountMono(in *Input, v Voice, pitchOf func(*Slot) uint8) int64 {
 
 // DensestMono is the most events that one slot may make of a lane that Mono plays.
 func DensestMono(in *Input, v Voice) int64 {
-	most := int64(1)
+	most, ratchet := int64(1), int64(in.Pattern.most())
 	for i := range in.Pattern.cells {
-		ratchet := int64(in.Pattern.most())
 		events := ratchet
 		if v.Glide != nil && v.Glide(int32(i)) != nil {
 			events += 4 + positions(2*maxBend, in.Pattern.Step.Percent(v.Glide(int32(i)).Time), in)

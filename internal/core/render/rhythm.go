@@ -62,7 +62,7 @@ func (p *Pattern) OnMoments(moments []Moment, restart beat.Time) (slots []Slot, 
 		if next == len(order) {
 			turn()
 		}
-		slot := p.resolve(m.At, order[next], round)
+		slot := p.resolve(m.At, order[next], round, 0)
 		slot.Cut = cut
 		slots, lengths = append(slots, slot), append(lengths, m.Length)
 		next++

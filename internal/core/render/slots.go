@@ -23,6 +23,8 @@ type Slot struct {
 	Nudge    int8 // % of the step
 	Sounds   bool // on, and let through by chance and rounds
 	Tie      bool
+	odd      int8  // which alternative it drew, from 1; 0: not drawn yet
+	place    int32 // its place on the grid of the lane's steps, from 1; 0: not known
 }
 
 // Uncut is the Cut of a slot that no restart cuts.
@@ -49,7 +51,7 @@ func PatternOf(p *piece.Piece, clip string, lane *piece.Lane) *Pattern {
 	for i := range out.cells {
 		out.cells[i] = steps.Cell(i)
 	}
-	out.craft = craftOf(p, lane, out.draws)
+	out.craft = craftOf(p, lane, out.draws, out.Step)
 	if round := out.RoundLength(); round != 0 && out.Restart%round == 0 {
 		out.Restart = 0 // it cuts no round
 	}
@@ -170,6 +172,10 @@ func (p *Pattern) Each(length beat.Time, yield func(Slot) bool) {
 	direction := orders[p.lane.Direction]
 	order := direction.arrange(p.Active, p.draws, 0)
 	round := int32(0)
+	place, stride := int32(1), int32(1)
+	if p.craft == nil || p.Restart%p.Step != 0 || int64(length/p.Step) > math.MaxInt32-1 {
+		place, stride = 0, 0 // nothing asks for it, or it is not on one grid
+	}
 	for start := beat.Time(0); start < length; {
 		end, cut := length, Uncut
 		if p.Restart != 0 && start+p.Restart < length {
@@ -183,7 +189,8 @@ func (p *Pattern) Each(length beat.Time, yield func(Slot) bool) {
 				if at >= end {
 					break
 				}
-				slot := p.resolve(at, index, round)
+				slot := p.resolve(at, index, round, place)
+				place += stride
 				if at+p.Step > cut {
 					slot.Cut = cut
 				}
@@ -198,16 +205,25 @@ func (p *Pattern) Each(length beat.Time, yield func(Slot) bool) {
 }
 
 // resolve works out what a step is in a round.
-func (p *Pattern) resolve(at beat.Time, index, round int32) Slot {
+func (p *Pattern) resolve(at beat.Time, index, round, place int32) Slot {
 	cell := p.cells[index]
 	out := Slot{
 		At: at, Cut: Uncut, Step: index, Round: round, Gate: int16(cell.Gate), Velocity: uint8(cell.Velocity),
 		Ratchet: uint8(cell.Ratchet), Nudge: int8(cell.Nudge), Tie: cell.Tie,
-		Sounds: cell.On && plays(cell, p.craft.moved(Chance, at, cell.Chance), p.draws, index, round),
 	}
-	if p.craft != nil {
-		p.bend(&out, cell)
+	if p.craft == nil {
+		out.Sounds = cell.On && plays(cell, cell.Chance, p.draws, index, round)
+		return out
 	}
+	out.place = place
+	if cell.On {
+		chance := cell.Chance
+		if len(p.craft.movers[Chance]) > 0 {
+			chance = p.craft.moved(Chance, &out, chance)
+		}
+		out.Sounds = plays(cell, chance, p.draws, index, round)
+	}
+	p.bend(&out, cell)
 	return out
 }
 

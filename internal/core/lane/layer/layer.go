@@ -50,17 +50,25 @@ func (Kind) Play(in *render.Input) render.Part {
 	layer := of(in.Lane)
 	ranger := render.RangeOf(in.Lane)
 	var folded move
+	var keep func(*render.Note, beat.Time, int) bool
+	if layer.Keep.Name != "all" {
+		keep = func(n *render.Note, grid beat.Time, number int) bool { return keeps(in, layer, n, grid, number) }
+	}
+	var known [128]*move // of pitches that were met, where no chord matters
 	part := in.Layer(layer.Of, render.Layering{
-		Velocity: layer.Velocity, Gate: layer.Gate,
-		Keep: func(n *render.Note, grid beat.Time, number int) bool { return keeps(in, layer, n, grid, number) },
+		Velocity: layer.Velocity, Gate: layer.Gate, Keep: keep, Anywhere: layer.Lock != "chord",
 		Pitch: func(p uint8, grid beat.Time) (uint8, bool) {
 			var chord *render.Chord
 			if layer.Lock == "chord" {
 				chord = in.Harmony.At(grid)
 			}
-			m := moved(layer, in.Key, chord, int(p))
+			m := known[p]
+			if m == nil || layer.Lock == "chord" {
+				m = ptr(moved(layer, in.Key, chord, int(p)))
+				known[p] = m
+			}
 			if int(m.Pitch) != m.Locked {
-				folded = m
+				folded = *m
 			}
 			if in.Lane.Range == nil {
 				return m.Pitch, true
@@ -75,11 +83,11 @@ func (Kind) Play(in *render.Input) render.Part {
 	return part
 }
 
+func ptr[T any](v T) *T { return &v }
+
 // keeps tells whether the layer plays a note.
 func keeps(in *render.Input, layer *piece.Layer, n *render.Note, grid beat.Time, number int) bool {
 	switch layer.Keep.Name {
-	case "all":
-		return true
 	case "accents":
 		return n.Velocity >= accent
 	case "beats":

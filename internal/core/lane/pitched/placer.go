@@ -10,22 +10,46 @@ import (
 // of a step. What moves the lane's places, and what they listen to, is worked out slot by
 // slot; without either, each step once.
 func Placer(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Place) func(*render.Slot) Placed {
-	moves := Moves(in.Pattern)
-	if !moves && (!lane.Listens() || in.Harmony == nil) {
-		known := make([]Placed, in.Lane.Content.Slots().Len())
+	moves, listens := Moves(in.Pattern), lane.Listens() && in.Harmony != nil
+	var known []Placed
+	if !listens {
+		known = make([]Placed, in.Lane.Content.Slots().Len())
 		for i := range known {
 			known[i] = At(lane, in.Key, nil, of(int32(i)))
 		}
-		return func(s *render.Slot) Placed { return known[s.Step] }
+		if !moves {
+			return func(s *render.Slot) Placed { return known[s.Step] }
+		}
 	}
 	chord := in.Harmony.Walk()
+	last := make([]lately, in.Lane.Content.Slots().Len())
 	return func(s *render.Slot) Placed {
+		shifts := moves && in.Pattern.Shifts(s)
+		if !listens && !shifts {
+			return known[s.Step]
+		}
 		at := of(s.Step)
-		if moves {
+		if shifts {
 			at = Shifted(in.Pattern, in.Key, s, at)
 		}
-		return At(lane, in.Key, chord(s.At), at)
+		var over *render.Chord
+		if listens {
+			over = chord(s.At)
+		}
+		before := &last[s.Step]
+		if !before.met || before.at != at || before.over != over {
+			*before = lately{true, at, over, At(lane, in.Key, over, at)}
+		}
+		return before.placed
 	}
+}
+
+// lately is what a step came to when it was met last.
+type lately struct {
+	met    bool
+	at     pitch.Place
+	over   *render.Chord
+	placed Placed
 }
 
 // Moves tells whether anything moves the places of a pattern's steps.
