@@ -580,3 +580,21 @@ func (p *Pattern) Curves(length beat.Time) (out []ModulatorCurve) {
 	}
 	return out
 }
+
+// movedBy tells what modulators and luck made of the values that all steps have.
+func (p *Performance) movedBy(part *Part, note *Note, source *piece.Lane) (out []Reason) {
+	if len(source.Modulators) == 0 && len(source.Odds) == 0 {
+		return nil
+	}
+	pattern, slot := p.SlotOf(part, note)
+	for _, f := range []Field{Velocity, Gate, Ratchet, Nudge} {
+		own, _ := source.StepValue(f.String(), int(slot.Step))
+		if to := pattern.Moved(f, slot, own); to != own {
+			out = append(out, Moving("modulator", f.String(), own, to))
+		}
+	}
+	if words := pattern.Drawn(slot); words != "" && words != "as written" {
+		out = append(out, Reason{Rule: "drew", From: fmt.Sprintf("step %d", note.Step), To: words})
+	}
+	return out
+}

@@ -108,6 +108,7 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 		cell := steps.Cell(int(note.Step - 1))
 		r.add(cell.Rounds != nil, "rounds", fmt.Sprintf("round %d", note.Round), rounds(cell.Rounds))
 		r.add(cell.Chance < 100, "chance", fmt.Sprintf("%d %%", cell.Chance), "played")
+		r.list = append(r.list, p.movedBy(part, note, source)...)
 	}
 	r.list = append(r.list, part.kind.Reasons(p, part, lane, note)...)
 	frame := p.Frame.Grooved(p.Piece, lane)
@@ -192,7 +193,7 @@ func (p *Performance) Explain(part *Part, note *Note) string {
 var sentences = map[string]string{
 	"step": "%s is at %s", "alter": "altered from %s to %s", "lock": "lock moved %s to %s", "fold": "folded by octaves from %s to %s",
 	"note": "%s of the lane is %s", "tie": "tied from %s, %s", "legato": "runs %s, %s", "joined": "joined to %s (%s)", "velocity": "%s has velocity %s",
-	"gate": "gate %s is %s", "glide": "glides from %s to %s", "tone": "%s is %s", "rung": "%s is %s", "modulator": "a modulator makes %s %s", "odds": "luck makes %s %s", "range": "its range moved %s to %s", "layer": "%s is played as %s", "offset": "the step moves %s to %s", "octave": "moved by octaves from %s to %s", "inversion": "inverted from %s to %s", "voicing": "voiced from %s to %s",
+	"gate": "gate %s is %s", "glide": "glides from %s to %s", "tone": "%s is %s", "rung": "%s is %s", "modulator": "a modulator makes %s %s", "odds": "luck makes %s %s", "drew": "%s drew %s", "range": "its range moved %s to %s", "layer": "%s is played as %s", "offset": "the step moves %s to %s", "octave": "moved by octaves from %s to %s", "inversion": "inverted from %s to %s", "voicing": "voiced from %s to %s",
 	"change": "tied from %s, %s", "strum": "strummed: %s become %s",
 	"wheel":   "from %s the wheel goes %s",
 	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s", "groove": "the groove makes %s %s",

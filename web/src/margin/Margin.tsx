@@ -52,6 +52,7 @@ export function Margin() {
                   Nothing is selected in {lane.name}. {kind.hint}
                 </p>
               )}
+              <Drew view={view} selection={selection} />
               {placesOf(lane) > 0 && (
                 <StepTools count={selection.length} own={<kind.Tools lane={lane} view={view} />} />
               )}
@@ -62,6 +63,19 @@ export function Margin() {
       <Why />
       <Review findings={findings ?? []} agreement={<Agreement />} />
     </aside>
+  );
+}
+
+/** What the one step that is selected drew, round by round. */
+function Drew({ view, selection }: { view: LaneView; selection: number[] }) {
+  const [only, more] = selection;
+  if (!view.drawn.length || only === undefined || more !== undefined) return null;
+  const words = view.slots.flatMap((step, k) => (step === only ? [`${view.rounds[k]! + 1}: ${view.drawn[k]}`] : []));
+  return (
+    <p className={css.hint} data-testid="drew">
+      Drew, by round – {words.slice(0, 6).join("; ")}
+      {words.length > 6 ? " …" : ""}
+    </p>
   );
 }
 
