@@ -57,7 +57,7 @@ func TestWhatALaneFromElsewhereNeeds(t *testing.T) {
 
 	var lane server.LaneStarter
 	c.call("GET", piecePath+"/clips/keel/starter?lane=low&name=As+Low", nil, &lane)
-	assert.Contains(t, string(lane.Document), `"name": "As Low"`)
+	assert.Contains(t, string(lane.Document), `"name":"As Low"`)
 	assert.NotContains(t, string(lane.Document), `"id"`, "what is the lane's own stays with it")
 	var problem server.Problem
 	assert.Equal(t, 400, c.call("GET", piecePath+"/clips/keel/starter?lane=none", nil, &problem).StatusCode)

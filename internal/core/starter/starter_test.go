@@ -86,3 +86,18 @@ func TestALaneThatNeedsOthersGoesElsewhere(t *testing.T) {
 	assert.Equal(t, "low", next.Clips[0].Lanes[1].Content.(*piece.Layer).Of)
 	assert.Empty(t, next.Clips[0].Lanes[1].Starter)
 }
+
+func FuzzStarter(f *testing.F) {
+	for _, s := range starter.BuiltIn() {
+		f.Add(piece.WriteStarter(s))
+	}
+	f.Fuzz(func(t *testing.T, data []byte) {
+		s, err := piece.ReadStarter(data)
+		if err != nil {
+			return
+		}
+		again, err := piece.ReadStarter(piece.WriteStarter(s))
+		require.NoError(t, err, "what is read can be written and read again")
+		assert.Equal(t, s, again)
+	})
+}
