@@ -45,7 +45,7 @@ export function Fields({ lane, selection }: LaneProps<ControlLane> & { selection
           label="How it goes to the next value"
           value={shape.value}
           all={["hold", "line", "curve"]}
-          words={{ hold: "holds", line: "in a line", curve: "in a curve" }}
+          words={{ hold: "holds" }}
           onChange={(word) => setSelected({ shape: word === "curve" ? { curve: curve.value || 50 } : word })}
         />
         {shape.value === "curve" && (

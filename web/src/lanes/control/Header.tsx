@@ -72,7 +72,7 @@ export function Header({ lane, view }: LaneProps<ControlLane>) {
         label={`Lane whose pitch ${lane.name} follows`}
         value={lane.follows?.lane ?? ""}
         all={["", ...lanes.map((l) => l.id)]}
-        words={{ "": "its own steps", ...names }}
+        words={{ "": "its steps", ...names }}
         onChange={(to) => set({ follows: to ? { ...rangeSeen(lane), lane: to } : null })}
       />
       {lane.follows && (

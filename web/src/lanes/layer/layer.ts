@@ -11,7 +11,7 @@ const Header = later(() => import("./Header").then((m) => m.Header), 200);
 
 export type LayerLane = Extract<Lane, { kind: "layer" }>;
 
-const shape: LadderShape = { closed: 48, over: 0, overClosed: 0, rails: 0, rows: 8, rowsClosed: 8 };
+const shape: LadderShape = { closed: 58, over: 0, overClosed: 0, rails: 0, rows: 8, rowsClosed: 8 };
 
 /** Layers: another lane's notes, moved. They are not edited here. */
 export const layer: LaneKind<LayerLane> = {
