@@ -135,6 +135,12 @@ func setLane(t *target, o op.SetLane) error { return piece.PatchLane(t.path, o.P
 
 func removeLane(t *target, _ op.RemoveLane) error {
 	gone := t.lane.ID
+	for i := range t.clip.Lanes {
+		leaning, ok := t.clip.Lanes[i].Content.(piece.Leaning)
+		if ok && slices.ContainsFunc(leaning.Needs(), func(n piece.Need) bool { return n.Lane == gone }) {
+			return t.wrong("lane", "%s needs it; allowed: a lane that no other one needs, so remove %s first or let it take another lane", t.clip.Lanes[i].Name, t.clip.Lanes[i].Name)
+		}
+	}
 	t.clip.Lanes = slices.Delete(t.clip.Lanes, t.at, t.at+1)
 	if h := t.clip.Harmony; h != nil && h.Lane == gone {
 		t.clip.Harmony = nil

@@ -85,6 +85,8 @@ func TestALaneThatNeedsOthersGoesElsewhere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "low", next.Clips[0].Lanes[1].Content.(*piece.Layer).Of)
 	assert.Empty(t, next.Clips[0].Lanes[1].Starter)
+	_, err = edit.Apply(next, []op.Op{op.Of(op.RemoveLane{OnLane: op.OnLane{Clip: "a", Lane: "low"}})})
+	assert.ErrorContains(t, err, "ops[0].lane: Above needs it; allowed: a lane that no other one needs, so remove Above first")
 }
 
 func FuzzStarter(f *testing.F) {
