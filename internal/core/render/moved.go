@@ -1,0 +1,115 @@
+package render
+
+import (
+	"fmt"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
+)
+
+// Moving is a reason that tells of a field's value.
+func Moving(rule, field string, from, to int) Reason {
+	return Reason{Rule: rule, From: fmt.Sprintf("%s %d", field, from), To: fmt.Sprintf("%s %d", field, to)}
+}
+
+// FieldNamed finds a field by its name in the document.
+func FieldNamed(name string) (Field, bool) {
+	for f, own := range fieldNames {
+		if own == name {
+			return Field(f), true
+		}
+	}
+	return 0, false
+}
+
+// MovedFields are those that modulators or luck may move.
+func (p *Pattern) MovedFields() (out []Field) {
+	if p.craft == nil {
+		return nil
+	}
+	lucky := func(of func(*piece.Odd) bool) bool {
+		for i := range p.craft.odds {
+			if of(&p.craft.odds[i]) {
+				return true
+			}
+		}
+		return false
+	}
+	for f := range fields {
+		switch {
+		case p.Moves(f),
+			f == Velocity && lucky(func(o *piece.Odd) bool { return o.Velocity != nil }),
+			f == Gate && lucky(func(o *piece.Odd) bool { return o.Gate != nil }),
+			f == Ratchet && lucky(func(o *piece.Odd) bool { return o.Ratchet != nil }):
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// Comes is what a field comes to in a slot, own being what its step says.
+func (p *Pattern) Comes(f Field, s *Slot, own int) int {
+	switch f {
+	case Velocity:
+		return int(s.Velocity)
+	case Gate:
+		return int(s.Gate)
+	case Ratchet:
+		return int(s.Ratchet)
+	case Nudge:
+		return int(s.Nudge)
+	}
+	return p.Moved(f, s, own)
+}
+
+// ModulatorCurve is a modulator as it runs, before it is rounded.
+type ModulatorCurve struct {
+	On        Field
+	Modulator int // which of the lane's, from 0
+	Every     beat.Time
+	At        []beat.Time
+	Value     []float64
+}
+
+// Limits of how finely curves are drawn: points a period, and in all.
+const (
+	curvePoints = 64
+	mostPoints  = 2048
+)
+
+// Curves are the lane's modulators up to a length, in enough points to be drawn.
+func (p *Pattern) Curves(length beat.Time) (out []ModulatorCurve) {
+	if p.craft == nil {
+		return nil
+	}
+	for f := range fields {
+		for i := range p.craft.movers[f] {
+			m := &p.craft.movers[f][i]
+			each := max(m.every/curvePoints, length/mostPoints, 1)
+			c := ModulatorCurve{On: f, Modulator: m.index, Every: m.every}
+			for at := beat.Time(0); at < max(length, m.every); at += each {
+				c.At, c.Value = append(c.At, at), append(c.Value, m.along(at))
+			}
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// movedBy tells what modulators and luck made of the values that all steps have.
+func (p *Performance) movedBy(part *Part, note *Note, source *piece.Lane) (out []Reason) {
+	if len(source.Modulators) == 0 && len(source.Odds) == 0 {
+		return nil
+	}
+	pattern, slot := p.SlotOf(part, note)
+	for _, f := range []Field{Velocity, Gate, Ratchet, Nudge} {
+		own, _ := source.StepValue(f.String(), int(slot.Step))
+		if to := pattern.Moved(f, slot, own); to != own {
+			out = append(out, Moving("modulator", f.String(), own, to))
+		}
+	}
+	if words := pattern.Drawn(slot); words != "" && words != "as written" {
+		out = append(out, Reason{Rule: "drew", From: fmt.Sprintf("step %d", note.Step), To: words})
+	}
+	return out
+}
