@@ -11,11 +11,19 @@ export function setStep(g: Ground, step: number, patch: Record<string, unknown>)
   return { op: "steps.set", clip: g.clip, lane: g.lane.id, steps: [step + 1], patch };
 }
 
-/** Draws a rail's values across; with Shift, along a straight line. */
-export function drawOnRail(g: Ground, p: Point, rail: Rail, r: number): Gesture {
-  const steps: readonly Cell[] = stepsOf(g.lane);
+/** Values drawn across steps, each as the height says where the pointer went over it. */
+export interface Across {
+  values: Map<number, number>;
+  /** Goes on to a place; with Shift from the start in a straight line. */
+  move: (now: Point) => void;
+  /** The slot that the pointer is over. */
+  slot: () => number;
+}
+
+/** Begins to draw values across the steps that may be drawn on. */
+export function across(g: Ground, p: Point, valueAt: (y: number) => number, may: (step: number) => boolean): Across {
   const values = new Map<number, number>();
-  const here = (q: Point) => ({ slot: slotAt(g.view, g.tick(q.x)), value: railValue(g.band, rail, r, q.y) });
+  const here = (q: Point) => ({ slot: slotAt(g.view, g.tick(q.x)), value: valueAt(q.y) });
   const start = here(p);
   let last = start;
   const between = (a: typeof start, b: typeof start) => {
@@ -23,11 +31,12 @@ export function drawOnRail(g: Ground, p: Point, rail: Rail, r: number): Gesture 
     for (let i = 0; i <= span; i++) {
       const share = span ? i / span : 1;
       const step = g.view.slots[a.slot + Math.sign(b.slot - a.slot) * i]!;
-      if (steps[step]?.on) values.set(step, Math.round(a.value + (b.value - a.value) * share));
+      if (may(step)) values.set(step, Math.round(a.value + (b.value - a.value) * share));
     }
   };
   between(start, start);
   return {
+    values,
     move: (now) => {
       const at = here(now);
       if (now.shift) {
@@ -35,6 +44,23 @@ export function drawOnRail(g: Ground, p: Point, rail: Rail, r: number): Gesture 
         between(start, at);
       } else between(last, at);
       last = at;
+    },
+    slot: () => last.slot,
+  };
+}
+
+/** Draws a rail's values across; with Shift, along a straight line. */
+export function drawOnRail(g: Ground, p: Point, rail: Rail, r: number): Gesture {
+  const steps: readonly Cell[] = stepsOf(g.lane);
+  const { values, move } = across(
+    g,
+    p,
+    (y) => railValue(g.band, rail, r, y),
+    (step) => steps[step]?.on ?? false,
+  );
+  return {
+    move: (now) => {
+      move(now);
       return { draft: { rail: r, values: new Map(values) } };
     },
     end: () => {

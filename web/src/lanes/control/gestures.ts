@@ -1,6 +1,5 @@
-import { slotAt } from "../../drawing/geometry";
 import type { Gesture, Ground, Point } from "../../gestures/gesture";
-import { drawOnRail, setStep } from "../../gestures/shared";
+import { across, drawOnRail, setStep } from "../../gestures/shared";
 import { railAt } from "../../rails/draw";
 import { useApp } from "../../state/store";
 import { rangeOf, valueAt } from "./band";
@@ -28,31 +27,20 @@ export function pointer(g: ControlGround): string {
 /** Draws values across the steps. */
 function drawValues(g: ControlGround, p: Point): Gesture {
   const range = rangeOf(g.lane);
-  const values = new Map<number, number>();
-  const here = (q: Point) => ({ slot: slotAt(g.view, g.tick(q.x)), value: valueAt(g.band, range, q.y) });
-  const start = here(p);
-  let last = start;
-  const between = (a: typeof start, b: typeof start) => {
-    const span = Math.abs(b.slot - a.slot);
-    for (let i = 0; i <= span; i++) {
-      const step = g.view.slots[a.slot + Math.sign(b.slot - a.slot) * i]!;
-      values.set(step, Math.round(a.value + (b.value - a.value) * (span ? i / span : 1)));
-    }
-  };
-  between(start, start);
+  const { values, move, slot } = across(
+    g,
+    p,
+    (y) => valueAt(g.band, range, y),
+    () => true,
+  );
   return {
     move: (now) => {
-      const at = here(now);
-      if (now.shift) {
-        values.clear();
-        between(start, at);
-      } else between(last, at);
-      last = at;
+      move(now);
       return { draft: { rail: CURVE, values: new Map(values) } };
     },
     end: () => {
       const app = useApp.getState();
-      app.select([...values.keys()], g.view.slots[last.slot]);
+      app.select([...values.keys()], g.view.slots[slot()]);
       void app.edit([...values].map(([step, value]) => setStep(g, step, p.alt ? { on: false } : { on: true, value })));
     },
   };
