@@ -409,3 +409,39 @@ func TestALaneGoesToAnotherPiece(t *testing.T) {
 	layer := lanes[before].Content.(*piece.Layer)
 	assert.Equal(t, lanes[0].ID, layer.Of)
 }
+
+func TestWhatMovesALaneByKeyboardAlone(t *testing.T) {
+	s, p := begin(t)
+	run := func(name string) {
+		t.Helper()
+		p.tabTo(name)
+		p.key("Enter")
+		p.saved()
+	}
+	p.key("Home")
+	p.keys("Enter")
+	require.True(t, line(p.lane(s, 0)).Steps[0].On)
+	run("Motion")
+	run("Scattered octaves")
+	assert.Len(t, p.lane(s, 0).Odds, 3)
+	run("Another draw")
+	assert.Equal(t, 1, p.lane(s, 0).Take)
+	p.key("z", ctrl)
+	p.saved()
+	assert.Equal(t, 0, p.lane(s, 0).Take, "it can be undone")
+	run("All pitches")
+	assert.NotNil(t, p.lane(s, 0).Range)
+	run("Hold this")
+	assert.Empty(t, p.lane(s, 0).Odds)
+	assert.True(t, line(p.lane(s, 0)).Steps[0].On, "Enter on a button turns no note off")
+
+	run("Add a control")
+	p.until(`window.agrimony?.control`)
+	run("Add a layer")
+	p.until(`window.agrimony?.["low-below"]`)
+	run("From a starter")
+	run("Take Slow tide")
+	p.until(`window.agrimony?.["slow-tide"]`)
+	lanes := s.piece(t, p.id()).Clips[0].Lanes
+	assert.Equal(t, []string{"control", "layer", "line"}, []string{lanes[1].Kind, lanes[2].Kind, lanes[3].Kind})
+}
