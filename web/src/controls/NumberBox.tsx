@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 
 interface Props {
   id?: string;
@@ -18,6 +18,12 @@ interface Props {
 export function NumberBox({ id, label, value, low, high, onChange, mixed = false, step = 1, disabled = false }: Props) {
   // What is being typed stays, even when the value changes under it meanwhile.
   const [text, setText] = useState<string | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  // A value that changes under the focus is selected again, so that what is typed next
+  // takes its place and is not put behind it.
+  useLayoutEffect(() => {
+    if (text === null && document.activeElement === input.current) input.current?.select();
+  }, [value, text]);
   const shown = text ?? (mixed || value === null ? "" : String(value));
   const wrong =
     text !== null && text !== "" && !(Number(text) >= low && Number(text) <= high && Number.isFinite(Number(text)));
@@ -32,6 +38,7 @@ export function NumberBox({ id, label, value, low, high, onChange, mixed = false
   };
   return (
     <input
+      ref={input}
       id={id}
       aria-label={label}
       aria-invalid={wrong}
