@@ -52,9 +52,14 @@ func (d draws) take(n int) draws {
 	return draws(mix(uint64(d) + mix(uint64(n))))
 }
 
-func (d draws) draw(step, round int32, what purpose) uint64 {
-	return mix(mix(mix(uint64(d)^uint64(what))^uint64(step)) ^ uint64(round))
+func (d draws) draw(step, round int32, what purpose) uint64 { return d.of(step, what).in(round) }
+
+// of is what the draws of a step for an end begin with, and in the draw in a round.
+func (d draws) of(step int32, what purpose) draws {
+	return draws(mix(mix(uint64(d)^uint64(what)) ^ uint64(step)))
 }
+
+func (d draws) in(round int32) uint64 { return mix(uint64(d) ^ uint64(round)) }
 
 func mix(x uint64) uint64 {
 	x += 0x9e3779b97f4a7c15

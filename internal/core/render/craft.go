@@ -42,8 +42,9 @@ func (f Field) String() string { return fieldNames[f] }
 type craft struct {
 	movers  [fields][]mover
 	odds    []piece.Odd
-	weight  uint64 // of all odds
-	clamped uint32 // a bit for each field
+	weight  uint64  // of all odds
+	seeds   []draws // what the draws of a step's alternatives begin with
+	clamped uint32  // a bit for each field
 }
 
 // mover is a modulator made ready.
@@ -68,13 +69,19 @@ type mover struct {
 const mostKnown = 4096
 
 // craftOf makes a lane's modulators and odds ready; nil where it has none.
-func craftOf(p *piece.Piece, lane *piece.Lane, draws draws, step beat.Time) *craft {
+func craftOf(p *piece.Piece, lane *piece.Lane, own draws, step beat.Time) *craft {
 	if len(lane.Modulators) == 0 && len(lane.Odds) == 0 {
 		return nil
 	}
 	out := &craft{odds: lane.Odds}
 	for i := range lane.Odds {
 		out.weight += uint64(lane.Odds[i].Weight)
+	}
+	if out.weight > 0 {
+		out.seeds = make([]draws, lane.Content.Slots().Len())
+		for i := range out.seeds {
+			out.seeds[i] = own.of(int32(i), forOdds)
+		}
 	}
 	meter, err := beat.ParseMeter(p.Meter)
 	if err != nil {
@@ -89,7 +96,7 @@ func craftOf(p *piece.Piece, lane *piece.Lane, draws draws, step beat.Time) *cra
 			m.places = places
 		}
 		m.drawn = func(period int64) uint64 {
-			return mix(draws.draw(int32(i), int32(period), forShape) ^ uint64(period)>>32)
+			return mix(own.draw(int32(i), int32(period), forShape) ^ uint64(period)>>32)
 		}
 		for _, move := range lane.Moves() {
 			if move.Name == m.On {

@@ -32,7 +32,7 @@ func (p *Pattern) drawn(s *Slot) *piece.Odd {
 	if s.odd > 0 {
 		return &p.craft.odds[s.odd-1]
 	}
-	left := among(p.draws.draw(s.Step, s.Round, forOdds), p.craft.weight)
+	left := among(p.craft.seeds[s.Step].in(s.Round), p.craft.weight)
 	for i := range p.craft.odds {
 		odd := &p.craft.odds[i]
 		if left < uint64(odd.Weight) {
