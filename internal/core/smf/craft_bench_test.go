@@ -21,9 +21,10 @@ func lineOf(id, fields string) string {
 	return fmt.Sprintf(`{"id":%q,%s"steps":[%s]}`, id, fields, steps)
 }
 
-// clipOf writes a clip of 64 bars with 16 times the lanes that of gives.
+// clipOf writes a clip of 64 bars with 15 times the lanes that of gives, a channel each as
+// far as there are any.
 func clipOf(of func(i int) string) string {
-	lanes := make([]string, 16)
+	lanes := make([]string, 15)
 	for i := range lanes {
 		lanes[i] = of(i)
 	}
@@ -38,7 +39,7 @@ func lines(fields string) string {
 // with it.
 var crafts = []struct{ name, without, with string }{
 	{"modulators", lines(""), lines(`"modulators":[{"on":"gate","shape":"triangle","every":"3bar","from":40,"to":75},{"on":"velocity","shape":"steps","values":[0,100,40],"from":60,"to":110}],`)},
-	{"odds", lines(""), lines(`"odds":[{"weight":60},{"weight":30,"velocity":[-20,0]},{"weight":10,"octave":[0,1]}],`)},
+	{"odds", lines(""), lines(`"odds":[{"weight":60},{"weight":30,"velocity":[-20,0]},{"weight":10,"gate":[40,75]}],`)},
 	{"layers", clipOf(func(i int) string {
 		return lineOf(fmt.Sprint("l", i), "") + "," + lineOf(fmt.Sprint("m", i), `"octave":2,`)
 	}),
