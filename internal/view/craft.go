@@ -70,3 +70,24 @@ func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *r
 	}
 	l.Moved = moved
 }
+
+// Octaves are the whole octaves, two at least, in which a lane's notes begin: what a range
+// is first set to.
+type Octaves struct {
+	Low  int `json:"low"`
+	High int `json:"high"`
+}
+
+var defaultOctaves = Octaves{36, 59}
+
+func octavesOf(part *render.Part) Octaves {
+	if len(part.Notes) == 0 {
+		return defaultOctaves
+	}
+	low := 127
+	for i := range part.Notes {
+		low = min(low, int(part.Notes[i].Pitch))
+	}
+	low = min(low/12*12, 96)
+	return Octaves{low, low + 23}
+}

@@ -36,6 +36,8 @@ type Lane struct {
 	Repeats   []bool       `json:"repeats"` // which slots sound as their step did in the first round
 	Pressures []Pressure   `json:"pressures"`
 	Moved     []Moved      `json:"moved"`
+	Odds      []string     `json:"odds"` // its alternatives, in words
+	Octaves   Octaves      `json:"octaves"`
 	Drawn     []string     `json:"drawn"` // what each slot drew, in words; empty without odds
 	Curves    []Curve      `json:"curves"`
 	Outside   []int        `json:"outside"` // the pitches that the lane's range moved or left out
@@ -84,7 +86,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		ID: own.ID, Pitches: [][]int{}, Range: 1,
 		Slots: []int{}, SlotAt: []int64{}, Rounds: []int{}, Sounds: []bool{}, Active: []bool{}, Names: []string{},
 		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{}, Walk: []WalkRungs{}, Repeats: []bool{},
-		Pressures: []Pressure{}, Moved: []Moved{}, Drawn: []string{}, Curves: []Curve{}, Outside: []int{}, Straight: []int64{},
+		Pressures: []Pressure{}, Moved: []Moved{}, Odds: []string{}, Octaves: defaultOctaves, Drawn: []string{}, Curves: []Curve{}, Outside: []int{}, Straight: []int64{},
 	}
 	var sounding []int
 	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony) {
@@ -93,6 +95,9 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		if own.Content.Slots().Cell(i).On {
 			sounding = append(sounding, sound.Pitches...)
 		}
+	}
+	for i := range own.Odds {
+		out.Odds = append(out.Odds, own.Odds[i].Words())
 	}
 	if part != nil && (render.Listens(own) || own.Content.Slots() == nil || own.Range != nil || len(own.Modulators) > 0 || len(own.Odds) > 0) {
 		for i := range part.Notes {
@@ -118,6 +123,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	if part == nil {
 		return out
 	}
+	out.Octaves = octavesOf(part)
 	out.Audible, out.Range = true, max(part.Range, 1)
 	out.Notes = make([]Note, len(part.Notes))
 	for i := range part.Notes {

@@ -25,7 +25,14 @@ type Vocabulary struct {
 	Bass        BassChoices       `json:"bass"`
 	Moves       map[string][]Move `json:"moves"`     // what modulators may move in lanes of each kind
 	Templates   []string          `json:"templates"` // the built-in groove templates
+	Octaves     []OctaveName      `json:"octaves"`   // where octaves begin
 	Everys      []string          `json:"everys"`    // periods of modulators worth a choice
+}
+
+// OctaveName is the MIDI pitch that begins an octave, and its name.
+type OctaveName struct {
+	Pitch int    `json:"pitch"`
+	Name  string `json:"name"`
 }
 
 // Move is a field that modulators may move, with its range.
@@ -73,6 +80,13 @@ func Words() Vocabulary {
 		out.Templates = append(out.Templates, own.Name)
 	}
 	out.Everys = append(out.Everys, "1/16", "1/8T", "1/8", "1/4T", "1/4", "1/4D", "1/2", "1bar", "2bar", "3bar", "4bar", "8bar", "16bar")
+	plain, err := pitch.ParseKey("C major")
+	if err != nil {
+		panic(err) // there is such a key
+	}
+	for p := 12; p <= 108; p += 12 {
+		out.Octaves = append(out.Octaves, OctaveName{p, plain.Named(p)})
+	}
 	out.Moves = map[string][]Move{}
 	for _, kind := range piece.Kinds {
 		out.Moves[kind.Name] = []Move{}

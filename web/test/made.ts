@@ -42,6 +42,8 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     repeats: slots.map((_, k) => k >= steps),
     pressures: [],
     moved: [],
+    odds: [],
+    octaves: { low: 36, high: 59 },
     drawn: [],
     curves: [],
     outside: [],

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -67,7 +68,7 @@ const maxRound = 4096
 
 // roundOf are the slots of a round, from 1.
 func (t *target) roundOf(pattern *render.Pattern, round int) (out []render.Slot) {
-	most := pattern.RoundLength()*timeOf(round) + t.piece.Bar()*timeOf(t.lane.Restart*round)
+	most := pattern.RoundLength()*beat.Time(round) + t.piece.Bar()*beat.Time(t.lane.Restart*round)
 	pattern.Each(most, func(s render.Slot) bool {
 		if int(s.Round)+1 == round {
 			out = append(out, s)
@@ -154,7 +155,7 @@ func writeModulator(t *target, o op.WriteModulator) error {
 	if !length.IsInt64() || length.Int64() > int64(1024*t.piece.Bar()) {
 		return t.wrong("modulator", "it takes too long to meet the steps again; allowed: a period that the lane's rounds fill")
 	}
-	pattern.Each(timeOf(int(length.Int64())), func(s render.Slot) bool {
+	pattern.Each(beat.Time(length.Int64()), func(s render.Slot) bool {
 		own, _ := t.lane.StepValue(m.On, int(s.Step))
 		comes := pattern.Moved(field, &s, own)
 		if was, seen := value[s.Step]; seen && was != comes {
@@ -193,11 +194,10 @@ func (t *target) writeValue(field string, step, value int) error {
 	return t.slots().Patch(t.stepPath(step), step, []byte(patch))
 }
 
-// accented and plain are the velocities that accents give.
+// What accents are struck at, and hits that no longer are accents.
 const (
-	accented   = 120
-	unstressed = 100
-	stress     = 110
+	accented = 120
+	plain    = 100
 )
 
 // fillAccents accents some of the hits.
@@ -214,8 +214,8 @@ func fillAccents(t *target, o op.FillAccents) error {
 		cell := t.slots().Cell(n)
 		if even[i] {
 			cell.Velocity = accented
-		} else if cell.Velocity >= stress {
-			cell.Velocity = unstressed
+		} else if cell.Velocity >= piece.Accent {
+			cell.Velocity = plain
 		}
 	}
 	return nil

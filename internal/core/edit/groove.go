@@ -12,8 +12,6 @@ import (
 	"agrimony/internal/core/render"
 )
 
-func timeOf(n int) beat.Time { return beat.Time(n) }
-
 // takeGroove makes a template of how a lane is played: in each sixteenth of the bar its mean
 // offset from the grid, and how much harder or softer than on average it is struck.
 func takeGroove(t *target, o op.TakeGroove) error {

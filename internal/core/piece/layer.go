@@ -33,6 +33,9 @@ type Nth struct {
 	From  int `json:"from"`
 }
 
+// Accent is how hard a note is struck, at least, that counts as an accent.
+const Accent = 110
+
 // Keeps are the notes that a layer may play, by name.
 var Keeps = []string{"all", "accents", "beats", "chord"}
 

@@ -36,16 +36,7 @@ func (in *Input) Layer(of string, l Layering) Part {
 		}
 		return notes
 	}
-	var part Part
-	if other.Pattern == nil {
-		part = other.kinds(other.Lane.Kind).Play(other)
-	} else {
-		room := slotRooms.Get().(*[]Slot)
-		defer slotRooms.Put(room)
-		*room = other.Pattern.AppendSlots((*room)[:0], other.Length)
-		other.Slots = *room
-		part = other.kinds(other.Lane.Kind).Play(other)
-	}
+	part := other.play(other.kinds(other.Lane.Kind))
 	part.Marks, part.Clock = nil, nil // those are the original's own
 	return part
 }

@@ -168,15 +168,8 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 			}
 			in.Played = played
 			in.Frame = in.Frame.Grooved(p, in.Lane)
-			if in.Pattern != nil {
-				room := slotRooms.Get().(*[]Slot)
-				defer slotRooms.Put(room)
-				*room = in.Pattern.AppendSlots((*room)[:0], out.Length)
-				in.Slots = *room
-			}
-			parts[wave[k]] = in.Part.kind.Play(in)
+			parts[wave[k]] = in.play(in.Part.kind)
 			in.Pattern.noteClamped(&parts[wave[k]])
-			in.Slots = nil
 		})
 	}
 	if err := stopped(); err != nil {
@@ -223,6 +216,18 @@ func reusable(before, now *Performance) func(lane int) *Part {
 func Listens(lane *piece.Lane) bool {
 	content, ok := lane.Content.(piece.Listening)
 	return ok && content.Listens()
+}
+
+// play plays a lane with its rounds unrolled.
+func (in *Input) play(kind Kind) Part {
+	if in.Pattern != nil {
+		room := slotRooms.Get().(*[]Slot)
+		defer slotRooms.Put(room)
+		*room = in.Pattern.AppendSlots((*room)[:0], in.Length)
+		in.Slots = *room
+		defer func() { in.Slots = nil }()
+	}
+	return kind.Play(in)
 }
 
 // slotRooms is memory for slots, which live only while their lane is played.

@@ -87,7 +87,7 @@ func (in *Input) Clocking(id string) (period *big.Int, moments int64) {
 		return period, 0
 	}
 	// The second time round, once ties over the seam have settled.
-	listener := &Input{Frame: in.Frame, Piece: in.Piece, Clip: in.Clip, Played: func(id string) *Part { return in.beside(id, 2*length).play() }}
+	listener := &Input{Frame: in.Frame, Piece: in.Piece, Clip: in.Clip, Played: func(id string) *Part { return in.beside(id, 2*length).heard() }}
 	for _, m := range listener.Moments(id) {
 		if m.At >= length {
 			moments++
@@ -115,7 +115,7 @@ func (in *Input) beside(id string, length beat.Time) *Input {
 	out := &Input{
 		Frame: frame, Piece: in.Piece, Clip: in.Clip, Lane: &lane,
 		Part: Part{Lane: i, ID: id, kind: in.kinds(lane.Kind)}, kinds: in.kinds,
-		Played: func(other string) *Part { return in.beside(other, length).play() },
+		Played: func(other string) *Part { return in.beside(other, length).heard() },
 		others: func(other string) *Input { return in.beside(other, length) },
 	}
 	if steps != nil {
@@ -124,10 +124,8 @@ func (in *Input) beside(id string, length beat.Time) *Input {
 	return out
 }
 
-func (in *Input) play() *Part {
-	if in.Pattern != nil {
-		in.Slots = in.Pattern.Slots(in.Length)
-	}
-	part := in.Part.kind.Play(in)
+// heard plays a lane beside the others.
+func (in *Input) heard() *Part {
+	part := in.play(in.Part.kind)
 	return &part
 }

@@ -7,7 +7,7 @@ import { NumberBox } from "../controls/NumberBox";
 import { TextBox } from "../controls/TextBox";
 import { setLane } from "../state/actions";
 import { useSheet, zoomOf } from "../state/sheet";
-import { laneViewOf, useApp } from "../state/store";
+import { useApp } from "../state/store";
 import css from "./craft.module.css";
 import { changeOdds } from "./edit";
 
@@ -25,8 +25,9 @@ const sets: readonly { name: string; odds: readonly Partial<Odd>[] }[] = [
 ];
 
 /** The alternatives of a lane's luck, other draws of it, and a way to hold one. */
-export function Luck({ lane }: { lane: Lane }) {
+export function Luck({ lane, view }: { lane: Lane; view: LaneView }) {
   const [open, setOpen] = useState(-1);
+  const words = view.odds;
   const all = lane.odds.reduce((sum, o) => sum + o.weight, 0);
   return (
     <div className={css.part} role="group" aria-label="Luck">
@@ -45,10 +46,10 @@ export function Luck({ lane }: { lane: Lane }) {
             <button
               className={css.words}
               aria-expanded={open === i}
-              aria-label={`Alternative ${i + 1}: ${wordsOf(odd)}, ${Math.round((odd.weight / all) * 100)} percent`}
+              aria-label={`Alternative ${i + 1}: ${words[i]}, ${Math.round((odd.weight / all) * 100)} percent`}
               onClick={() => setOpen(open === i ? -1 : i)}
             >
-              {wordsOf(odd)}
+              {words[i]}
               <i style={{ width: `${(odd.weight / all) * 100}%` }} />
             </button>
             <span className="mono">{Math.round((odd.weight / all) * 100)}%</span>
@@ -83,7 +84,7 @@ export function Luck({ lane }: { lane: Lane }) {
               </button>
             )}
       </div>
-      <Draws lane={lane} />
+      <Draws lane={lane} view={view} />
     </div>
   );
 }
@@ -93,24 +94,6 @@ const put = (lane: Lane, index: number, part: Partial<Odd>): void =>
 
 type Span = Drawn | null;
 const ends = (span: Span): [number, number] => (typeof span === "number" ? [span, span] : (span ?? [0, 0]));
-const spanWords = (span: Span) => {
-  const [a, b] = ends(span);
-  return a === b ? `${a}` : `${a}..${b}`;
-};
-
-/** An alternative in words. */
-function wordsOf(odd: Odd): string {
-  if (odd.rest) return "rest";
-  const parts = [
-    odd.ratchet !== null && `ratchet ${odd.ratchet}`,
-    odd.degrees !== null && `degrees ${spanWords(odd.degrees)}`,
-    odd.octave !== null && `octave ${spanWords(odd.octave)}`,
-    odd.velocity !== null && `velocity ${spanWords(odd.velocity)}`,
-    odd.gate !== null && `gate ${spanWords(odd.gate)}`,
-  ].filter(Boolean);
-  return parts.length ? parts.join(", ") : "as written";
-}
-
 const spans = [
   ["degrees", -24, 24, 0],
   ["octave", -8, 8, 0],
@@ -193,9 +176,8 @@ function Alternative({ lane, index, odd }: { lane: Lane; index: number; odd: Odd
 const BACK = 8;
 
 /** Other draws of all that luck decides in the lane, and the way back to the last eight. */
-function Draws({ lane }: { lane: Lane }) {
-  const view = useApp(laneViewOf);
-  const round = useSheet((s) => (view ? roundInSight(view, s.scroll / zoomOf(s)) : 1));
+function Draws({ lane, view }: { lane: Lane; view: LaneView }) {
+  const round = useSheet((s) => roundInSight(view, s.scroll / zoomOf(s)));
   const recent = Array.from({ length: BACK }, (_, i) => lane.take - i).filter((n) => n >= 0);
   const [rounds, setRounds] = useState("");
   const named = rounds

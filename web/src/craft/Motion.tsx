@@ -13,7 +13,7 @@ export function Motion({ lane, view }: { lane: Lane; view: LaneView }) {
   return (
     <>
       {fact.modulators && <Modulators lane={lane} view={view} />}
-      {fact.odds && <Luck lane={lane} />}
+      {fact.odds && <Luck lane={lane} view={view} />}
       {fact.range && <RangeFields lane={lane} view={view} />}
       <LaneStarter lane={lane} />
       {fact.share && <ShareFields lane={lane} />}

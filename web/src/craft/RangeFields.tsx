@@ -4,6 +4,7 @@ import { Choice } from "../controls/Choice";
 import { facts } from "../controls/facts";
 import { PitchBox } from "../controls/PitchBox";
 import { setLane } from "../state/actions";
+import { useApp } from "../state/store";
 import css from "./craft.module.css";
 
 const fact = facts.lane.line.range.fields;
@@ -17,15 +18,13 @@ export function RangeFields({ lane, view }: { lane: Lane; view: LaneView }) {
   const { range } = lane;
   const set = (part: Record<string, unknown>) => setLane(lane.id, { range: { ...range, ...part } });
   const sounding = [...new Set(view.notes.map((n) => n.pitch))];
-  const least = Math.min(...sounding, 127);
-  const start = sounding.length ? Math.floor(least / 12) * 12 : 36;
   return (
     <div className={css.part} role="group" aria-label="Range">
       <h3>
         Range
         <button
           aria-pressed={range !== null}
-          onClick={() => setLane(lane.id, { range: range ? null : { low: start, high: start + 23, outside: "fold" } })}
+          onClick={() => setLane(lane.id, { range: range ? null : { ...view.octaves, outside: "fold" } })}
         >
           {range ? "Limited" : "All pitches"}
         </button>
@@ -64,7 +63,7 @@ interface StripProps {
 
 function Strip({ range, sounding, moved }: StripProps) {
   const x = (pitch: number) => ((Math.min(Math.max(pitch, LOWEST), HIGHEST) - LOWEST) / (HIGHEST - LOWEST)) * WIDTH;
-  const octaves = Array.from({ length: (HIGHEST - LOWEST) / 12 + 1 }, (_, i) => LOWEST + 12 * i);
+  const octaves = useApp((s) => s.words?.octaves) ?? [];
   return (
     <svg
       className={css.strip}
@@ -79,12 +78,12 @@ function Strip({ range, sounding, moved }: StripProps) {
         height={24}
         fill="var(--paper-3)"
       />
-      {octaves.map((c) => (
+      {octaves.map(({ pitch: c, name }) => (
         <g key={c}>
           <line x1={x(c)} x2={x(c)} y1={0} y2={24} stroke="var(--rule-strong)" strokeWidth={0.7} />
           {c < HIGHEST && (
             <text x={x(c) + 2} y={33} fontSize={9} fill="var(--ink-2)" fontFamily="var(--mono)">
-              C{c / 12 - 1}
+              {name}
             </text>
           )}
         </g>

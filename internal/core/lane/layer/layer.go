@@ -6,6 +6,7 @@ import (
 	"math/big"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -13,9 +14,6 @@ import (
 
 // Kind is the layer.
 type Kind struct{}
-
-// accent is how hard a note is struck that counts as an accent.
-const accent = 110
 
 func of(lane *piece.Lane) *piece.Layer { return lane.Content.(*piece.Layer) }
 
@@ -89,7 +87,7 @@ func ptr[T any](v T) *T { return &v }
 func keeps(in *render.Input, layer *piece.Layer, n *render.Note, grid beat.Time, number int) bool {
 	switch layer.Keep.Name {
 	case "accents":
-		return n.Velocity >= accent
+		return n.Velocity >= piece.Accent
 	case "beats":
 		return grid%in.Bar%in.Piece.BeatLength() == 0
 	case "chord":
@@ -158,23 +156,7 @@ func (Kind) Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung
 	for _, p := range sounding {
 		low, high = min(low, p), max(high, p)
 	}
-	rungs := key.Ladder(3, max(low-2, 0), min(high+2, 127), true)
-	out := rungs[:0]
-	for _, r := range rungs {
-		if r.InKey || contains(sounding, r.Pitch) {
-			out = append(out, r)
-		}
-	}
-	return out
-}
-
-func contains(all []int, p int) bool {
-	for _, own := range all {
-		if own == p {
-			return true
-		}
-	}
-	return false
+	return pitched.WithTones(key.Ladder(3, max(low-2, 0), min(high+2, 127), true), sounding)
 }
 
 // Rekey has nothing to bring over: the layer follows its original.

@@ -282,6 +282,10 @@ export interface Nth {
   every: number /* int */;
   from: number /* int */;
 }
+/**
+ * Accent is how hard a note is struck, at least, that counts as an accent.
+ */
+export const Accent = 110;
 
 //////////
 // source: line.go

@@ -85,6 +85,14 @@ export interface Reach {
   lowest: number /* int */;
   highest: number /* int */;
 }
+/**
+ * Octaves are the whole octaves, two at least, in which a lane's notes begin: what a range
+ * is first set to.
+ */
+export interface Octaves {
+  low: number /* int */;
+  high: number /* int */;
+}
 
 //////////
 // source: harmony.go
@@ -178,6 +186,8 @@ export interface Lane {
   repeats: boolean[]; // which slots sound as their step did in the first round
   pressures: Pressure[];
   moved: Moved[];
+  odds: string[]; // its alternatives, in words
+  octaves: Octaves;
   drawn: string[]; // what each slot drew, in words; empty without odds
   curves: Curve[];
   outside: number /* int */[]; // the pitches that the lane's range moved or left out
@@ -273,7 +283,15 @@ export interface Vocabulary {
   bass: BassChoices;
   moves: { [key: string]: Move[]}; // what modulators may move in lanes of each kind
   templates: string[]; // the built-in groove templates
+  octaves: OctaveName[]; // where octaves begin
   everys: string[]; // periods of modulators worth a choice
+}
+/**
+ * OctaveName is the MIDI pitch that begins an octave, and its name.
+ */
+export interface OctaveName {
+  pitch: number /* int */;
+  name: string;
 }
 /**
  * Move is a field that modulators may move, with its range.
