@@ -129,6 +129,12 @@ func TestTakingAGroove(t *testing.T) {
 	assert.Equal(t, "Mine", own.Name)
 	assert.Equal(t, []piece.Sixteenth{{At: 0, Velocity: 20}, {At: 20, Velocity: -20}, {At: -10, Velocity: 0}, {}}, own.Steps[:4])
 	assert.Equal(t, own.Steps[:4], own.Steps[12:])
+	// Repeats stand in sixteenths of their own, and swing, which stays, is not taken twice.
+	taken, err = apply(crafted(t, `{"swing":70}`, `"rate":"1/8","steps":[{"on":true,"ratchet":2},{"on":true,"nudge":10}]`), op.TakeGroove{OnLane: onLane})
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 0, 28, 0}, []int{taken.Groove.Template.Steps[0].At, taken.Groove.Template.Steps[1].At, taken.Groove.Template.Steps[2].At, taken.Groove.Template.Steps[3].At})
+	_, err = apply(crafted(t, `{}`, `"steps":[{}]`), op.PrintGroove{OnLane: onLane})
+	assert.ErrorContains(t, err, "low sounds no note; allowed: a lane that does")
 	_, err = apply(crafted(t, `{}`, `"steps":[{}]`), op.TakeGroove{OnLane: onLane})
 	assert.ErrorContains(t, err, "low sounds no note; allowed: a lane that does")
 }

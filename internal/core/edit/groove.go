@@ -13,7 +13,7 @@ import (
 )
 
 // takeGroove makes a template of how a lane is played: in each sixteenth of the bar its mean
-// offset from the grid, and how much harder or softer than on average it is struck.
+// offset from where swing puts its grid, since swing stays, and how much harder or softer than on average it is struck.
 func takeGroove(t *target, o op.TakeGroove) error {
 	notes, performance, err := t.played()
 	if err != nil {
@@ -28,9 +28,9 @@ func takeGroove(t *target, o op.TakeGroove) error {
 	mean := 0.0
 	part := &performance.Lanes[0]
 	for i := range notes {
-		grid := performance.Grid(part, &notes[i])
+		grid := performance.Onset(part, &notes[i])
 		place := int(grid%t.piece.Bar()/sixteenth) % piece.Sixteenths
-		late[place] += float64(notes[i].At-grid) / float64(sixteenth) * 100
+		late[place] += float64(notes[i].At-performance.Swing.Warp(grid)) / float64(sixteenth) * 100
 		velocity[place] += float64(notes[i].Velocity)
 		mean += float64(notes[i].Velocity)
 		count[place]++
@@ -68,6 +68,9 @@ func printGroove(t *target, _ op.PrintGroove) error {
 	before, performance, err := t.played()
 	if err != nil {
 		return err
+	}
+	if len(before) == 0 {
+		return t.wrong("lane", "%s sounds no note; allowed: a lane that does", t.lane.Name)
 	}
 	before = slices.Clone(before)
 	step := t.piece.StepLength(t.lane)

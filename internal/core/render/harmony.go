@@ -224,3 +224,9 @@ func (p *Performance) Grid(part *Part, note *Note) beat.Time {
 	grid, _ := note.trace.grid(p.Piece.StepLength(p.SourceOf(part)))
 	return grid
 }
+
+// Onset is where a note stands on the grid: of a ratchet, where its repeat does.
+func (p *Performance) Onset(part *Part, note *Note) beat.Time {
+	_, grid := note.trace.grid(p.Piece.StepLength(p.SourceOf(part)))
+	return grid
+}
