@@ -40,7 +40,6 @@ export function RangeFields({ lane, view }: { lane: Lane; view: LaneView }) {
               label={`Notes outside the range of ${lane.name}`}
               value={range.outside}
               all={fact.outside.choices}
-              words={{ fold: "octaves in", drop: "left out" }}
               onChange={(outside) => set({ outside })}
             />
           </div>

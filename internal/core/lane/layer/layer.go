@@ -116,7 +116,7 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 	at := int(original.Pitch)
 	for _, over := range chain(p.Clip, lane) {
 		layer := of(over)
-		m := moved(layer, p.Key, p.ChordOf(part, note), at)
+		m := moved(layer, p.Key, p.Harmony.At(p.Onset(part, note)), at)
 		out = append(out, render.Reason{Rule: "layer", From: p.Key.Named(at), To: p.Key.Named(m.Moved)})
 		add := func(rule string, from, to int) {
 			if from != to {
