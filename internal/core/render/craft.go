@@ -41,8 +41,9 @@ func (f Field) String() string { return fieldNames[f] }
 // lane is played, by which nobody else uses its pattern.
 type craft struct {
 	movers  [fields][]mover
+	certain bool // chance is left alone
 	odds    []piece.Odd
-	weight  uint64  // of all odds
+	tickets []int8  // as many of each of the odds as it weighs
 	seeds   []draws // what the draws of a step's alternatives begin with
 	clamped uint32  // a bit for each field
 }
@@ -61,8 +62,7 @@ type mover struct {
 	// each place in its period.
 	step   beat.Time
 	places beat.Time // how many there are; 0: too many, or it is drawn
-	known  []float64
-	whole  []int16 // the same rounded
+	known  []int16
 }
 
 // mostKnown is how many places of a period are worked out at once.
@@ -74,10 +74,17 @@ func craftOf(p *piece.Piece, lane *piece.Lane, own draws, step beat.Time) *craft
 		return nil
 	}
 	out := &craft{odds: lane.Odds}
+	weight := 0
 	for i := range lane.Odds {
-		out.weight += uint64(lane.Odds[i].Weight)
+		weight += lane.Odds[i].Weight
 	}
-	if out.weight > 0 {
+	if weight > 0 {
+		out.tickets = make([]int8, 0, weight)
+		for i := range lane.Odds {
+			for range lane.Odds[i].Weight {
+				out.tickets = append(out.tickets, int8(i))
+			}
+		}
 		out.seeds = make([]draws, lane.Content.Slots().Len())
 		for i := range out.seeds {
 			out.seeds[i] = own.of(int32(i), forOdds)
@@ -154,21 +161,6 @@ func gcd(a, b int64) int64 {
 	return a
 }
 
-// at is what a modulator gives in a slot, before it is rounded.
-func (m *mover) at(s *Slot) float64 {
-	k := m.placeOf(s)
-	if k < 0 {
-		return m.along(s.At)
-	}
-	if m.known == nil {
-		m.known = make([]float64, m.places)
-		for i := range m.known {
-			m.known[i] = m.along(beat.Time(i) * m.step)
-		}
-	}
-	return m.known[k]
-}
-
 // placeOf is the place of a slot in the period; below 0: it has none of its own.
 func (m *mover) placeOf(s *Slot) int32 {
 	switch {
@@ -184,19 +176,24 @@ func (m *mover) placeOf(s *Slot) int32 {
 	return int32(k % m.places)
 }
 
-// sets is what a modulator that replaces the value gives in a slot.
-func (m *mover) sets(s *Slot) int {
-	k := m.placeOf(s)
-	if k < 0 {
-		return halfUp(m.along(s.At))
+// gives is what a modulator gives in a slot. What it adds to is whole, so that it may be
+// rounded before.
+func (m *mover) gives(s *Slot) int {
+	if k := m.placeOf(s); k >= 0 {
+		return int(m.table()[k])
 	}
-	if m.whole == nil {
-		m.whole = make([]int16, m.places)
-		for i := range m.whole {
-			m.whole[i] = int16(halfUp(m.along(beat.Time(i) * m.step)))
+	return halfUp(m.along(s.At))
+}
+
+// table is what it gives at each place in its period.
+func (m *mover) table() []int16 {
+	if m.known == nil {
+		m.known = make([]int16, m.places)
+		for i := range m.known {
+			m.known[i] = int16(halfUp(m.along(beat.Time(i) * m.step)))
 		}
 	}
-	return int(m.whole[k])
+	return m.known
 }
 
 // along works out what it gives at a time.
@@ -228,17 +225,106 @@ func (c *craft) moved(f Field, s *Slot, own int) int {
 	}
 	for i := range c.movers[f] {
 		m := &c.movers[f][i]
-		if m.Way == "set" {
-			own = m.sets(s)
-		} else {
-			own = halfUp(m.at(s) + float64(own))
+		gives := m.gives(s)
+		if m.Way == "add" {
+			gives += own
 		}
+		own = gives
 		if kept := min(max(own, m.low), m.high); kept != own && !m.free {
 			own = kept
 			c.clamped |= 1 << f
 		}
 	}
 	return own
+}
+
+// shared are the fields that slots have values of.
+var shared = [...]Field{Velocity, Gate, Ratchet, Nudge}
+
+// move moves the values of slots that follow each other: by modulators first, then by luck.
+func (p *Pattern) move(slots []Slot) {
+	if p.craft == nil || len(slots) == 0 {
+		return
+	}
+	if movers := p.craft.movers[Chance]; len(movers) > 0 && !p.craft.certain {
+		for i := range slots {
+			s := &slots[i]
+			cell := p.cells[s.Step]
+			s.Sounds = cell.On && plays(cell, p.craft.moved(Chance, s, cell.Chance), p.draws, s.Step, s.Round)
+		}
+	}
+	for _, f := range shared {
+		for i := range p.craft.movers[f] {
+			if p.craft.movers[f][i].move(f, slots) {
+				p.craft.clamped |= 1 << f
+			}
+		}
+	}
+	if len(p.craft.tickets) > 0 {
+		p.takeLuck(slots)
+	}
+}
+
+// move moves a field of slots that follow each other, and tells whether it was clamped.
+func (m *mover) move(f Field, slots []Slot) (clamped bool) {
+	var table []int16 // nil: each slot is asked for
+	k := m.placeOf(&slots[0])
+	if k >= 0 && slots[0].place > 0 {
+		table = m.table()
+	}
+	adds := m.Way == "add"
+	for i := range slots {
+		s := &slots[i]
+		var value int
+		if table == nil {
+			value = m.gives(s)
+		} else {
+			value = int(table[k])
+			if k++; int(k) == len(table) {
+				k = 0
+			}
+		}
+		if adds {
+			value += s.value(f)
+		}
+		kept := min(max(value, m.low), m.high)
+		clamped = clamped || kept != value
+		s.set(f, kept)
+	}
+	return clamped
+}
+
+// value is a shared field's.
+func (s *Slot) value(f Field) int {
+	switch f {
+	case Velocity:
+		return int(s.Velocity)
+	case Gate:
+		return int(s.Gate)
+	case Ratchet:
+		return int(s.Ratchet)
+	}
+	return int(s.Nudge)
+}
+
+func (s *Slot) set(f Field, value int) {
+	switch f {
+	case Velocity:
+		s.Velocity = uint8(value)
+	case Gate:
+		s.Gate = int16(value)
+	case Ratchet:
+		s.Ratchet = uint8(value)
+	case Nudge:
+		s.Nudge = int8(value)
+	}
+}
+
+// certain leaves chance and luck out.
+func (p *Pattern) certain() {
+	if p.craft != nil {
+		p.craft.certain, p.craft.tickets = true, nil
+	}
 }
 
 // noteClamped marks a part with the fields that modulators asked too much of.

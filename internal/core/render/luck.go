@@ -26,22 +26,19 @@ func (p *Pattern) Luck(s *Slot) (out Luck) {
 
 // drawn is the alternative that a slot draws; nil where the lane has no odds.
 func (p *Pattern) drawn(s *Slot) *piece.Odd {
-	if p.craft == nil || p.craft.weight == 0 {
+	c := p.craft
+	if c == nil || len(c.tickets) == 0 {
 		return nil
 	}
-	if s.odd > 0 {
-		return &p.craft.odds[s.odd-1]
+	if s.odd == 0 {
+		s.odd = c.ticket(s)
 	}
-	left := among(p.craft.seeds[s.Step].in(s.Round), p.craft.weight)
-	for i := range p.craft.odds {
-		odd := &p.craft.odds[i]
-		if left < uint64(odd.Weight) {
-			s.odd = int8(i + 1)
-			return odd
-		}
-		left -= uint64(odd.Weight)
-	}
-	return nil
+	return &c.odds[s.odd-1]
+}
+
+// ticket draws one of the odds by weight: its place, from 1.
+func (c *craft) ticket(s *Slot) int8 {
+	return c.tickets[among(c.seeds[s.Step].in(s.Round), uint64(len(c.tickets)))] + 1
 }
 
 // among is a drawn number as one of n, below 2^32, each as likely.
@@ -64,39 +61,30 @@ func (p *Pattern) within(s *Slot, span *piece.Span, what purpose) int {
 	return span.Low + int(among(p.draws.draw(s.Step, s.Round, what), uint64(span.High-span.Low+1)))
 }
 
-// bend moves the shared values of a slot: its modulators first, then its luck.
-func (p *Pattern) bend(s *Slot, cell *piece.Cell) {
+// takeLuck moves the values of slots that sound by what they draw.
+func (p *Pattern) takeLuck(slots []Slot) {
 	c := p.craft
-	if len(c.movers[Velocity]) > 0 {
-		s.Velocity = uint8(c.moved(Velocity, s, cell.Velocity))
+	for i := range slots { // apart from what follows, so that none waits for another's draw
+		slots[i].odd = c.ticket(&slots[i])
 	}
-	if len(c.movers[Gate]) > 0 {
-		s.Gate = int16(c.moved(Gate, s, cell.Gate))
-	}
-	if len(c.movers[Ratchet]) > 0 {
-		s.Ratchet = uint8(c.moved(Ratchet, s, cell.Ratchet))
-	}
-	if len(c.movers[Nudge]) > 0 {
-		s.Nudge = int8(c.moved(Nudge, s, cell.Nudge))
-	}
-	if !s.Sounds {
-		return
-	}
-	odd := p.drawn(s)
-	if odd == nil {
-		return
-	}
-	if odd.Rest {
-		s.Sounds = false
-	}
-	if odd.Ratchet != nil {
-		s.Ratchet = uint8(*odd.Ratchet)
-	}
-	if odd.Velocity != nil {
-		s.Velocity = uint8(min(max(int(s.Velocity)+p.within(s, odd.Velocity, forVelocity), 1), 127))
-	}
-	if odd.Gate != nil {
-		s.Gate = int16(p.within(s, odd.Gate, forGate))
+	for i := range slots {
+		s := &slots[i]
+		odd := &c.odds[s.odd-1]
+		if !s.Sounds {
+			continue
+		}
+		if odd.Rest {
+			s.Sounds = false
+		}
+		if odd.Ratchet != nil {
+			s.Ratchet = uint8(*odd.Ratchet)
+		}
+		if odd.Velocity != nil {
+			s.Velocity = uint8(min(max(int(s.Velocity)+p.within(s, odd.Velocity, forVelocity), 1), 127))
+		}
+		if odd.Gate != nil {
+			s.Gate = int16(p.within(s, odd.Gate, forGate))
+		}
 	}
 }
 

@@ -2,6 +2,7 @@ package render
 
 import (
 	"fmt"
+	"slices"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
@@ -49,15 +50,8 @@ func (p *Pattern) MovedFields() (out []Field) {
 
 // Comes is what a field comes to in a slot, own being what its step says.
 func (p *Pattern) Comes(f Field, s *Slot, own int) int {
-	switch f {
-	case Velocity:
-		return int(s.Velocity)
-	case Gate:
-		return int(s.Gate)
-	case Ratchet:
-		return int(s.Ratchet)
-	case Nudge:
-		return int(s.Nudge)
+	if slices.Contains(shared[:], f) {
+		return s.value(f)
 	}
 	return p.Moved(f, s, own)
 }
@@ -102,7 +96,7 @@ func (p *Performance) movedBy(part *Part, note *Note, source *piece.Lane) (out [
 		return nil
 	}
 	pattern, slot := p.SlotOf(part, note)
-	for _, f := range []Field{Velocity, Gate, Ratchet, Nudge} {
+	for _, f := range shared {
 		own, _ := source.StepValue(f.String(), int(slot.Step))
 		if to := pattern.Moved(f, slot, own); to != own {
 			out = append(out, Moving("modulator", f.String(), own, to))

@@ -179,18 +179,18 @@ func (p *Performance) Span(n *Note, ppq int) (at, length int64) { return p.span(
 
 // Written gives the notes of a part as a file of a resolution holds them, in order,
 // and returns how many it leaves out: of two notes of one pitch that fall on one
-// tick, a key can be struck only for the first.
+// tick, as of two at once, the earlier does not sound.
 func (p *Performance) Written(part *Part, ppq int, each func(note *Note, at, length int64)) (left int) {
-	first, tick := 0, int64(-1) // of the notes that share a tick
 next:
 	for i := range part.Notes {
 		note := &part.Notes[i]
 		at, length := p.Span(note, ppq)
-		if at != tick {
-			first, tick = i, at
-		}
-		for k := first; k < i; k++ {
-			if part.Notes[k].Pitch == note.Pitch {
+		for k := i + 1; k < len(part.Notes); k++ {
+			later := &part.Notes[k]
+			if tick, _ := p.Span(later, ppq); tick != at {
+				break
+			}
+			if later.Pitch == note.Pitch {
 				left++
 				continue next
 			}

@@ -135,8 +135,8 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 	if err != nil {
 		return nil, err
 	}
-	waves := inWaves(clip, wanted)
-	if err := bounded(inputs, waves, options.Events); err != nil {
+	turns := inTurn(clip, wanted)
+	if err := bounded(inputs, turns, options.Events); err != nil {
 		return nil, err
 	}
 	parts := make([]Part, len(clip.Lanes))
@@ -155,23 +155,26 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 		}
 		return options.Stop()
 	}
-	for _, wave := range waves {
-		atOnce(len(wave), func(k int) {
-			in := inputs[wave[k]]
-			if stopped() != nil {
-				return
-			}
-			if part := old(wave[k]); part != nil {
-				parts[wave[k]] = *part
-				parts[wave[k]].Lane, parts[wave[k]].Channel = in.Part.Lane, in.Part.Channel
-				return
-			}
-			in.Played = played
-			in.Frame = in.Frame.Grooved(p, in.Lane)
-			parts[wave[k]] = in.play(in.Part.kind)
-			in.Pattern.noteClamped(&parts[wave[k]])
-		})
-	}
+	atOnce(len(turns), func(k int) {
+		turn := &turns[k]
+		defer close(turn.done)
+		in, part := inputs[turn.lane], &parts[turn.lane]
+		for _, need := range turn.after {
+			<-need
+		}
+		if stopped() != nil {
+			return
+		}
+		if was := old(turn.lane); was != nil {
+			*part = *was
+			part.Lane, part.Channel = in.Part.Lane, in.Part.Channel
+			return
+		}
+		in.Played = played
+		in.Frame = in.Frame.Grooved(p, in.Lane)
+		*part = in.play(in.Part.kind)
+		in.Pattern.noteClamped(part)
+	})
 	if err := stopped(); err != nil {
 		return nil, err
 	}
@@ -265,66 +268,74 @@ func frame(p *piece.Piece, clip *piece.Clip, length beat.Time, ppq int) Frame {
 	return out
 }
 
-// inWaves sorts the lanes that are wanted, and those that they need, into waves:
-// the lanes of one need only those of the waves before.
-func inWaves(clip *piece.Clip, wanted []bool) [][]int {
+// turn is a lane's turn to be played.
+type turn struct {
+	lane  int
+	depth int             // how many lanes stand behind it, one needing the next
+	done  chan struct{}   // closed once it has been played
+	after []chan struct{} // those of the lanes that it needs
+}
+
+// inTurn puts the lanes that are wanted, and those that they need, in an order in which
+// each comes after those that it needs, and as far after as can be: whoever plays it
+// seldom waits for another.
+func inTurn(clip *piece.Clip, wanted []bool) []turn {
 	index := map[string]int{}
 	for i := range clip.Lanes {
 		index[clip.Lanes[i].ID] = i
 	}
-	wave := make([]int, len(clip.Lanes)) // from 1; 0: not needed
-	var place func(i int) int
-	place = func(i int) int {
-		if wave[i] > 0 {
-			return wave[i]
+	placed := make([]*turn, len(clip.Lanes))
+	var place func(i int) *turn
+	place = func(i int) *turn {
+		if placed[i] != nil {
+			return placed[i]
 		}
-		at := 1
+		own := &turn{lane: i, done: make(chan struct{})}
+		placed[i] = own
 		if leaning, ok := clip.Lanes[i].Content.(piece.Leaning); ok {
 			for _, need := range leaning.Needs() { // in no circle, or it would not have been read
-				at = max(at, place(index[need.Lane])+1)
+				other := place(index[need.Lane])
+				own.depth = max(own.depth, other.depth+1)
+				own.after = append(own.after, other.done)
 			}
 		}
-		wave[i] = at
-		return at
+		return own
 	}
-	var out [][]int
 	for i, want := range wanted {
 		if want {
 			place(i)
 		}
 	}
-	for i, at := range wave {
-		for len(out) < at {
-			out = append(out, nil)
-		}
-		if at > 0 {
-			out[at-1] = append(out[at-1], i)
+	out := make([]turn, 0, len(placed))
+	for _, t := range placed {
+		if t != nil {
+			out = append(out, *t)
 		}
 	}
+	slices.SortStableFunc(out, func(a, b turn) int { return a.depth - b.depth })
 	return out
 }
 
 // bounded refuses more events than allowed before any is made. Lanes are counted
 // exactly only when a rough count leaves it open.
-func bounded(inputs []*Input, waves [][]int, most int64) error {
+func bounded(inputs []*Input, turns []turn, most int64) error {
 	if most == 0 {
 		most = MaxEvents
 	}
 	rough := int64(0)
-	for _, wave := range waves {
-		for _, i := range wave {
-			in := inputs[i]
-			source := in.Source()
-			rough += source.Pattern.count(in.Length) * max(source.Part.kind.Densest(source), in.Part.kind.Densest(in))
-		}
+	for i := range turns {
+		in := inputs[turns[i].lane]
+		source := in.Source()
+		rough += source.Pattern.count(in.Length) * max(source.Part.kind.Densest(source), in.Part.kind.Densest(in))
 	}
 	if rough <= most {
 		return nil
 	}
 	counts := make([]int64, len(inputs))
-	for _, wave := range waves {
-		atOnce(len(wave), func(k int) { counts[wave[k]] = inputs[wave[k]].Part.kind.Count(inputs[wave[k]]) })
-	}
+	atOnce(len(turns), func(k int) {
+		i := turns[k].lane
+		counts[i] = inputs[i].Part.kind.Count(inputs[i])
+	})
 	total, top := int64(0), 0
 	for i, n := range counts {
 		total += n

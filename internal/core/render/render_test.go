@@ -480,4 +480,11 @@ func TestNotesWithoutATickOfTheirOwnAreLeftOut(t *testing.T) {
 		assert.Equal(t, []int{row.written, row.left}, []int{written, left}, "at %d ticks a quarter", row.ppq)
 		assert.Len(t, performance.Events().Notes, row.written)
 	}
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[
+		{"rate":"1/64T","steps":[{"on":true,"nudge":49,"velocity":30},{"on":true,"nudge":-50,"velocity":90,"gate":100},{},{}]}]}]}`))
+	require.NoError(t, err)
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: 1, PPQ: 96})
+	require.NoError(t, err)
+	first := performance.Events().Notes[0]
+	assert.Equal(t, []int64{2, 2, 4, 90}, []int64{int64(first.Step), first.At, first.Length, int64(first.Velocity)}, "the earlier is left out, as of two at once")
 }

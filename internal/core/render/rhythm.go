@@ -62,11 +62,12 @@ func (p *Pattern) OnMoments(moments []Moment, restart beat.Time) (slots []Slot, 
 		if next == len(order) {
 			turn()
 		}
-		slot := p.resolve(m.At, order[next], round, 0)
+		slot := p.slot(m.At, order[next], round)
 		slot.Cut = cut
 		slots, lengths = append(slots, slot), append(lengths, m.Length)
 		next++
 	}
+	p.move(slots)
 	return slots, lengths
 }
 
@@ -120,6 +121,7 @@ func (in *Input) beside(id string, length beat.Time) *Input {
 	}
 	if steps != nil {
 		out.Pattern = PatternOf(in.Piece, in.Clip.ID, &lane)
+		out.Pattern.certain()
 	}
 	return out
 }

@@ -163,9 +163,22 @@ func (p *Pattern) OwnPeriod() *big.Int {
 	return restarts.Mul(restarts, big.NewInt(int64(p.Restart)))
 }
 
-// Each gives the slots up to a length in order, until yield says no. A round
-// that a restart cuts counts as one.
+// Each gives the slots up to a length in order, until yield says no.
 func (p *Pattern) Each(length beat.Time, yield func(Slot) bool) {
+	if p.craft == nil {
+		p.written(length, yield)
+		return
+	}
+	p.written(length, func(s Slot) bool {
+		one := [1]Slot{s}
+		p.move(one[:])
+		return yield(one[0])
+	})
+}
+
+// written gives the slots up to a length in order, until yield says no, before anything
+// moves their values. A round that a restart cuts counts as one.
+func (p *Pattern) written(length beat.Time, yield func(Slot) bool) {
 	if len(p.Active) == 0 {
 		return
 	}
@@ -189,7 +202,8 @@ func (p *Pattern) Each(length beat.Time, yield func(Slot) bool) {
 				if at >= end {
 					break
 				}
-				slot := p.resolve(at, index, round, place)
+				slot := p.slot(at, index, round)
+				slot.place = place
 				place += stride
 				if at+p.Step > cut {
 					slot.Cut = cut
@@ -204,27 +218,14 @@ func (p *Pattern) Each(length beat.Time, yield func(Slot) bool) {
 	}
 }
 
-// resolve works out what a step is in a round.
-func (p *Pattern) resolve(at beat.Time, index, round, place int32) Slot {
+// slot is what a step is in a round, before anything moves its values.
+func (p *Pattern) slot(at beat.Time, index, round int32) Slot {
 	cell := p.cells[index]
-	out := Slot{
+	return Slot{
 		At: at, Cut: Uncut, Step: index, Round: round, Gate: int16(cell.Gate), Velocity: uint8(cell.Velocity),
 		Ratchet: uint8(cell.Ratchet), Nudge: int8(cell.Nudge), Tie: cell.Tie,
+		Sounds: cell.On && plays(cell, cell.Chance, p.draws, index, round),
 	}
-	if p.craft == nil {
-		out.Sounds = cell.On && plays(cell, cell.Chance, p.draws, index, round)
-		return out
-	}
-	out.place = place
-	if cell.On {
-		chance := cell.Chance
-		if len(p.craft.movers[Chance]) > 0 {
-			chance = p.craft.moved(Chance, &out, chance)
-		}
-		out.Sounds = plays(cell, chance, p.draws, index, round)
-	}
-	p.bend(&out, cell)
-	return out
 }
 
 // Slots are all slots up to a length.
@@ -232,10 +233,21 @@ func (p *Pattern) Slots(length beat.Time) []Slot { return p.AppendSlots(nil, len
 
 // AppendSlots appends all slots up to a length.
 func (p *Pattern) AppendSlots(out []Slot, length beat.Time) []Slot {
+	moved := len(out)
 	out = slices.Grow(out, int(p.count(length)))
-	p.Each(length, func(s Slot) bool { out = append(out, s); return true })
+	p.written(length, func(s Slot) bool {
+		if out = append(out, s); len(out)-moved == movedAtOnce {
+			p.move(out[moved:])
+			moved = len(out)
+		}
+		return true
+	})
+	p.move(out[moved:])
 	return out
 }
+
+// movedAtOnce is how many slots are moved together: few enough to be at hand still.
+const movedAtOnce = 128
 
 // count is how many slots there are up to a length.
 func (p *Pattern) count(length beat.Time) int64 {

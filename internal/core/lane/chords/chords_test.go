@@ -289,16 +289,14 @@ func TestNoKeyIsStruckWhileItSounds(t *testing.T) {
 		end := map[uint8]int64{}
 		part := &performance.Lanes[0]
 		last := int64(0)
-		for i := range part.Notes {
-			at, length := performance.Span(&part.Notes[i], 960)
-			pitch := part.Notes[i].Pitch
+		performance.Written(part, 960, func(note *render.Note, at, length int64) {
+			pitch := note.Pitch
 			assert.GreaterOrEqual(t, at, last, "in order")
 			assert.GreaterOrEqual(t, length, int64(1))
 			assert.LessOrEqual(t, end[pitch], at, "pitch %d", pitch)
 			assert.LessOrEqual(t, at+length, int64(7680))
 			end[pitch], last = at+length, at
-			reasons := performance.Why(part, &part.Notes[i])
-			assert.NotEmpty(t, reasons)
-		}
+			assert.NotEmpty(t, performance.Why(part, note))
+		})
 	})
 }

@@ -205,14 +205,23 @@ func TestARhythmFromAnotherLane(t *testing.T) {
 }
 
 func TestPeriodsOfATakenRhythm(t *testing.T) {
-	bars := func(fields, steps string) string {
+	over := func(beats, fields, steps string) string {
 		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[` + beats + `{"id":"p","kind":"phrase","source":"own","tones":[{"degree":1},{"degree":3},{"degree":5}],"rhythm":{"lane":"k"},` + fields + `"steps":[` + steps + `]}]}]}`))
 		require.NoError(t, err)
 		return lane.Cycle(p, &p.Clips[0]).Bars()
 	}
+	bars := func(fields, steps string) string { return over(beats, fields, steps) }
 	assert.Equal(t, "3", bars(`"walk":"round",`, n+","+n+",{}"), "four moments a bar under three steps")
 	assert.Equal(t, "3", bars(`"walk":"never",`, n), "three tones under four moments")
 	assert.Equal(t, "2", bars(`"walk":"never","restart":2,`, n))
+	for what, fields := range map[string]string{
+		"rests by luck":       `"odds":[{"weight":1},{"weight":1,"rest":true}],`,
+		"repeats by luck":     `"odds":[{"weight":1},{"weight":9,"ratchet":5}],`,
+		"a chance of its own": `"modulators":[{"on":"chance","shape":"rise","from":0,"to":50}],`,
+	} {
+		moved := strings.Replace(beats, `"mute"`, fields+`"mute"`, 1)
+		assert.Equal(t, "3", over(moved, `"walk":"round",`, n+","+n+",{}"), "%s count for nothing: there are still four moments a bar", what)
+	}
 }
 
 func TestARhythmFromItselfOrInACircleIsRefused(t *testing.T) {
