@@ -271,6 +271,19 @@ func TestModulatorsAreDrawnAndWritten(t *testing.T) {
 	assert.Equal(t, 15, line(lane).Steps[1].Velocity)
 	assert.Equal(t, before, track(t, p.file(t), "Low").Notes, "and it sounds the same")
 
+	// What moves a field without a rail gives it one, on which the steps' own are drawn.
+	least := `Number(document.querySelector("[aria-label='Height of Low']").getAttribute("aria-valuemin"))`
+	was := eval[int](p, least)
+	p.choose("Add a modulator", "ratchet")
+	p.choose("Way of modulator 1", "add")
+	p.until(least + ` > ` + fmt.Sprint(was))
+	p.saved()
+	foot := eval[float64](p, `document.querySelector("canvas[data-lane=low]").getBoundingClientRect().bottom`)
+	p.drag(0, point{X: p.at("low", 3, 38).X, Y: foot - 28})
+	assert.Equal(t, 8, line(p.lane(s, 0)).Steps[2].Ratchet)
+	p.press("Remove modulator 1")
+	p.until(least + ` === ` + fmt.Sprint(was))
+
 	p.press("All pitches")
 	p.fill("Range of Low: high", "37")
 	p.until(`document.body.innerText.includes("is not an octave above")`)

@@ -5,11 +5,31 @@ import (
 	"agrimony/internal/core/render"
 )
 
-// Moved is what a field of the steps comes to in each slot, once modulators and luck have
-// moved it.
+// Moved is what a field of the steps, or of the lane, comes to in each slot, once modulators
+// and luck have moved it.
 type Moved struct {
-	Field  string `json:"field"`
-	Values []int  `json:"values"`
+	Field   string `json:"field"`
+	Low     int    `json:"low"` // its range
+	High    int    `json:"high"`
+	InSteps bool   `json:"inSteps"` // each step has its own
+	Written []int  `json:"written"` // what it is before, step by step
+	Values  []int  `json:"values"`
+}
+
+// movedOf is a field that is moved, without its values yet.
+func movedOf(own *piece.Lane, field string) Moved {
+	count := own.Content.Slots().Len()
+	out := Moved{Field: field, Written: make([]int, count)}
+	for i := range out.Written {
+		out.Written[i] = own.Value(field, i)
+	}
+	_, out.InSteps = own.StepValue(field, 0)
+	for _, move := range own.Moves() {
+		if move.Name == field {
+			out.Low, out.High = move.Low, move.High
+		}
+	}
+	return out
 }
 
 // Curve is a modulator as it runs through the clip.
@@ -45,12 +65,11 @@ func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *r
 	}
 	moved := make([]Moved, len(fields))
 	for i, f := range fields {
-		moved[i] = Moved{Field: f.String(), Values: make([]int, 0, len(l.Slots))}
+		moved[i] = movedOf(own, f.String())
 	}
 	each := func(s render.Slot) bool {
 		for i, f := range fields {
-			value, _ := own.StepValue(moved[i].Field, int(s.Step))
-			moved[i].Values = append(moved[i].Values, pattern.Comes(f, &s, value))
+			moved[i].Values = append(moved[i].Values, pattern.Comes(f, &s, moved[i].Written[s.Step]))
 		}
 		if len(own.Odds) > 0 {
 			drawn := ""

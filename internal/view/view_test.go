@@ -214,7 +214,10 @@ func TestWhatMovesALaneIsShown(t *testing.T) {
 	v, err := view.Of(p, &p.Clips[0], nil)
 	require.NoError(t, err)
 	l, c := v.Lanes[0], v.Lanes[1]
-	assert.Equal(t, []view.Moved{{Field: "velocity", Values: []int{10, 10, 90, 90}}, {Field: "gate", Values: []int{75, 75, 75, 75}}, {Field: "ratchet", Values: []int{3, 3, 3, 1}}}, l.Moved)
+	every := func(x int) []int { return []int{x, x, x, x} }
+	assert.Equal(t, []view.Moved{
+		{"velocity", 1, 127, true, every(100), []int{10, 10, 90, 90}}, {"gate", 1, 400, true, every(75), every(75)}, {"ratchet", 1, 8, true, every(1), []int{3, 3, 3, 1}},
+	}, l.Moved)
 	assert.Equal(t, []string{"ratchet 3", "ratchet 3", "ratchet 3", ""}, l.Drawn)
 	assert.Equal(t, []int{1, 0}, []int{l.Curves[0].Modulator, l.Curves[1].Modulator})
 	assert.Equal(t, []int64{3840, 3840}, []int64{l.Curves[0].Every, l.Curves[1].Every})
@@ -223,4 +226,19 @@ func TestWhatMovesALaneIsShown(t *testing.T) {
 	assert.Equal(t, &view.Reach{Least: 60, Most: 60, Lowest: 60, Highest: 60}, c.Reach)
 	assert.Equal(t, []view.Pressure{{At: 0, Value: 60}}, c.Pressures)
 	assert.Equal(t, "with l", c.Period)
+}
+
+// A field that all steps of a phrase have in common is moved from what the lane says.
+func TestWhatIsAddedToAFieldOfAPhraseIsShown(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[
+		{"id":"p","kind":"phrase","rate":"1/4","source":"own","tones":[{}],"span":2,"order":"down","steps":[{"on":true},{"on":true},{"on":true},{}],
+		"modulators":[{"on":"span","shape":"square","from":0,"to":3,"way":"add"},{"on":"order","shape":"square","from":-1,"to":0,"way":"add"}]}]}]}`))
+	require.NoError(t, err)
+	v, err := view.Of(p, &p.Clips[0], nil)
+	require.NoError(t, err)
+	every := func(x int) []int { return []int{x, x, x, x} }
+	assert.Equal(t, []view.Moved{
+		{"span", 1, 8, false, every(2), []int{2, 2, 5, 5}}, {"order", 1, len(piece.Orders), false, every(2), []int{1, 1, 2, 2}},
+	}, v.Lanes[0].Moved)
+	assert.Equal(t, piece.Orders, view.Words().Moves["phrase"][10].Words)
 }

@@ -37,9 +37,10 @@ type OctaveName struct {
 
 // Move is a field that modulators may move, with its range.
 type Move struct {
-	Name string `json:"name"`
-	Low  int    `json:"low"`
-	High int    `json:"high"`
+	Name  string   `json:"name"`
+	Low   int      `json:"low"`
+	High  int      `json:"high"`
+	Words []string `json:"words"` // what its values are called, from the lowest; empty: they are numbers
 }
 
 // BassChoices are the words that a bass is made by.
@@ -91,7 +92,7 @@ func Words() Vocabulary {
 	for _, kind := range piece.Kinds {
 		out.Moves[kind.Name] = []Move{}
 		for _, move := range piece.Moves(kind.Name) {
-			out.Moves[kind.Name] = append(out.Moves[kind.Name], Move{move.Name, move.Low, move.High})
+			out.Moves[kind.Name] = append(out.Moves[kind.Name], Move{move.Name, move.Low, move.High, wordsOf(move)})
 		}
 	}
 	for value := range 128 {
@@ -111,4 +112,12 @@ func Words() Vocabulary {
 		out.Scales = append(out.Scales, ScaleChoice{scale.Name, degrees})
 	}
 	return out
+}
+
+// wordsOf are the names of a field's values, where they have any.
+func wordsOf(move piece.Moved) []string {
+	if move.Name == "order" {
+		return piece.Orders
+	}
+	return []string{}
 }

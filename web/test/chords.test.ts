@@ -135,7 +135,7 @@ test("a name moves its chord, and its end makes it last", () => {
 
 test("the names stand over the ladder, and its rows leave room for the rails", () => {
   expect(band.ladderTop).toBeGreaterThanOrEqual(STRIP);
-  expect(band.rails).toBe(4);
+  expect(band.rails.length).toBe(4);
   expect(band.ladderBottom).toBeLessThan(band.height);
   const closed = bandOf(lane, view, { open: false, height: 66, lowest: null });
   expect(closed.height).toBe(chords.closed);

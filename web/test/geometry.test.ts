@@ -23,7 +23,7 @@ const band: Band = {
   ladderBottom: 246,
   height: 300,
   open: true,
-  rails: 2,
+  rails: [],
 };
 
 test("the last item at or before a value", () => {

@@ -6,6 +6,7 @@ import type { LaneKind } from "../src/lanes/kind";
 import { kindOf, laneKinds } from "../src/lanes/kinds";
 import { heights } from "../src/sheet/layout";
 import { laneView } from "./made";
+import { railsIn } from "../src/lanes/phrase/band";
 
 /** A kind of lane made up for this test. A row in the table is all that it takes. */
 const gong: LaneKind = {
@@ -20,7 +21,7 @@ const gong: LaneKind = {
     ladderBottom: 21,
     height: room.open ? room.height : 21,
     open: room.open,
-    rails: 0,
+    rails: [],
   }),
   draw: (pen, p) => p.view.notes.forEach((n) => pen.fillRect(n.at * p.zoom, 0, 1, 1)),
   begin: (g) => ({ move: () => ({}), end: () => g.sound([60]) }),
@@ -38,10 +39,7 @@ test("a made-up kind is drawn, edited and spoken of by its row in the table", ()
   expect(kind.title).toBe("Gong");
   const band = kind.band(lane, view, { open: false, height: 0, lowest: null });
   expect(
-    heights(
-      [{ id: "g", closed: kind.closed, least: kind.least, most: kind.most, open: false, dragged: null }],
-      100,
-    ).get("g"),
+    heights([{ id: "g", closed: kind.closed, least: 21, most: kind.most, open: false, dragged: null }], 100).get("g"),
   ).toBe(band.height);
   const drawn: number[] = [];
   kind.draw(
@@ -76,4 +74,33 @@ test("an open ladder shows as many rows as its height holds, whatever the notes"
   for (const on of [[0, 3], [3], [], [0, 1, 2, 3]]) expect(open(on, bottom).rows).toEqual(first.rows);
   expect(open([], bottom + 2).rows[0]!.pitch).toBe(bottom + 2);
   expect(first.rows.length * first.rowHeight).toBeLessThanOrEqual(400);
+});
+
+test("what moves a field that has no rail gives it one, of a step's own or of the lane", () => {
+  const lane = { kind: "phrase", steps: [] } as never;
+  const moved = (field: string, inSteps: boolean) => ({
+    field,
+    inSteps,
+    low: 1,
+    high: 8,
+    written: [2, 2],
+    values: [3, 4],
+  });
+  const names = (fields: [string, boolean][]) =>
+    railsIn(lane, { ...view, moved: fields.map(([f, own]) => moved(f, own)) }).map((r) => r.name);
+  const own = names([]);
+  expect(names([["gate", true]])).toEqual(own);
+  expect(
+    names([
+      ["ratchet", true],
+      ["span", false],
+    ]),
+  ).toEqual([...own, "Ratchet", "Span"]);
+  const [ratchet, span] = railsIn(lane, {
+    ...view,
+    moved: [moved("ratchet", true), moved("span", false)],
+  }).slice(own.length);
+  expect(ratchet!.patch?.(3, {} as never)).toEqual({ ratchet: 3 });
+  expect(span!.patch).toBeNull();
+  expect(span!.value({} as never, 1)).toBe(2);
 });

@@ -92,6 +92,18 @@ func (l *Lane) StepValue(field string, step int) (int, bool) {
 	return 0, false
 }
 
+// Value is what a field that modulators may move is before they do: that of a step, from 0,
+// or of the whole lane.
+func (l *Lane) Value(field string, step int) int {
+	if value, ok := l.StepValue(field, step); ok {
+		return value
+	}
+	if own, ok := l.Content.(interface{ laneValue(field string) int }); ok {
+		return own.laneValue(field)
+	}
+	return 0
+}
+
 // Silent tells whether a lane never has notes.
 func (l *Lane) Silent() bool { _, silent := l.Content.(*ControlLane); return silent }
 

@@ -272,6 +272,22 @@ func (p *Phrase) stepValue(field string, i int) (int, bool) {
 	return 0, false
 }
 
+// laneValue is the value of a field that all steps have in common; of the order, its place
+// among Orders, from 1; 0 for an order of its own.
+func (p *Phrase) laneValue(field string) int {
+	switch field {
+	case "span":
+		return p.Span
+	case "leap":
+		return p.Leap.By
+	case "voices":
+		return p.Voices
+	case "order":
+		return slices.Index(Orders, p.Order.Name) + 1
+	}
+	return 0
+}
+
 // Lean lets the phrase take its rhythm from another lane; "": from its own rate.
 func (p *Phrase) Lean(_, lane string) bool {
 	if p.Rhythm = nil; lane != "" {

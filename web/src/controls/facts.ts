@@ -31,4 +31,8 @@ export const laneFacts = (kind: Lane["kind"]): Partial<(typeof facts)["lane"]["l
 export const stepFacts = (kind: Lane["kind"]): Readonly<Record<string, NumberFact | undefined>> =>
   facts.step[kind] as unknown as Readonly<Record<string, NumberFact | undefined>>;
 
+/** How a field of a kind's steps, or of its lanes, is called. */
+export const titleOf = (kind: Lane["kind"], field: string): string =>
+  stepFacts(kind)[field]?.title ?? (laneFacts(kind) as Record<string, { title: string }>)[field]?.title ?? field;
+
 export { facts };

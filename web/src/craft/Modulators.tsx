@@ -70,13 +70,14 @@ interface OneProps {
 function One({ lane, view, index, m, moves }: OneProps) {
   const everys = useApp((s) => s.words?.everys) ?? [];
   const [draft, setDraft] = useState<Partial<Modulator>>({});
-  const move = moves.find((f) => f.name === m.on) ?? { name: m.on, low: -400, high: 400 };
+  const move = moves.find((f) => f.name === m.on) ?? { name: m.on, low: -400, high: 400, words: [] };
   const width = move.high - move.low;
-  const [low, high] = m.way === "add" ? [-width, width] : [move.low, move.high];
+  const [low, high] = reach(move, m.way);
   const set = (part: Partial<Modulator>) =>
     changeModulators(lane, (list) => list.map((own, i) => (i === index ? { ...own, ...part } : own)));
   const shown = { ...m, ...draft };
   const of = `of modulator ${index + 1}`;
+  const own = view.moved.find((f) => f.field === m.on)?.inSteps ?? true;
   return (
     <div className={css.wave} role="group" aria-label={`Modulator ${index + 1}, on ${m.on}`}>
       <div className={css.grid}>
@@ -137,15 +138,20 @@ function One({ lane, view, index, m, moves }: OneProps) {
           }
         />
         <span>From</span>
-        <NumberBox label={`From ${of}`} value={shown.from} low={low} high={high} onChange={(from) => set({ from })} />
+        <End label={`From ${of}`} value={shown.from} move={move} way={m.way} onChange={(from) => set({ from })} />
         <span>to</span>
-        <NumberBox label={`To ${of}`} value={shown.to} low={low} high={high} onChange={(to) => set({ to })} />
+        <End label={`To ${of}`} value={shown.to} move={move} way={m.way} onChange={(to) => set({ to })} />
         <span title={fact.fields.phase.doc}>Phase %</span>
         <NumberBox label={`Phase ${of}`} value={shown.phase} low={0} high={99} onChange={(phase) => set({ phase })} />
       </div>
       <div className={css.foot}>
         <button
-          title="Writes what it gives into the steps, where it gives each the same in every round, and takes it away"
+          disabled={!own}
+          title={
+            own
+              ? "Writes what it gives into the steps, where it gives each the same in every round, and takes it away"
+              : `The ${m.on} is the whole lane's: the steps have none of their own to write it into`
+          }
           onClick={() => {
             const { clip, edit } = useApp.getState();
             void edit([{ op: "lane.writeModulator", clip, lane: lane.id, modulator: index + 1 }]);
@@ -161,5 +167,33 @@ function One({ lane, view, index, m, moves }: OneProps) {
         </button>
       </div>
     </div>
+  );
+}
+
+/** The least and most that an end of a modulator may be. */
+const reach = ({ low, high }: Move, way: string): [number, number] =>
+  way === "add" ? [low - high, high - low] : [low, high];
+
+interface EndProps {
+  label: string;
+  value: number;
+  move: Move;
+  way: string;
+  onChange: (value: number) => void;
+}
+
+/** An end of a modulator: a number, or the name of what the number stands for. */
+function End({ label, value, move, way, onChange }: EndProps) {
+  const [low, high] = reach(move, way);
+  if (!move.words.length || way === "add")
+    return <NumberBox label={label} value={value} low={low} high={high} onChange={onChange} />;
+  return (
+    <Choice
+      label={label}
+      value={String(value)}
+      all={move.words.map((_, i) => String(low + i))}
+      words={Object.fromEntries(move.words.map((word, i) => [low + i, word]))}
+      onChange={(to) => onChange(Number(to))}
+    />
   );
 }

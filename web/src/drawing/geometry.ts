@@ -1,5 +1,6 @@
 import type { Rung } from "../api/gen/pitch.gen";
 import type { Lane as LaneView, Note } from "../api/gen/view.gen";
+import type { Rail } from "../rails/rail";
 
 /** Where everything of one lane stands in its band, in pixels. */
 export interface Band {
@@ -10,8 +11,8 @@ export interface Band {
   ladderBottom: number;
   height: number;
   open: boolean;
-  /** How many rails stand under the ladder. */
-  rails: number;
+  /** The rails that stand under the ladder. */
+  rails: readonly Rail[];
 }
 
 export const RAIL_HEIGHT = 26;

@@ -1,7 +1,7 @@
 import type { Cell } from "../api/gen/piece.gen";
 import type { Op } from "../api/gen/schema.gen";
 import { slotAt } from "../drawing/geometry";
-import { railValue } from "../rails/draw";
+import { railAt, railValue } from "../rails/draw";
 import type { Rail } from "../rails/rail";
 import { stepsOf, useApp } from "../state/store";
 import type { Gesture, Ground, Point } from "./gesture";
@@ -49,8 +49,16 @@ export function across(g: Ground, p: Point, valueAt: (y: number) => number, may:
   };
 }
 
+/** The gesture that begins on a rail; undefined where none lies under the pointer. */
+export function onRail(g: Ground, p: Point): Gesture | null | undefined {
+  const r = railAt(g.band, p.y);
+  const rail = g.band.rails[r];
+  if (!rail) return undefined;
+  return rail.patch ? drawOnRail(g, p, rail, rail.patch, r) : null;
+}
+
 /** Draws a rail's values across; with Shift, along a straight line. */
-export function drawOnRail(g: Ground, p: Point, rail: Rail, r: number): Gesture {
+function drawOnRail(g: Ground, p: Point, rail: Rail, patch: NonNullable<Rail["patch"]>, r: number): Gesture {
   const steps: readonly Cell[] = stepsOf(g.lane);
   const { values, move } = across(
     g,
@@ -70,7 +78,7 @@ export function drawOnRail(g: Ground, p: Point, rail: Rail, r: number): Gesture 
         const lane = now.piece?.clips.find((c) => c.id === g.clip)?.lanes.find((l) => l.id === g.lane.id);
         return [...values].flatMap(([step, value]) => {
           const there = lane && stepsOf(lane)[step];
-          return there ? [setStep(g, step, rail.patch(value, there))] : [];
+          return there ? [setStep(g, step, patch(value, there))] : [];
         });
       });
     },

@@ -32,7 +32,7 @@ export interface LaneKind<L extends Lane = Lane> {
   /** Its height when it is closed, and the least and most that it is given when it
    * is open, in pixels. */
   closed: number;
-  least: number;
+  least: (lane: L, view: LaneView) => number;
   most: number;
   /** Neighbours of a kind that stand together close up to a block. */
   block: boolean;
@@ -44,8 +44,6 @@ export interface LaneKind<L extends Lane = Lane> {
   many: boolean;
   /** Whether its steps do not play, because something else sets what it does. */
   still: (lane: L) => boolean;
-  /** How many rails stand under its open band. */
-  rails: number;
   /** What stands above an open band, across the sheet, and its height in pixels. */
   Top: ComponentType<LaneProps<L>> | null;
   top: number;

@@ -8,12 +8,12 @@ import { token } from "../theme";
 import type { Rail } from "./rail";
 
 /** The rails under an open lane: a bar for each step's value. */
-export function drawRails(pen: Pen, p: Picture, rails: readonly Rail[], { x, from, to }: Axis): void {
+export function drawRails(pen: Pen, p: Picture, { x, from, to }: Axis): void {
   const { view, band } = p;
   const [first, last] = slotsBetween(view, from, to);
   const width = Math.max(view.stepTicks * p.zoom - 2, 1);
   const steps: readonly Cell[] = stepsOf(p.lane);
-  rails.forEach((rail, r) => {
+  band.rails.forEach((rail, r) => {
     const top = railTop(band, r);
     pen.fillStyle = token("paper-2");
     pen.fillRect(x(0), top, x(p.ticks) - x(0), RAIL_HEIGHT);
@@ -30,7 +30,7 @@ export function drawRails(pen: Pen, p: Picture, rails: readonly Rail[], { x, fro
       const step = steps[index];
       const drafted = p.draft?.rail === r ? p.draft.values.get(index) : undefined;
       if (!step || (!step.on && drafted === undefined)) continue;
-      const value = drafted ?? rail.value(step);
+      const value = drafted ?? rail.value(step, index);
       const height = ((Math.min(value, rail.high) - rail.low) / (rail.high - rail.low)) * (RAIL_HEIGHT - 2);
       const left = x(view.slotAt[k]!) + 1;
       pen.globalAlpha = view.rounds[k] === 0 ? 0.9 : 0.3;
@@ -83,20 +83,18 @@ function dot(pen: Pen, x: number, y: number, sounds: boolean): void {
 }
 
 /** Their names, in the gutter. */
-export function drawRailNames(pen: Pen, band: Band, rails: readonly Rail[]): void {
+export function drawRailNames(pen: Pen, band: Band): void {
   pen.font = `400 10.5px ${token("sans")}`;
   pen.fillStyle = token("ink-2");
   pen.textAlign = "right";
   pen.textBaseline = "middle";
-  rails.forEach((rail, r) => pen.fillText(rail.name, GUTTER - 4, railTop(band, r) + RAIL_HEIGHT / 2));
+  band.rails.forEach((rail, r) => pen.fillText(rail.name, GUTTER - 4, railTop(band, r) + RAIL_HEIGHT / 2));
 }
 
 /** Which rail lies under a height; -1 without. */
 export function railAt(band: Band, y: number): number {
-  for (let r = 0; band.open && r < band.rails; r++) {
-    if (y >= railTop(band, r) && y <= railTop(band, r) + RAIL_HEIGHT) return r;
-  }
-  return -1;
+  if (!band.open) return -1;
+  return band.rails.findIndex((_, r) => y >= railTop(band, r) && y <= railTop(band, r) + RAIL_HEIGHT);
 }
 
 /** The value that a height means on a rail. */

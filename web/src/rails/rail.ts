@@ -1,5 +1,6 @@
 import type { Lane } from "../api/gen/schema.gen";
-import { stepFacts } from "../controls/facts";
+import type { Lane as LaneView } from "../api/gen/view.gen";
+import { stepFacts, titleOf } from "../controls/facts";
 import type { Cell } from "../api/gen/piece.gen";
 
 /** A rail draws one value of the steps. */
@@ -10,9 +11,10 @@ export interface Rail<S extends Cell = Cell> {
   low: number;
   high: number;
   unit: string;
-  value: (step: S) => number;
-  /** The change that gives a step a value. */
-  patch: (value: number, step: S) => Record<string, unknown>;
+  /** What a step has, by its place from 0 too. */
+  value: (step: S, index: number) => number;
+  /** The change that gives a step a value; null: it is the whole lane's. */
+  patch: ((value: number, step: S) => Record<string, unknown>) | null;
 }
 
 type CellNumber = "velocity" | "gate" | "chance" | "ratchet" | "nudge";
@@ -30,4 +32,29 @@ export function cellRail(field: CellNumber, kind: Lane["kind"], high?: number): 
     value: (s) => s[field],
     patch: (value) => ({ [field]: value }),
   };
+}
+
+/** The rails of a lane: those of its kind, and one for each other field that something
+ * moves. Fields that the kind draws elsewhere are left out. */
+export function railsOf<S extends Cell>(
+  own: readonly Rail<S>[],
+  lane: Lane,
+  view: LaneView,
+  elsewhere = "",
+): readonly Rail[] {
+  const more = view.moved.filter((m) => m.field !== elsewhere && !own.some((r) => r.field === m.field));
+  return [
+    ...(own as unknown as readonly Rail[]),
+    ...more.map(({ field, low, high, inSteps, written }): Rail => {
+      return {
+        name: titleOf(lane.kind, field),
+        field,
+        low,
+        high,
+        unit: "",
+        value: (_, index) => written[index] ?? low,
+        patch: inSteps ? (value) => ({ [field]: value }) : null,
+      };
+    }),
+  ];
 }

@@ -102,13 +102,13 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   const sizes = useMemo(
     () =>
       heights(
-        clip.lanes.map((l) => {
+        clip.lanes.map((l, i) => {
           const kind = kindOf(l);
           const look = looks[l.id];
           return {
             id: l.id,
             closed: kind.closed,
-            least: kind.least + kind.top,
+            least: leastOf(l, view.lanes[i]),
             most: kind.most,
             open: look?.open ?? false,
             dragged: look?.height ?? null,
@@ -116,7 +116,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
         }),
         height - ADDING - clip.lanes.length,
       ),
-    [clip.lanes, looks, height],
+    [clip.lanes, view.lanes, looks, height],
   );
 
   return (
@@ -222,6 +222,12 @@ function Sooner({ findings }: { findings: ClipView["findings"] }) {
   );
 }
 
+/** The least height of an open lane; view: of the lane, or of another that stood there. */
+function leastOf(lane: Lane, view: LaneView | undefined): number {
+  const kind = kindOf(lane);
+  return kind.top + (view?.id === lane.id ? kind.least(lane, view) : 0);
+}
+
 const silenceOf = (view: ClipView, lane: string): string =>
   view.findings.find((f) => f.rule === "silent" && f.lane === lane)?.message ?? "";
 
@@ -240,14 +246,8 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
   const kind = kindOf(doc);
   const rows = kind.ladder(shown);
   const top = look.open ? kind.top : 0;
-  const scroll = (by: number) =>
-    scrollLadder(
-      doc.id,
-      rows,
-      look.lowest ?? 0,
-      by,
-      kind.band(doc, shown, { open: true, height: height - top, lowest: look.lowest }).rows.length,
-    );
+  const band = kind.band(doc, shown, { open: look.open, height: height - top, lowest: look.lowest });
+  const scroll = (by: number) => scrollLadder(doc.id, rows, look.lowest ?? 0, by, band.rows.length);
   return (
     <div
       className={css.lane}
@@ -287,7 +287,7 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
             </button>
             <button
               className={css.more}
-              style={{ bottom: railsHeight(kind.rails) - 6 }}
+              style={{ bottom: railsHeight(band.rails.length) - 6 }}
               aria-label="Show lower notes"
               title="Show lower notes"
               onClick={() => scroll(-4)}
@@ -298,16 +298,15 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
         )}
         {silent && <div className={css.silent}>{silent}</div>}
       </div>
-      {look.open && <Grip lane={doc} height={height} />}
+      {look.open && <Grip lane={doc} least={leastOf(doc, shown)} height={height} />}
     </div>
   );
 }
 
 /** The lower edge of an open lane, dragged to make it higher or lower. */
-function Grip({ lane, height }: { lane: Lane; height: number }) {
+function Grip({ lane, least, height }: { lane: Lane; least: number; height: number }) {
   const from = useRef<{ y: number; height: number } | null>(null);
   const { look } = useSheet.getState();
-  const least = kindOf(lane).least + kindOf(lane).top;
   const to = (next: number) => look(lane.id, { height: Math.max(next, least) });
   return (
     <div

@@ -59,11 +59,15 @@ export interface Grooved {
 // source: craft.go
 
 /**
- * Moved is what a field of the steps comes to in each slot, once modulators and luck have
- * moved it.
+ * Moved is what a field of the steps, or of the lane, comes to in each slot, once modulators
+ * and luck have moved it.
  */
 export interface Moved {
   field: string;
+  low: number /* int */; // its range
+  high: number /* int */;
+  inSteps: boolean; // each step has its own
+  written: number /* int */[]; // what it is before, step by step
   values: number /* int */[];
 }
 /**
@@ -300,6 +304,7 @@ export interface Move {
   name: string;
   low: number /* int */;
   high: number /* int */;
+  words: string[]; // what its values are called, from the lowest; empty: they are numbers
 }
 /**
  * BassChoices are the words that a bass is made by.

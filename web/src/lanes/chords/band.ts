@@ -1,7 +1,8 @@
 import type { Lane as LaneView, Mark } from "../../api/gen/view.gen";
 import { lastAt, type Band } from "../../drawing/geometry";
+import { railsOf } from "../../rails/rail";
 import type { Room } from "../kind";
-import { ladderBand, leastOf, usedBy, type LadderShape } from "../steps/band";
+import { ladderBand, leastFor, usedBy, type LadderShape } from "../steps/band";
 import type { ChordsLane } from "./chords";
 import { rails } from "./rails";
 
@@ -15,16 +16,17 @@ const shape: LadderShape = {
   closed: CLOSED,
   over: STRIP - 4,
   overClosed: STRIP_CLOSED - 4,
-  rails: rails.length,
   rows: 8,
   rowsClosed: 8,
 };
 
+export const railsIn = (lane: ChordsLane, view: LaneView) => railsOf(rails, lane, view);
+
 /** The least height of an open band. */
-export const LEAST = leastOf(shape);
+export const leastOf = (lane: ChordsLane, view: LaneView) => leastFor(shape, railsIn(lane, view).length);
 
 export const bandOf = (lane: ChordsLane, view: LaneView, room: Room): Band =>
-  ladderBand(view, usedBy(view, lane.steps), room, shape);
+  ladderBand(view, usedBy(view, lane.steps), room, shape, railsIn(lane, view));
 
 /** The chord that is held at a tick; undefined where none is. */
 export function markAt(view: LaneView, tick: number): Mark | undefined {

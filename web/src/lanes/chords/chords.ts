@@ -2,13 +2,12 @@ import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
 import { key } from "../../keys/key";
 import { addChords } from "./actions";
-import { bandOf, CLOSED, LEAST } from "./band";
+import { bandOf, CLOSED, leastOf } from "./band";
 import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
 import { Add, Fills } from "./Add";
 import { keys } from "./keys";
 import { Board, Fields, Header, Line, LINE_HEIGHT, Tools } from "./parts";
-import { rails } from "./rails";
 
 export type ChordsLane = Extract<Lane, { kind: "chords" }>;
 
@@ -17,14 +16,13 @@ export const chords: LaneKind<ChordsLane> = {
   title: "Chords",
   hint: "Click a note to see its numbers, or an empty place to put one there.",
   closed: CLOSED,
-  least: LEAST,
+  least: leastOf,
   most: Number.POSITIVE_INFINITY,
   block: false,
   live: false,
   band: bandOf,
   many: true,
   still: () => false,
-  rails: rails.length,
   Top: Line,
   top: LINE_HEIGHT,
   erases: false,

@@ -12,12 +12,10 @@ import {
 } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
 import { drawRailNames, drawRails } from "../../rails/draw";
-import type { Rail } from "../../rails/rail";
 import { token } from "../../theme";
 import { drawGhosts, drawPod, drawPods } from "../steps/pods";
 import { STRIP, STRIP_CLOSED } from "./band";
 import type { ChordsLane } from "./chords";
-import { rails } from "./rails";
 
 type ChordsPicture = Picture<ChordsLane>;
 
@@ -38,14 +36,14 @@ export function draw(pen: Pen, p: ChordsPicture): void {
       drawGhosts(pen, p, axis);
       if (p.band.open) {
         drawBeyond(pen, p, axis);
-        drawRails(pen, p, rails as Rail[], axis);
+        drawRails(pen, p, axis);
       }
       drawStrip(pen, p, axis);
       drawStroke(pen, p.stroke);
     },
     () => {
       drawNames(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band, rails as Rail[]);
+      if (p.band.open) drawRailNames(pen, p.band);
     },
   );
 }

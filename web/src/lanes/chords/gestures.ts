@@ -2,14 +2,11 @@ import type { Rung } from "../../api/gen/pitch.gen";
 import type { Op } from "../../api/gen/schema.gen";
 import type { Mark } from "../../api/gen/view.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
-import { dragEnd, drawOnRail, frameSteps, nearEnd } from "../../gestures/shared";
+import { dragEnd, onRail, frameSteps, nearEnd } from "../../gestures/shared";
 import type { Gesture, Ground, Point } from "../../gestures/gesture";
-import { railAt } from "../../rails/draw";
-import type { Rail } from "../../rails/rail";
 import { useApp } from "../../state/store";
 import { markAt } from "./band";
 import type { ChordsLane } from "./chords";
-import { rails } from "./rails";
 import { useChords } from "./state";
 
 type ChordsGround = Ground<ChordsLane>;
@@ -20,9 +17,8 @@ const edit = (ops: Op[]) => void useApp.getState().edit(ops);
 /** Begins the gesture that fits where the pointer went down: on the names, on a tone or
  * on a free rung. */
 export function begin(g: ChordsGround, p: Point): Gesture | null {
-  const r = railAt(g.band, p.y);
-  const rail = rails[r];
-  if (rail) return drawOnRail(g, p, rail as Rail, r);
+  const drawn = onRail(g, p);
+  if (drawn !== undefined) return drawn;
   const tick = g.tick(p.x);
   if (p.shift) return frameSteps(g, p);
   if (p.y < g.band.ladderTop) {

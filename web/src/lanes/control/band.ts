@@ -1,22 +1,28 @@
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { railsHeight, type Band } from "../../drawing/geometry";
+import { railsOf } from "../../rails/rail";
 import type { Room } from "../kind";
 import type { ControlLane } from "./control";
 import { rails } from "./rails";
 
-/** Heights of the band, closed, and open at least and at most. */
+/** Heights of the band, closed, of its curve at least, and open at most. */
 export const CLOSED = 44;
 const CURVE = 96;
-export const LEAST = CURVE + 12 + railsHeight(rails.length);
 export const MOST = 300;
+
+/** The rails; where the lane follows another, its steps do not play. */
+export const railsIn = (lane: ControlLane, view: LaneView) => (lane.follows ? [] : railsOf(rails, lane, view, "value"));
+
+/** The least height of an open band. */
+export const leastOf = (lane: ControlLane, view: LaneView) => CURVE + 12 + railsHeight(railsIn(lane, view).length);
 
 /** The values that a lane may take. */
 export const rangeOf = (lane: ControlLane): [number, number] => (lane.target === "wheel" ? [-100, 100] : [0, 127]);
 
 /** A field for the curve, and under it the rails when the lane is open. */
-export function bandOf(lane: ControlLane, _: LaneView, room: Room): Band {
-  const count = room.open && !lane.follows ? rails.length : 0;
-  const below = room.open ? railsHeight(count) : 6;
+export function bandOf(lane: ControlLane, view: LaneView, room: Room): Band {
+  const shown = room.open ? railsIn(lane, view) : [];
+  const below = room.open ? railsHeight(shown.length) : 6;
   const top = 8;
   const height = room.open ? Math.max(room.height - top - below, CURVE) : CLOSED - top - below;
   return {
@@ -26,7 +32,7 @@ export function bandOf(lane: ControlLane, _: LaneView, room: Room): Band {
     ladderBottom: top + height,
     height: top + height + below,
     open: room.open,
-    rails: count,
+    rails: shown,
   };
 }
 

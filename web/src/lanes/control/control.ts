@@ -2,11 +2,10 @@ import type { Lane } from "../../api/gen/schema.gen";
 import { later } from "../../controls/later";
 import type { LaneKind } from "../kind";
 import { Add } from "./Add";
-import { bandOf, CLOSED, LEAST, MOST } from "./band";
+import { bandOf, CLOSED, leastOf, MOST } from "./band";
 import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
 import { keys } from "./keys";
-import { rails } from "./rails";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 160);
 const Header = later(() => import("./Header").then((m) => m.Header), 120);
@@ -18,14 +17,13 @@ export const control: LaneKind<ControlLane> = {
   title: "Control",
   hint: "Drag across the band to draw its values; with Alt, to take them away.",
   closed: CLOSED,
-  least: LEAST,
+  least: leastOf,
   most: MOST,
   block: false,
   live: false,
   band: bandOf,
   many: false,
   still: (lane) => lane.follows !== null,
-  rails: rails.length,
   Top: null,
   top: 0,
   erases: false,

@@ -5,7 +5,6 @@ import { drawRailNames, drawRails } from "../../rails/draw";
 import { token } from "../../theme";
 import { rangeOf, sentBy, valueY } from "./band";
 import type { ControlLane } from "./control";
-import { rails } from "./rails";
 
 type ControlPicture = Picture<ControlLane>;
 
@@ -14,7 +13,6 @@ export const CURVE = -1;
 
 /** Draws a control lane: its curve over the range of its values, its steps, its rails. */
 export function draw(pen: Pen, p: ControlPicture): void {
-  const shown = rails.slice(0, p.band.rails);
   frame(
     pen,
     p,
@@ -25,12 +23,12 @@ export function draw(pen: Pen, p: ControlPicture): void {
       drawModulators(pen, p, axis);
       drawSent(pen, p, axis);
       if (!p.lane.follows) drawSteps(pen, p, axis);
-      if (p.band.open) drawRails(pen, p, shown, axis);
+      if (p.band.open) drawRails(pen, p, axis);
       drawStroke(pen, p.stroke);
     },
     () => {
       drawScale(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band, shown);
+      if (p.band.open) drawRailNames(pen, p.band);
     },
   );
 }

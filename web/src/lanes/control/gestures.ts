@@ -1,11 +1,9 @@
 import type { Gesture, Ground, Point } from "../../gestures/gesture";
-import { across, drawOnRail, setStep } from "../../gestures/shared";
-import { railAt } from "../../rails/draw";
+import { across, onRail, setStep } from "../../gestures/shared";
 import { useApp } from "../../state/store";
 import { rangeOf, valueAt } from "./band";
 import type { ControlLane } from "./control";
 import { CURVE } from "./draw";
-import { rails } from "./rails";
 
 type ControlGround = Ground<ControlLane>;
 
@@ -13,9 +11,8 @@ type ControlGround = Ground<ControlLane>;
  * values, with Shift along a straight line; with Alt it takes values away. */
 export function begin(g: ControlGround, p: Point): Gesture | null {
   if (g.lane.follows) return null;
-  const r = railAt(g.band, p.y);
-  const rail = rails[r];
-  if (rail) return drawOnRail(g, p, rail, r);
+  const drawn = onRail(g, p);
+  if (drawn !== undefined) return drawn;
   return p.y > g.band.ladderBottom + 4 ? null : drawValues(g, p);
 }
 

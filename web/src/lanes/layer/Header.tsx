@@ -76,6 +76,13 @@ export function Header({ lane }: LaneProps<LayerLane>) {
         value={lane.lock}
         onChange={(lock) => set({ lock })}
       />
+      <ChoiceField
+        id={id("snap")}
+        fact={fact.snap}
+        label={`Snap${of}`}
+        value={lane.snap}
+        onChange={(snap) => set({ snap })}
+      />
     </>
   );
 }

@@ -1,6 +1,6 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import { later } from "../../controls/later";
-import { ladderBand, leastOf, type LadderShape } from "../steps/band";
+import { ladderBand, leastFor, type LadderShape } from "../steps/band";
 import type { LaneKind } from "../kind";
 import { Add } from "./Add";
 import { Board } from "./Board";
@@ -11,14 +11,14 @@ const Header = later(() => import("./Header").then((m) => m.Header), 200);
 
 export type LayerLane = Extract<Lane, { kind: "layer" }>;
 
-const shape: LadderShape = { closed: 58, over: 0, overClosed: 0, rails: 0, rows: 8, rowsClosed: 8 };
+const shape: LadderShape = { closed: 58, over: 0, overClosed: 0, rows: 8, rowsClosed: 8 };
 
 /** Layers: another lane's notes, moved. They are not edited here. */
 export const layer: LaneKind<LayerLane> = {
   title: "Layer",
   hint: "",
   closed: shape.closed,
-  least: Math.max(leastOf(shape), 190),
+  least: () => Math.max(leastFor(shape, 0), 190),
   most: 250,
   block: false,
   live: false,
@@ -28,10 +28,10 @@ export const layer: LaneKind<LayerLane> = {
       view.notes.map((n) => n.pitch),
       room,
       shape,
+      [],
     ),
   many: true,
   still: () => false,
-  rails: 0,
   Top: null,
   top: 0,
   erases: false,

@@ -10,11 +10,9 @@ import {
   frame,
 } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
-import type { Rail } from "../../rails/rail";
 import { drawRailNames, drawRails } from "../../rails/draw";
 import { drawGhosts, drawPods } from "../steps/pods";
 import type { LineLane } from "./line";
-import { rails } from "./rails";
 
 type LinePicture = Picture<LineLane>;
 
@@ -33,13 +31,13 @@ export function draw(pen: Pen, p: LinePicture): void {
       drawGhosts(pen, p, axis);
       if (p.band.open) {
         drawBeyond(pen, p, axis);
-        drawRails(pen, p, rails as Rail[], axis);
+        drawRails(pen, p, axis);
       }
       drawStroke(pen, p.stroke);
     },
     () => {
       drawNames(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band, rails as Rail[]);
+      if (p.band.open) drawRailNames(pen, p.band);
     },
   );
 }

@@ -1,13 +1,10 @@
 import type { Rung } from "../../api/gen/pitch.gen";
 import type { Op } from "../../api/gen/schema.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
-import { dragEnd, drawOnRail, frameSteps, nearEnd } from "../../gestures/shared";
+import { dragEnd, onRail, frameSteps, nearEnd } from "../../gestures/shared";
 import type { Draft, Gesture, Ground, Point } from "../../gestures/gesture";
-import { railAt } from "../../rails/draw";
 import { useApp, type Ghost } from "../../state/store";
 import type { LineLane } from "./line";
-import { rails } from "./rails";
-import type { Rail } from "../../rails/rail";
 
 type LineGround = Ground<LineLane>;
 
@@ -32,9 +29,8 @@ function putNotes(g: LineGround, put: ReadonlyMap<number, Put>): Op {
 /** Begins the gesture that fits where the pointer went down. Nothing is a mode:
  * the place decides, with Shift to select and Alt to draw a contour. */
 export function begin(g: LineGround, p: Point): Gesture | null {
-  const r = railAt(g.band, p.y);
-  const rail = rails[r];
-  if (rail) return drawOnRail(g, p, rail as Rail, r);
+  const drawn = onRail(g, p);
+  if (drawn !== undefined) return drawn;
   if (p.alt) return drawContour(g, p);
   if (!rungAt(g.band, p.y)) return null;
   if (p.shift) return frameSteps(g, p);

@@ -2,13 +2,12 @@ import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
 import { key } from "../../keys/key";
 import { addLanes } from "../../state/actions";
-import { bandOf, CLOSED, LEAST } from "./band";
+import { bandOf, CLOSED, leastOf } from "./band";
 import { draw } from "./draw";
 import { Add, Fills, Header, Tools } from "./Header";
 import { later } from "../../controls/later";
 import { begin, pointer } from "./gestures";
 import { keys } from "./keys";
-import { rails } from "./rails";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
 
@@ -19,14 +18,13 @@ export const line: LaneKind<LineLane> = {
   title: "Line",
   hint: "Click a note to see its numbers, or an empty place to put one there.",
   closed: CLOSED,
-  least: LEAST,
+  least: leastOf,
   most: Number.POSITIVE_INFINITY,
   block: false,
   live: false,
   band: bandOf,
   many: false,
   still: () => false,
-  rails: rails.length,
   Top: null,
   top: 0,
   erases: true,

@@ -1,7 +1,8 @@
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import type { Band } from "../../drawing/geometry";
+import { railsOf } from "../../rails/rail";
 import type { Room } from "../kind";
-import { ladderBand, leastOf, type LadderShape } from "../steps/band";
+import { ladderBand, leastFor, type LadderShape } from "../steps/band";
 import type { PhraseLane } from "./phrase";
 import { rails } from "./rails";
 
@@ -14,16 +15,17 @@ const shape: LadderShape = {
   closed: CLOSED,
   over: STRIP - 4,
   overClosed: 0,
-  rails: rails.length,
   rows: 7,
   rowsClosed: 8,
 };
 
+export const railsIn = (lane: PhraseLane, view: LaneView) => railsOf(rails, lane, view);
+
 /** The least height of an open band. */
-export const LEAST = leastOf(shape);
+export const leastOf = (lane: PhraseLane, view: LaneView) => leastFor(shape, railsIn(lane, view).length);
 
 /** The rows in sight are those of the walk, and of what steps sound beside it. */
-export const bandOf = (_: PhraseLane, view: LaneView, room: Room): Band => {
+export const bandOf = (lane: PhraseLane, view: LaneView, room: Room): Band => {
   const walked = view.walk.flatMap((w) => w.rungs);
-  return ladderBand(view, walked.length ? walked : view.pitches.flat(), room, shape);
+  return ladderBand(view, walked.length ? walked : view.pitches.flat(), room, shape, railsIn(lane, view));
 };

@@ -11,12 +11,10 @@ import {
 } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
 import { drawRailNames, drawRails } from "../../rails/draw";
-import type { Rail } from "../../rails/rail";
 import { token } from "../../theme";
 import { drawPods } from "../steps/pods";
 import { STRIP } from "./band";
 import type { PhraseLane } from "./phrase";
-import { rails } from "./rails";
 import { signs } from "./signs";
 
 type PhrasePicture = Picture<PhraseLane>;
@@ -37,14 +35,14 @@ export function draw(pen: Pen, p: PhrasePicture): void {
       drawPods(pen, p, axis);
       if (p.band.open) {
         drawBeyond(pen, p, axis);
-        drawRails(pen, p, rails as Rail[], axis);
+        drawRails(pen, p, axis);
         drawPlays(pen, p, axis);
       }
       drawStroke(pen, p.stroke);
     },
     () => {
       drawNames(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band, rails as Rail[]);
+      if (p.band.open) drawRailNames(pen, p.band);
     },
   );
 }

@@ -1,22 +1,18 @@
 import type { Op } from "../../api/gen/schema.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
-import { dragEnd, drawOnRail, frameSteps, nearEnd, setStep } from "../../gestures/shared";
+import { dragEnd, onRail, frameSteps, nearEnd, setStep } from "../../gestures/shared";
 import type { Gesture, Ground, Point } from "../../gestures/gesture";
 import { facts } from "../../controls/facts";
-import { railAt } from "../../rails/draw";
-import type { Rail } from "../../rails/rail";
 import { useApp } from "../../state/store";
 import type { PhraseLane } from "./phrase";
-import { rails } from "./rails";
 
 type PhraseGround = Ground<PhraseLane>;
 
 /** Begins the gesture that fits where the pointer went down: on the strip of plays, on a
  * note, or on a free place. */
 export function begin(g: PhraseGround, p: Point): Gesture | null {
-  const r = railAt(g.band, p.y);
-  const rail = rails[r];
-  if (rail) return drawOnRail(g, p, rail as Rail, r);
+  const drawn = onRail(g, p);
+  if (drawn !== undefined) return drawn;
   if (p.shift) return frameSteps(g, p);
   const tick = g.tick(p.x);
   if (p.y < g.band.ladderTop) return turnPlay(g, tick);

@@ -3,12 +3,11 @@ import { later } from "../../controls/later";
 import { key } from "../../keys/key";
 import type { LaneKind, LaneProps } from "../kind";
 import { addPhrase } from "./actions";
-import { bandOf, CLOSED, LEAST } from "./band";
+import { bandOf, CLOSED, leastOf } from "./band";
 import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
 import { Add } from "./Add";
 import { keys } from "./keys";
-import { rails } from "./rails";
 
 export type PhraseLane = Extract<Lane, { kind: "phrase" }>;
 
@@ -22,14 +21,13 @@ export const phrase: LaneKind<PhraseLane> = {
   title: "Phrase",
   hint: "Click a note to see its numbers, or an empty place to put one there.",
   closed: CLOSED,
-  least: LEAST,
+  least: leastOf,
   most: Number.POSITIVE_INFINITY,
   block: false,
   live: false,
   band: bandOf,
   many: true,
   still: () => false,
-  rails: rails.length,
   Top: null,
   top: 0,
   erases: false,

@@ -4,7 +4,7 @@ import type { Axis, Pen, Picture } from "../../drawing/picture";
 import { drawRailNames, drawRails } from "../../rails/draw";
 import { token } from "../../theme";
 import type { PulseLane } from "./pulse";
-import { rails, VELOCITY } from "./rails";
+import { VELOCITY } from "./rails";
 
 type PulsePicture = Picture<PulseLane>;
 
@@ -18,12 +18,12 @@ export function draw(pen: Pen, p: PulsePicture): void {
       drawSlots(pen, p, axis);
       drawMarks(pen, p, axis);
       drawGhosts(pen, p, axis);
-      if (p.band.open) drawRails(pen, p, rails, axis);
+      if (p.band.open) drawRails(pen, p, axis);
       drawStroke(pen, p.stroke);
     },
     () => {
       drawName(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band, rails);
+      if (p.band.open) drawRailNames(pen, p.band);
     },
   );
 }

@@ -1,7 +1,6 @@
 import { notesBetween, slotAt } from "../../drawing/geometry";
-import { dragEnd, drawOnRail, frameSteps, nearEnd, setStep } from "../../gestures/shared";
+import { dragEnd, onRail, frameSteps, nearEnd, setStep } from "../../gestures/shared";
 import type { Gesture, Ground, Point } from "../../gestures/gesture";
-import { railAt } from "../../rails/draw";
 import { useApp } from "../../state/store";
 import type { PulseLane } from "./pulse";
 import { rails, VELOCITY } from "./rails";
@@ -19,9 +18,8 @@ function hitAt(g: PulseGround, p: Point): number {
 /** Begins the gesture that fits where the pointer went down: an empty place paints
  * hits, a hit is made louder or softer up and down, its end dragged is its gate. */
 export function begin(g: PulseGround, p: Point): Gesture | null {
-  const r = railAt(g.band, p.y);
-  const rail = rails[r];
-  if (rail) return drawOnRail(g, p, rail, r);
+  const drawn = onRail(g, p);
+  if (drawn !== undefined) return drawn;
   if (p.y > g.band.ladderBottom || g.view.slots.length === 0) return null;
   if (p.shift) return frameSteps(g, p);
   const hit = hitAt(g, p);

@@ -1,13 +1,12 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
 import { Add } from "./Add";
-import { bandOf, CLOSED, LEAST, MOST } from "./band";
+import { bandOf, CLOSED, leastOf, MOST } from "./band";
 import { draw } from "./draw";
 import { later } from "../../controls/later";
 import { begin, pointer } from "./gestures";
 import { Fills, Header, Tools } from "./Header";
 import { keys } from "./keys";
-import { rails } from "./rails";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 160);
 
@@ -18,14 +17,13 @@ export const pulse: LaneKind<PulseLane> = {
   title: "Pulse",
   hint: "Click a note to see its numbers, or an empty place to put one there.",
   closed: CLOSED,
-  least: LEAST,
+  least: leastOf,
   most: MOST,
   block: true,
   live: true,
   band: bandOf,
   many: false,
   still: () => false,
-  rails: rails.length,
   Top: null,
   top: 0,
   erases: true,

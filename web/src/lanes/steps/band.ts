@@ -1,5 +1,6 @@
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { lastAt, railsHeight, type Band } from "../../drawing/geometry";
+import type { Rail } from "../../rails/rail";
 import type { Room } from "../kind";
 
 const ROW = 18;
@@ -13,19 +14,25 @@ export interface LadderShape {
   /** Room over the ladder of an open band, and of a closed one. */
   over: number;
   overClosed: number;
-  rails: number;
   /** The least rows of an open ladder, and of a closed one. */
   rows: number;
   rowsClosed: number;
 }
 
-/** The least height of an open band: its rails and a few rows. */
-export const leastOf = (shape: LadderShape): number => TOP + shape.over + railsHeight(shape.rails) + shape.rows * ROW;
+/** The least height of an open band: its rails, so many, and a few rows. */
+export const leastFor = (shape: LadderShape, rails: number): number =>
+  TOP + shape.over + railsHeight(rails) + shape.rows * ROW;
 
 /** The rows in sight. Of an open ladder they are as many as its height holds, from
  * the lowest one that was scrolled to, whatever notes come and go; a closed one
  * shows those of its notes. */
-export function ladderBand(view: LaneView, used: readonly number[], room: Room, shape: LadderShape): Band {
+export function ladderBand(
+  view: LaneView,
+  used: readonly number[],
+  room: Room,
+  shape: LadderShape,
+  rails: readonly Rail[],
+): Band {
   const all = view.ladder;
   const home = Math.max(
     all.findIndex((r) => r.tonic && r.octave === 0),
@@ -49,11 +56,11 @@ export function ladderBand(view: LaneView, used: readonly number[], room: Room, 
       ladderBottom: TOP + shape.overClosed + rows.length * rowHeight,
       height: shape.closed,
       open: false,
-      rails: 0,
+      rails: [],
     };
   }
   const ladderTop = TOP + shape.over;
-  const below = railsHeight(shape.rails);
+  const below = railsHeight(rails.length);
   const space = Math.max(room.height - ladderTop - below, ROW);
   const count = Math.min(Math.max(Math.floor(space / ROW), 1), all.length);
   const middle = Math.round((bottom + top + 1 - count) / 2);
@@ -68,7 +75,7 @@ export function ladderBand(view: LaneView, used: readonly number[], room: Room, 
     ladderBottom,
     height: ladderBottom + below,
     open: true,
-    rails: shape.rails,
+    rails,
   };
 }
 

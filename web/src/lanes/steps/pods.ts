@@ -44,7 +44,7 @@ export function drawPod(pen: Pen, p: Picture, { x }: Axis, n: Pod): void {
   const y0 = yOf(band, n.pitch + (bent ? bendAt(view, n.at) : 0));
   const stem = band.open ? band.rowHeight - 1 : Math.max(band.rowHeight, 7);
   const stroke = () => {
-    trace(pen, p, n, x, bent);
+    trace(pen, p, n, x);
     pen.stroke();
   };
   if (n.selected || n.hover) {
@@ -78,11 +78,12 @@ export function drawPod(pen: Pen, p: Picture, { x }: Axis, n: Pod): void {
   pen.fillRect(x(n.at) - 0.5, y0 - stem / 2, band.open ? 3 : 2, stem);
 }
 
-function trace(pen: Pen, p: Picture, n: Pod, x: Axis["x"], bent: boolean): void {
+/** The way of a note along the time axis, as the wheel takes it. */
+export function trace(pen: Pen, p: Picture, n: Pick<Pod, "at" | "end" | "pitch">, x: Axis["x"]): void {
   const { band, view } = p;
   const [left, right] = [x(n.at), Math.max(x(n.end) - 1, x(n.at) + 1)];
   pen.beginPath();
-  if (!bent) {
+  if (!view.bends.length) {
     const y = yOf(band, n.pitch);
     pen.moveTo(left, y);
     pen.lineTo(right, y);
