@@ -242,3 +242,22 @@ func TestWhatIsAddedToAFieldOfAPhraseIsShown(t *testing.T) {
 	}, v.Lanes[0].Moved)
 	assert.Equal(t, piece.Orders, view.Words().Moves["phrase"][10].Words)
 }
+
+// Pitches that luck scatters are shown where the steps have theirs.
+func TestWhatLuckScattersIsShown(t *testing.T) {
+	moved := func(lane string) []view.Moved {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[{"id":"l","rate":"1/2",` + lane + `,"odds":[{"degrees":2,"octave":-1}]}]}]}`))
+		require.NoError(t, err)
+		v, err := view.Of(p, &p.Clips[0], nil)
+		require.NoError(t, err)
+		return v.Lanes[0].Moved
+	}
+	assert.Equal(t, []view.Moved{
+		{"degree", 1, 12, true, []int{3, 1}, []int{5, 1}}, {"octave", -4, 4, true, []int{1, 0}, []int{0, 0}},
+	}, moved(`"steps":[{"on":true,"degree":3,"octave":1},{}]`))
+	assert.Equal(t, []view.Moved{
+		{"octave", -4, 4, true, []int{0, 0}, []int{-1, 0}}, {"offset", -24, 24, true, []int{1, 0}, []int{3, 0}},
+	}, moved(`"kind":"phrase","source":"own","tones":[{}],"steps":[{"on":true,"offset":1},{}]`))
+	assert.Equal(t, []int{1, 0}, moved(`"kind":"phrase","source":"own","tones":[{}],"steps":[{"on":true,"offset":1,"in":"semitones"},{}]`)[1].Values, "an offset in semitones counts no degrees")
+	assert.Empty(t, moved(`"kind":"chords","steps":[{"on":true},{}]`), "steps of chords have no degrees")
+}

@@ -104,6 +104,12 @@ func (l *Lane) Value(field string, step int) int {
 	return 0
 }
 
+// CountsDegrees tells whether a step, from 0, says its pitch in degrees of the scale.
+func (l *Lane) CountsDegrees(step int) bool {
+	own, ok := l.Content.(interface{ countsDegrees(step int) bool })
+	return !ok || own.countsDegrees(step)
+}
+
 // Silent tells whether a lane never has notes.
 func (l *Lane) Silent() bool { _, silent := l.Content.(*ControlLane); return silent }
 

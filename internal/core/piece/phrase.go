@@ -272,6 +272,8 @@ func (p *Phrase) stepValue(field string, i int) (int, bool) {
 	return 0, false
 }
 
+func (p *Phrase) countsDegrees(step int) bool { return p.Steps[step].In == "scale" }
+
 // laneValue is the value of a field that all steps have in common; of the order, its place
 // among Orders, from 1; 0 for an order of its own.
 func (p *Phrase) laneValue(field string) int {

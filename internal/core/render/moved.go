@@ -37,23 +37,43 @@ func (p *Pattern) MovedFields() (out []Field) {
 		return false
 	}
 	for f := range fields {
-		switch {
-		case p.Moves(f),
-			f == Velocity && lucky(func(o *piece.Odd) bool { return o.Velocity != nil }),
-			f == Gate && lucky(func(o *piece.Odd) bool { return o.Gate != nil }),
-			f == Ratchet && lucky(func(o *piece.Odd) bool { return o.Ratchet != nil }):
+		of, chancy := chancy[f]
+		if _, has := p.lane.StepValue(f.String(), 0); p.Moves(f) || chancy && has && lucky(of) {
 			out = append(out, f)
 		}
 	}
 	return out
 }
 
-// Comes is what a field comes to in a slot, own being what its step says.
+// chancy tells of the fields that luck may move whether one of the odds does. Degrees count
+// along the scale, as a phrase's offsets do.
+var chancy = map[Field]func(o *piece.Odd) bool{
+	Velocity: func(o *piece.Odd) bool { return o.Velocity != nil },
+	Gate:     func(o *piece.Odd) bool { return o.Gate != nil },
+	Ratchet:  func(o *piece.Odd) bool { return o.Ratchet != nil },
+	Degree:   func(o *piece.Odd) bool { return o.Degrees != nil },
+	Offset:   func(o *piece.Odd) bool { return o.Degrees != nil },
+	Octave:   func(o *piece.Odd) bool { return o.Octave != nil },
+}
+
+// Comes is what a field comes to in a slot, own being what its step or its lane says.
 func (p *Pattern) Comes(f Field, s *Slot, own int) int {
 	if slices.Contains(shared[:], f) {
 		return s.value(f)
 	}
-	return p.Moved(f, s, own)
+	own = p.Moved(f, s, own)
+	if !p.cells[s.Step].On {
+		return own
+	}
+	switch f {
+	case Degree, Offset:
+		if p.lane.CountsDegrees(int(s.Step)) {
+			own += p.Luck(s).Degrees
+		}
+	case Octave:
+		own += p.Luck(s).Octave
+	}
+	return own
 }
 
 // ModulatorCurve is a modulator as it runs, before it is rounded.

@@ -1,14 +1,32 @@
 import type { Cell } from "../api/gen/piece.gen";
 import { lastAt, RAIL_HEIGHT, railTop, slotsBetween, type Band } from "../drawing/geometry";
 
-import { GUTTER } from "../drawing/ground";
+import { drawStroke, frame, GUTTER } from "../drawing/ground";
 import type { Axis, Pen, Picture } from "../drawing/picture";
 import { stepsOf } from "../state/store";
 import { token } from "../theme";
 import type { Rail } from "./rail";
 
+/** Draws a lane that has rails: what the kind draws of it, the rails when it is open, and the
+ * stroke that is being drawn; in the gutter what the kind writes there, and their names. */
+export function drawLane(pen: Pen, p: Picture, inside: (axis: Axis) => void, gutter: () => void): void {
+  frame(
+    pen,
+    p,
+    (axis) => {
+      inside(axis);
+      if (p.band.open) drawRails(pen, p, axis);
+      drawStroke(pen, p.stroke);
+    },
+    () => {
+      gutter();
+      if (p.band.open) drawRailNames(pen, p.band);
+    },
+  );
+}
+
 /** The rails under an open lane: a bar for each step's value. */
-export function drawRails(pen: Pen, p: Picture, { x, from, to }: Axis): void {
+function drawRails(pen: Pen, p: Picture, { x, from, to }: Axis): void {
   const { view, band } = p;
   const [first, last] = slotsBetween(view, from, to);
   const width = Math.max(view.stepTicks * p.zoom - 2, 1);
@@ -22,7 +40,7 @@ export function drawRails(pen: Pen, p: Picture, { x, from, to }: Axis): void {
       RAIL_HEIGHT -
       1 -
       ((Math.min(Math.max(value, rail.low), rail.high) - rail.low) / (rail.high - rail.low)) * (RAIL_HEIGHT - 2);
-    drawCurves(pen, p, rail, y, { x, from, to });
+    if (rail.field) drawCurves(pen, p, rail.field, y, { x, from, to });
     const moved = view.moved.find((m) => m.field === rail.field);
     pen.fillStyle = p.hue;
     for (let k = first; k <= last; k++) {
@@ -46,12 +64,18 @@ export function drawRails(pen: Pen, p: Picture, { x, from, to }: Axis): void {
 /** Shapes that stand still and then jump. */
 export const stepped: ReadonlySet<string> = new Set(["square", "steps", "jump"]);
 
-/** The modulators that move a rail's field, as fine curves behind it. */
-function drawCurves(pen: Pen, p: Picture, rail: Rail, y: (value: number) => number, { x, from, to }: Axis): void {
+/** The modulators that move a field, as fine curves behind its values. */
+export function drawCurves(
+  pen: Pen,
+  p: Picture,
+  field: string,
+  y: (value: number) => number,
+  { x, from, to }: Axis,
+): void {
   pen.strokeStyle = token("ink-2");
   pen.lineWidth = 1;
   for (const curve of p.view.curves) {
-    if (curve.on !== rail.field) continue;
+    if (curve.on !== field) continue;
     pen.globalAlpha = 0.75;
     pen.beginPath();
     const first = Math.max(
@@ -83,7 +107,7 @@ function dot(pen: Pen, x: number, y: number, sounds: boolean): void {
 }
 
 /** Their names, in the gutter. */
-export function drawRailNames(pen: Pen, band: Band): void {
+function drawRailNames(pen: Pen, band: Band): void {
   pen.font = `400 10.5px ${token("sans")}`;
   pen.fillStyle = token("ink-2");
   pen.textAlign = "right";

@@ -1,17 +1,8 @@
 import type { Mark } from "../../api/gen/view.gen";
 import { beyond, lastAt, yOf } from "../../drawing/geometry";
-import {
-  drawBeyond,
-  drawGrid,
-  drawNames,
-  drawRows,
-  drawSlots,
-  drawStroke,
-  frame,
-  weightOf,
-} from "../../drawing/ground";
+import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawRailNames, drawRails } from "../../rails/draw";
+import { drawLane } from "../../rails/draw";
 import { token } from "../../theme";
 import { drawGhosts, drawPod, drawPods } from "../steps/pods";
 import { STRIP, STRIP_CLOSED } from "./band";
@@ -22,7 +13,7 @@ type ChordsPicture = Picture<ChordsLane>;
 /** Draws a chords lane: the names over its ladder, its tones as pods, and threads from
  * each to where it goes. */
 export function draw(pen: Pen, p: ChordsPicture): void {
-  frame(
+  drawLane(
     pen,
     p,
     (axis) => {
@@ -34,17 +25,10 @@ export function draw(pen: Pen, p: ChordsPicture): void {
       else drawSilent(pen, p, axis);
       if (p.band.open) drawAgainst(pen, p, axis);
       drawGhosts(pen, p, axis);
-      if (p.band.open) {
-        drawBeyond(pen, p, axis);
-        drawRails(pen, p, axis);
-      }
+      if (p.band.open) drawBeyond(pen, p, axis);
       drawStrip(pen, p, axis);
-      drawStroke(pen, p.stroke);
     },
-    () => {
-      drawNames(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band);
-    },
+    () => drawNames(pen, p),
   );
 }
 

@@ -1,7 +1,7 @@
 import { lastAt, slotsBetween } from "../../drawing/geometry";
-import { drawGrid, drawSlots, drawStroke, frame, GUTTER } from "../../drawing/ground";
+import { drawGrid, drawSlots, GUTTER } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawRailNames, drawRails } from "../../rails/draw";
+import { drawCurves, drawLane } from "../../rails/draw";
 import { token } from "../../theme";
 import { rangeOf, sentBy, valueY } from "./band";
 import type { ControlLane } from "./control";
@@ -13,23 +13,18 @@ export const CURVE = -1;
 
 /** Draws a control lane: its curve over the range of its values, its steps, its rails. */
 export function draw(pen: Pen, p: ControlPicture): void {
-  frame(
+  drawLane(
     pen,
     p,
     (axis) => {
       drawField(pen, p, axis);
       drawGrid(pen, p, axis);
       if (!p.lane.follows) drawSlots(pen, p, axis);
-      drawModulators(pen, p, axis);
+      drawCurves(pen, p, "value", (value) => valueY(p.band, rangeOf(p.lane), value), axis);
       drawSent(pen, p, axis);
       if (!p.lane.follows) drawSteps(pen, p, axis);
-      if (p.band.open) drawRails(pen, p, axis);
-      drawStroke(pen, p.stroke);
     },
-    () => {
-      drawScale(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band);
-    },
+    () => drawScale(pen, p),
   );
 }
 
@@ -52,21 +47,6 @@ function drawField(pen: Pen, p: ControlPicture, { x }: Axis): void {
   strip(lane.follows.from, lane.follows.to, 1);
   pen.fillStyle = p.hue;
   if (view.reach) strip(view.reach.least, view.reach.most, 0.16);
-}
-
-/** Modulators of the value, as fine curves. */
-function drawModulators(pen: Pen, p: ControlPicture, { x, from, to }: Axis): void {
-  const range = rangeOf(p.lane);
-  pen.strokeStyle = token("ink-2");
-  pen.lineWidth = 1;
-  for (const curve of p.view.curves) {
-    if (curve.on !== "value") continue;
-    pen.beginPath();
-    curve.at.forEach(
-      (at, i) => at >= from - p.barTicks && at <= to && pen.lineTo(x(at), valueY(p.band, range, curve.value[i]!)),
-    );
-    pen.stroke();
-  }
 }
 
 /** What is sent: each value holds until the next. */

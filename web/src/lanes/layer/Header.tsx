@@ -1,9 +1,10 @@
 import { Choice } from "../../controls/Choice";
 import { facts } from "../../controls/facts";
-import { ChoiceField, NumberField } from "../../controls/Field";
+import { NumberField } from "../../controls/Field";
 import { setLane } from "../../state/actions";
 import { clipOf, useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
+import { LockFields } from "../steps/PitchedFields";
 import type { LayerLane } from "./layer";
 
 const fact = facts.lane.layer;
@@ -69,20 +70,7 @@ export function Header({ lane }: LaneProps<LayerLane>) {
           />
         </>
       )}
-      <ChoiceField
-        id={id("lock")}
-        fact={fact.lock}
-        label={`Lock${of}`}
-        value={lane.lock}
-        onChange={(lock) => set({ lock })}
-      />
-      <ChoiceField
-        id={id("snap")}
-        fact={fact.snap}
-        label={`Snap${of}`}
-        value={lane.snap}
-        onChange={(snap) => set({ snap })}
-      />
+      <LockFields lane={lane} />
     </>
   );
 }

@@ -1,16 +1,7 @@
 import { knownOf, yOf } from "../../drawing/geometry";
-import {
-  drawBeyond,
-  drawGrid,
-  drawNames,
-  drawRows,
-  drawSlots,
-  drawStroke,
-  drawTints,
-  frame,
-} from "../../drawing/ground";
+import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, drawTints } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawRailNames, drawRails } from "../../rails/draw";
+import { drawLane } from "../../rails/draw";
 import { drawGhosts, drawPods } from "../steps/pods";
 import type { LineLane } from "./line";
 
@@ -18,7 +9,7 @@ type LinePicture = Picture<LineLane>;
 
 /** Draws a line: its ladder, its pods, its rails. */
 export function draw(pen: Pen, p: LinePicture): void {
-  frame(
+  drawLane(
     pen,
     p,
     (axis) => {
@@ -29,16 +20,9 @@ export function draw(pen: Pen, p: LinePicture): void {
       drawPods(pen, p, axis);
       drawPortamento(pen, p, axis);
       drawGhosts(pen, p, axis);
-      if (p.band.open) {
-        drawBeyond(pen, p, axis);
-        drawRails(pen, p, axis);
-      }
-      drawStroke(pen, p.stroke);
+      if (p.band.open) drawBeyond(pen, p, axis);
     },
-    () => {
-      drawNames(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band);
-    },
+    () => drawNames(pen, p),
   );
 }
 

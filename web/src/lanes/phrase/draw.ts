@@ -1,16 +1,7 @@
 import { beyond, lastAt, notesBetween, slotsBetween, yOf } from "../../drawing/geometry";
-import {
-  drawBeyond,
-  drawGrid,
-  drawNames,
-  drawRows,
-  drawSlots,
-  drawStroke,
-  frame,
-  weightOf,
-} from "../../drawing/ground";
+import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawRailNames, drawRails } from "../../rails/draw";
+import { drawLane } from "../../rails/draw";
 import { token } from "../../theme";
 import { drawPods } from "../steps/pods";
 import { STRIP } from "./band";
@@ -22,7 +13,7 @@ type PhrasePicture = Picture<PhraseLane>;
 /** Draws a phrase: the rungs that are walked, the notes with the line that links them, and
  * over them what each step plays. */
 export function draw(pen: Pen, p: PhrasePicture): void {
-  frame(
+  drawLane(
     pen,
     p,
     (axis) => {
@@ -35,15 +26,10 @@ export function draw(pen: Pen, p: PhrasePicture): void {
       drawPods(pen, p, axis);
       if (p.band.open) {
         drawBeyond(pen, p, axis);
-        drawRails(pen, p, axis);
         drawPlays(pen, p, axis);
       }
-      drawStroke(pen, p.stroke);
     },
-    () => {
-      drawNames(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band);
-    },
+    () => drawNames(pen, p),
   );
 }
 

@@ -1,7 +1,7 @@
 import { notesBetween, slotsBetween } from "../../drawing/geometry";
-import { drawGrid, drawSlots, drawStroke, frame, GUTTER, weightOf } from "../../drawing/ground";
+import { drawGrid, drawSlots, GUTTER, weightOf } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawRailNames, drawRails } from "../../rails/draw";
+import { drawLane } from "../../rails/draw";
 import { token } from "../../theme";
 import type { PulseLane } from "./pulse";
 import { VELOCITY } from "./rails";
@@ -10,7 +10,7 @@ type PulsePicture = Picture<PulseLane>;
 
 /** Draws a pulse lane: its row of marks, its rails. */
 export function draw(pen: Pen, p: PulsePicture): void {
-  frame(
+  drawLane(
     pen,
     p,
     (axis) => {
@@ -18,13 +18,8 @@ export function draw(pen: Pen, p: PulsePicture): void {
       drawSlots(pen, p, axis);
       drawMarks(pen, p, axis);
       drawGhosts(pen, p, axis);
-      if (p.band.open) drawRails(pen, p, axis);
-      drawStroke(pen, p.stroke);
     },
-    () => {
-      drawName(pen, p);
-      if (p.band.open) drawRailNames(pen, p.band);
-    },
+    () => drawName(pen, p),
   );
 }
 

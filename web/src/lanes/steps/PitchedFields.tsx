@@ -13,6 +13,21 @@ interface Pitched {
   follow: string;
 }
 
+/** How a lane's pitches are locked. */
+export function LockFields({ lane }: { lane: Pick<Pitched, "id" | "name" | "lock" | "snap"> }) {
+  const fact = facts.lane.line;
+  return (["lock", "snap"] as const).map((field) => (
+    <ChoiceField
+      key={field}
+      id={`${field}-${lane.id}`}
+      fact={fact[field]}
+      label={`${fact[field].title} of ${lane.name}`}
+      value={lane[field]}
+      onChange={(word) => setLane(lane.id, { [field]: word })}
+    />
+  ));
+}
+
 /** What every lane with pitches sets of them: how they are locked, and what their
  * degrees are counted from. */
 export function PitchedFields({ lane, octave = true }: { lane: Pitched; octave?: boolean }) {
@@ -31,20 +46,7 @@ export function PitchedFields({ lane, octave = true }: { lane: Pitched; octave?:
           onChange={(value) => set({ octave: value })}
         />
       )}
-      <ChoiceField
-        id={id("lock")}
-        fact={fact.lock}
-        label={`Lock${of}`}
-        value={lane.lock}
-        onChange={(lock) => set({ lock })}
-      />
-      <ChoiceField
-        id={id("snap")}
-        fact={fact.snap}
-        label={`Snap${of}`}
-        value={lane.snap}
-        onChange={(snap) => set({ snap })}
-      />
+      <LockFields lane={lane} />
       <ChoiceField
         id={id("follow")}
         fact={fact.follow}
