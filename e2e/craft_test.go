@@ -2,6 +2,10 @@ package e2e
 
 import (
 	"fmt"
+	"io"
+	"net/http"
+	"os"
+	"path/filepath"
 	"slices"
 	"testing"
 
@@ -322,6 +326,31 @@ func TestAGrooveIsChosenTakenAndPrinted(t *testing.T) {
 	own := s.piece(t, p.id()).Groove.Template
 	assert.Equal(t, "As Low", own.Name)
 	assert.Equal(t, 11, own.Steps[1].At)
+
+	// The groove of a file of another hand; a broken one says so and changes nothing.
+	broken, played := filepath.Join(t.TempDir(), "broken.mid"), filepath.Join(t.TempDir(), "Old hands.mid")
+	require.NoError(t, os.WriteFile(broken, []byte("MThd"), 0o644))
+	response, err := http.Get(s.url + "/api/pieces/" + p.id() + "/clips/" + s.piece(t, p.id()).Clips[0].ID + "/midi?ppq=960&type=1")
+	require.NoError(t, err)
+	defer response.Body.Close()
+	file, err := io.ReadAll(response.Body)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(played, file, 0o644))
+	p.do(chromedp.Click(`//button[starts-with(normalize-space(.), "Groove")]`, chromedp.BySearch))
+	p.choose("Groove template", "")
+	p.fill("Swing", "60")
+	p.saved()
+	take := `[aria-label="Take a groove from a MIDI file"]`
+	p.do(chromedp.SetUploadFiles(take, []string{broken}))
+	p.until(`document.querySelector("[role=alert]")?.textContent.startsWith("broken.mid: ")`)
+	p.accessible("the groove")
+	assert.Nil(t, s.piece(t, p.id()).Groove.Template)
+	p.do(chromedp.SetUploadFiles(take, []string{played}))
+	p.until(`document.querySelector("#template").selectedOptions[0].textContent === "Old hands"`)
+	p.saved()
+	groove := s.piece(t, p.id()).Groove
+	assert.Equal(t, 50, groove.Swing, "the file's own swing is in it")
+	assert.Equal(t, own.Steps, groove.Template.Steps)
 }
 
 func TestLanesBeginFromStarters(t *testing.T) {

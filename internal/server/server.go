@@ -52,6 +52,7 @@ func New(config Config) http.Handler {
 	api.POST("/pieces/demo", s.openDemo)
 	api.POST("/starters", s.saveStarter)
 	api.DELETE("/starters", s.removeStarter)
+	api.POST("/groove", s.groove)
 	one := api.Group("/pieces/:id")
 	one.GET("", s.get)
 	one.DELETE("", s.remove)

@@ -12,8 +12,8 @@ import (
 	"agrimony/internal/core/render"
 )
 
-// takeGroove makes a template of how a lane is played: in each sixteenth of the bar its mean
-// offset from where swing puts its grid, since swing stays, and how much harder or softer than on average it is struck.
+// takeGroove makes a template of how a lane is played, against where swing puts its grid,
+// since swing stays.
 func takeGroove(t *target, o op.TakeGroove) error {
 	notes, performance, err := t.played()
 	if err != nil {
@@ -23,30 +23,21 @@ func takeGroove(t *target, o op.TakeGroove) error {
 		return t.wrong("lane", "%s sounds no note; allowed: a lane that does", t.lane.Name)
 	}
 	const sixteenth = beat.Quarter / 4
-	var late, velocity [piece.Sixteenths]float64
-	var count [piece.Sixteenths]int
-	mean := 0.0
 	part := &performance.Lanes[0]
+	taken := make([]piece.Played, len(notes))
 	for i := range notes {
 		grid := performance.Onset(part, &notes[i])
-		place := int(grid%t.piece.Bar()/sixteenth) % piece.Sixteenths
-		late[place] += float64(notes[i].At-performance.Swing.Warp(grid)) / float64(sixteenth) * 100
-		velocity[place] += float64(notes[i].Velocity)
-		mean += float64(notes[i].Velocity)
-		count[place]++
-	}
-	mean /= float64(len(notes))
-	out := piece.Template{Name: o.Name, Steps: make([]piece.Sixteenth, piece.Sixteenths)}
-	if out.Name == "" {
-		out.Name = "As " + t.lane.Name
-	}
-	for i, n := range count {
-		if n > 0 {
-			out.Steps[i].At = int(min(max(math.Floor(late[i]/float64(n)+0.5), -50), 50))
-			out.Steps[i].Velocity = int(min(max(math.Floor(velocity[i]/float64(n)-mean+0.5), -64), 63))
+		taken[i] = piece.Played{
+			Place:    int(grid % t.piece.Bar() / sixteenth),
+			Late:     float64(notes[i].At-performance.Swing.Warp(grid)) / float64(sixteenth) * 100,
+			Velocity: int(notes[i].Velocity),
 		}
 	}
-	t.piece.Groove.Template = &out
+	name := o.Name
+	if name == "" {
+		name = "As " + t.lane.Name
+	}
+	t.piece.Groove.Template = piece.TemplateOf(name, taken)
 	return nil
 }
 

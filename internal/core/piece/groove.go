@@ -2,6 +2,7 @@ package piece
 
 import (
 	"encoding/json"
+	"math"
 	"slices"
 	"strings"
 
@@ -40,6 +41,38 @@ func template(name string, at, velocity [Sixteenths]int) Template {
 	out := Template{Name: name, Steps: make([]Sixteenth, Sixteenths)}
 	for i := range out.Steps {
 		out.Steps[i] = Sixteenth{at[i], velocity[i]}
+	}
+	return out
+}
+
+// Played is a note of what a groove is taken from.
+type Played struct {
+	Place    int     // the sixteenth of the bar that it belongs to, from 0
+	Late     float64 // by how much it is late, in % of a sixteenth
+	Velocity int     // 1..127
+}
+
+// TemplateOf makes a template of how notes are played: in each sixteenth their mean offset,
+// and how much harder or softer they are struck than all are on average. Places where
+// nothing is played are left as they are.
+func TemplateOf(name string, notes []Played) *Template {
+	var late, velocity [Sixteenths]float64
+	var count [Sixteenths]int
+	mean := 0.0
+	for _, n := range notes {
+		place := n.Place % Sixteenths
+		late[place] += n.Late
+		velocity[place] += float64(n.Velocity)
+		mean += float64(n.Velocity)
+		count[place]++
+	}
+	mean /= float64(max(len(notes), 1))
+	out := &Template{Name: name, Steps: make([]Sixteenth, Sixteenths)}
+	within := func(x float64, low, high int) int { return min(max(int(math.Floor(x+0.5)), low), high) }
+	for i, n := range count {
+		if n > 0 {
+			out.Steps[i] = Sixteenth{within(late[i]/float64(n), -50, 50), within(velocity[i]/float64(n)-mean, -64, 63)}
+		}
 	}
 	return out
 }

@@ -136,11 +136,15 @@ func FuzzDecode(f *testing.F) {
 	f.Fuzz(func(t *testing.T, data []byte) {
 		file, err := smf.Decode(data)
 		if err == nil {
+			notes := 0
 			for _, track := range file.Tracks {
 				for _, note := range track.Notes {
 					assert.GreaterOrEqual(t, note.Length, int64(0))
+					notes++
 				}
 			}
+			_, err := smf.Groove(file, "")
+			assert.Equal(t, notes == 0, err != nil)
 		}
 	})
 }

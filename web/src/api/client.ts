@@ -16,6 +16,7 @@ import type {
   StarterOffer,
   State,
 } from "./gen/server.gen";
+import type { Template } from "./gen/piece.gen";
 import type { Summary } from "./gen/store.gen";
 import type { Thumb, Vocabulary } from "./gen/view.gen";
 
@@ -30,13 +31,16 @@ export class ApiError extends Error {
   }
 }
 
+/** Bodies that go out as they are; all others as JSON. */
+const asIs = (body: unknown): body is string | Blob => typeof body === "string" || body instanceof Blob;
+
 async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
-      headers: body === undefined ? undefined : { "Content-Type": "application/json" },
-      body: body === undefined ? undefined : typeof body === "string" ? body : JSON.stringify(body),
+      headers: body === undefined || body instanceof Blob ? undefined : { "Content-Type": "application/json" },
+      body: body === undefined || asIs(body) ? body : JSON.stringify(body),
     });
   } catch {
     throw new ApiError(0, { error: "The server cannot be reached. Is it still running?", path: "" });
@@ -118,6 +122,8 @@ export const api = {
   fits: (id: string, clipId: string, document: unknown) => call<Fit>("POST", `${clip(id, clipId)}/fits`, document),
   saveStarter: (text: string, over: boolean) => call<unknown>("POST", `/starters${over ? "?over=yes" : ""}`, text),
   removeStarter: (name: string) => call<void>("DELETE", `/starters?name=${encodeURIComponent(name)}`),
+  groove: (file: File) =>
+    call<Template>("POST", `/groove?name=${encodeURIComponent(file.name.replace(/\.midi?$/i, ""))}`, file),
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,

@@ -1,3 +1,5 @@
+import { useState } from "react";
+import { api } from "../api/client";
 import { Choice } from "../controls/Choice";
 import { ChoiceField, NumberField } from "../controls/Field";
 import { facts } from "../controls/facts";
@@ -49,6 +51,7 @@ export function GrooveFields() {
           />
         </>
       )}
+      <FromFile />
       <NumberField
         id="swing"
         fact={fact.groove.fields.swing}
@@ -71,6 +74,47 @@ export function GrooveFields() {
         onChange={(seed) => setPiece({ seed })}
       />
     </div>
+  );
+}
+
+/** Takes the groove of a MIDI file. Its swing is in it, so the piece's own is straightened. */
+function FromFile() {
+  const [problem, setProblem] = useState("");
+  const take = async (file: File) => {
+    setProblem("");
+    try {
+      const template = await api.groove(file);
+      setPiece({ groove: { template, swing: 50, timing: 100, velocity: 100 } });
+    } catch (e) {
+      setProblem(`${file.name}: ${e instanceof Error ? e.message : String(e)}`);
+    }
+  };
+  return (
+    <>
+      <span />
+      <label
+        className={css.pick}
+        title="Makes a template of where the notes of a MIDI file fall and how hard they are struck; swing is set to 50, for the file's own is in it"
+      >
+        Take one from a MIDI file
+        <input
+          type="file"
+          accept=".mid,.midi,audio/midi"
+          aria-label="Take a groove from a MIDI file"
+          className="visually-hidden"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) void take(file);
+            e.target.value = "";
+          }}
+        />
+      </label>
+      {problem && (
+        <p className={css.problem} role="alert">
+          {problem}
+        </p>
+      )}
+    </>
   );
 }
 

@@ -1,0 +1,32 @@
+package server
+
+import (
+	"io"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/smf"
+)
+
+// groove makes a groove template of a MIDI file, which is the body: ?name=Old+hands.
+func (s *server) groove(c *gin.Context) {
+	data, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	file, err := smf.Decode(data)
+	if err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	name := []rune(c.Query("name"))
+	template, err := smf.Groove(file, string(name[:min(len(name), piece.MaxName)]))
+	if err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	c.JSON(http.StatusOK, template)
+}
