@@ -210,6 +210,14 @@ func TestControlLanesAreDrawnHeardAndRendered(t *testing.T) {
 	p.press("Play")
 	p.until(`Number(document.querySelector("[data-testid=clock]").dataset.driven) >= 3`)
 	p.press("Stop")
+
+	// A modulator of its values keeps to what a controller may be.
+	p.press("Control")
+	p.press("Motion")
+	p.choose("Add a modulator", "value")
+	p.saved()
+	m := p.lane(s, 1).Modulators[0]
+	assert.True(t, m.From >= 0 && m.To <= 127, "%d..%d", m.From, m.To)
 }
 
 func valuesOf(track smf.Track) (out []int) {

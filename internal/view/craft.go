@@ -32,6 +32,31 @@ func movedOf(own *piece.Lane, field string) Moved {
 	return out
 }
 
+// Move is a field that modulators may move, with its range.
+type Move struct {
+	Name  string   `json:"name"`
+	Low   int      `json:"low"`
+	High  int      `json:"high"`
+	Words []string `json:"words"` // what its values are called, from the lowest; empty: they are numbers
+}
+
+// movesOf are the fields that modulators may move in a lane.
+func movesOf(own *piece.Lane) []Move {
+	out := []Move{}
+	for _, move := range own.Moves() {
+		out = append(out, Move{move.Name, move.Low, move.High, wordsOf(move)})
+	}
+	return out
+}
+
+// wordsOf are the names of a field's values, where they have any.
+func wordsOf(move piece.Moved) []string {
+	if move.Name == "order" {
+		return piece.Orders
+	}
+	return []string{}
+}
+
 // Curve is a modulator as it runs through the clip.
 type Curve struct {
 	On        string    `json:"on"`

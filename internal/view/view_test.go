@@ -240,7 +240,7 @@ func TestWhatIsAddedToAFieldOfAPhraseIsShown(t *testing.T) {
 	assert.Equal(t, []view.Moved{
 		{"span", 1, 8, false, every(2), []int{2, 2, 5, 5}}, {"order", 1, len(piece.Orders), false, every(2), []int{1, 1, 2, 2}},
 	}, v.Lanes[0].Moved)
-	assert.Equal(t, piece.Orders, view.Words().Moves["phrase"][10].Words)
+	assert.Equal(t, piece.Orders, v.Lanes[0].Moves[10].Words)
 }
 
 // Pitches that luck scatters are shown where the steps have theirs.
@@ -260,4 +260,19 @@ func TestWhatLuckScattersIsShown(t *testing.T) {
 	}, moved(`"kind":"phrase","source":"own","tones":[{}],"steps":[{"on":true,"offset":1},{}]`))
 	assert.Equal(t, []int{1, 0}, moved(`"kind":"phrase","source":"own","tones":[{}],"steps":[{"on":true,"offset":1,"in":"semitones"},{}]`)[1].Values, "an offset in semitones counts no degrees")
 	assert.Empty(t, moved(`"kind":"chords","steps":[{"on":true},{}]`), "steps of chords have no degrees")
+}
+
+// What a control lane's modulators may move is by what it moves itself.
+func TestWhatModulatorsMayMove(t *testing.T) {
+	for target, want := range map[string]view.Move{
+		`{"controller":74}`: {"value", 0, 127, []string{}},
+		`"wheel"`:           {"value", -100, 100, []string{}},
+	} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[{"id":"l"},{"kind":"control","to":"l","target":` + target + `},{"kind":"layer","of":"l"}]}]}`))
+		require.NoError(t, err)
+		v, err := view.Of(p, &p.Clips[0], nil)
+		require.NoError(t, err)
+		assert.Contains(t, v.Lanes[1].Moves, want)
+		assert.Empty(t, v.Lanes[2].Moves, "a layer has no steps")
+	}
 }

@@ -12,35 +12,26 @@ import (
 
 // Vocabulary is what choosers offer beside the choices of the document's fields.
 type Vocabulary struct {
-	Tonics      []TonicChoice     `json:"tonics"`
-	Scales      []ScaleChoice     `json:"scales"`
-	Patterns    []Pattern         `json:"patterns"`
-	Drums       []pulse.Drum      `json:"drums"`       // of the built-in kit, as a kit is laid out
-	DrumChannel int               `json:"drumChannel"` // the MIDI channel of drums
-	Kit         []int             `json:"kit"`         // the notes that a new kit begins with
-	PPQs        []int             `json:"ppqs"`
-	Portamento  []float64         `json:"portamento"` // how many seconds each value of controller 5 is
-	MaxBars     int               `json:"maxBars"`
-	Stacks      []string          `json:"stacks"` // the chords that a degree is given by name
-	Bass        BassChoices       `json:"bass"`
-	Moves       map[string][]Move `json:"moves"`     // what modulators may move in lanes of each kind
-	Templates   []string          `json:"templates"` // the built-in groove templates
-	Octaves     []OctaveName      `json:"octaves"`   // where octaves begin
-	Everys      []string          `json:"everys"`    // periods of modulators worth a choice
+	Tonics      []TonicChoice `json:"tonics"`
+	Scales      []ScaleChoice `json:"scales"`
+	Patterns    []Pattern     `json:"patterns"`
+	Drums       []pulse.Drum  `json:"drums"`       // of the built-in kit, as a kit is laid out
+	DrumChannel int           `json:"drumChannel"` // the MIDI channel of drums
+	Kit         []int         `json:"kit"`         // the notes that a new kit begins with
+	PPQs        []int         `json:"ppqs"`
+	Portamento  []float64     `json:"portamento"` // how many seconds each value of controller 5 is
+	MaxBars     int           `json:"maxBars"`
+	Stacks      []string      `json:"stacks"` // the chords that a degree is given by name
+	Bass        BassChoices   `json:"bass"`
+	Templates   []string      `json:"templates"` // the built-in groove templates
+	Octaves     []OctaveName  `json:"octaves"`   // where octaves begin
+	Everys      []string      `json:"everys"`    // periods of modulators worth a choice
 }
 
 // OctaveName is the MIDI pitch that begins an octave, and its name.
 type OctaveName struct {
 	Pitch int    `json:"pitch"`
 	Name  string `json:"name"`
-}
-
-// Move is a field that modulators may move, with its range.
-type Move struct {
-	Name  string   `json:"name"`
-	Low   int      `json:"low"`
-	High  int      `json:"high"`
-	Words []string `json:"words"` // what its values are called, from the lowest; empty: they are numbers
 }
 
 // BassChoices are the words that a bass is made by.
@@ -88,13 +79,6 @@ func Words() Vocabulary {
 	for p := 12; p <= 108; p += 12 {
 		out.Octaves = append(out.Octaves, OctaveName{p, plain.Named(p)})
 	}
-	out.Moves = map[string][]Move{}
-	for _, kind := range piece.Kinds {
-		out.Moves[kind.Name] = []Move{}
-		for _, move := range piece.Moves(kind.Name) {
-			out.Moves[kind.Name] = append(out.Moves[kind.Name], Move{move.Name, move.Low, move.High, wordsOf(move)})
-		}
-	}
 	for value := range 128 {
 		out.Portamento = append(out.Portamento, render.PortamentoSeconds(uint8(value)))
 	}
@@ -112,12 +96,4 @@ func Words() Vocabulary {
 		out.Scales = append(out.Scales, ScaleChoice{scale.Name, degrees})
 	}
 	return out
-}
-
-// wordsOf are the names of a field's values, where they have any.
-func wordsOf(move piece.Moved) []string {
-	if move.Name == "order" {
-		return piece.Orders
-	}
-	return []string{}
 }

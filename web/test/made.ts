@@ -42,6 +42,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     repeats: slots.map((_, k) => k >= steps),
     pressures: [],
     moved: [],
+    moves: [],
     odds: [],
     octaves: { low: 36, high: 59 },
     drawn: [],

@@ -24,7 +24,7 @@ const shapes: Readonly<Record<string, string>> = {
 
 /** The modulators of a lane, and a way to add one. */
 export function Modulators({ lane, view }: { lane: Lane; view: LaneView }) {
-  const moves = useApp((s) => s.words?.moves[lane.kind]) ?? [];
+  const { moves } = view;
   const full = lane.modulators.length >= fact.high;
   const add = (move: Move) =>
     changeModulators(lane, (list) => [

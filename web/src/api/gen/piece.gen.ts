@@ -234,6 +234,14 @@ export interface Sixteenth {
   at: number /* int */; // % of a sixteenth late; below 0: early
   velocity: number /* int */; // added
 }
+/**
+ * Played is a note of what a groove is taken from.
+ */
+export interface Played {
+  Place: number /* int */; // the sixteenth of the bar that it belongs to, from 0
+  Late: number /* float64 */; // by how much it is late, in % of a sixteenth
+  Velocity: number /* int */; // 1..127
+}
 
 //////////
 // source: harmony.go

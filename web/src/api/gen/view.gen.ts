@@ -71,6 +71,15 @@ export interface Moved {
   values: number /* int */[];
 }
 /**
+ * Move is a field that modulators may move, with its range.
+ */
+export interface Move {
+  name: string;
+  low: number /* int */;
+  high: number /* int */;
+  words: string[]; // what its values are called, from the lowest; empty: they are numbers
+}
+/**
  * Curve is a modulator as it runs through the clip.
  */
 export interface Curve {
@@ -196,6 +205,10 @@ export interface Lane {
   curves: Curve[];
   outside: number /* int */[]; // the pitches that the lane's range moved or left out
   reach: Reach | null;
+  /**
+   * Moves are what modulators may move.
+   */
+  moves: Move[];
   straight: number /* int64 */[]; // where each note would stand without the groove's template; empty without one
 }
 /**
@@ -285,7 +298,6 @@ export interface Vocabulary {
   maxBars: number /* int */;
   stacks: string[]; // the chords that a degree is given by name
   bass: BassChoices;
-  moves: { [key: string]: Move[]}; // what modulators may move in lanes of each kind
   templates: string[]; // the built-in groove templates
   octaves: OctaveName[]; // where octaves begin
   everys: string[]; // periods of modulators worth a choice
@@ -296,15 +308,6 @@ export interface Vocabulary {
 export interface OctaveName {
   pitch: number /* int */;
   name: string;
-}
-/**
- * Move is a field that modulators may move, with its range.
- */
-export interface Move {
-  name: string;
-  low: number /* int */;
-  high: number /* int */;
-  words: string[]; // what its values are called, from the lowest; empty: they are numbers
 }
 /**
  * BassChoices are the words that a bass is made by.

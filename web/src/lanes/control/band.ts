@@ -8,7 +8,7 @@ import { rails } from "./rails";
 /** Heights of the band, closed, of its curve at least, and open at most. */
 export const CLOSED = 44;
 const CURVE = 96;
-export const MOST = 300;
+export const MOST = 324;
 
 /** The rails; where the lane follows another, its steps do not play. */
 export const railsIn = (lane: ControlLane, view: LaneView) => (lane.follows ? [] : railsOf(rails, lane, view, "value"));

@@ -96,9 +96,14 @@ function drawSteps(pen: Pen, p: ControlPicture, { x, from, to }: Axis): void {
     const step = lane.steps[index];
     const drafted = p.draft?.rail === CURVE ? p.draft.values.get(index) : undefined;
     if (!step || (!step.on && drafted === undefined)) continue;
-    const [cx, cy] = [x(view.slotAt[k]!), valueY(p.band, range, drafted ?? moved?.values[k] ?? step.value)];
+    const comes = moved?.values[k] ?? step.value;
+    const [cx, cy] = [x(view.slotAt[k]!), valueY(p.band, range, drafted ?? comes)];
     const size = p.selection.has(index) ? 5.5 : 4;
     pen.globalAlpha = view.rounds[k] === 0 ? 1 : 0.55;
+    if (comes !== step.value) {
+      pen.fillStyle = p.hue; // what is written, beside what it comes to
+      pen.fillRect(cx - 5, valueY(p.band, range, step.value) - 0.75, 10, 1.5);
+    }
     pen.fillStyle = view.sounds[k] || drafted !== undefined ? p.hue : token("paper");
     pen.strokeStyle = p.selection.has(index) ? token("now") : p.hue;
     pen.lineWidth = p.selection.has(index) ? 2.2 : 1.2;

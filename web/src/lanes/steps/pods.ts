@@ -43,10 +43,8 @@ export function drawPod(pen: Pen, p: Picture, { x }: Axis, n: Pod): void {
   const bent = view.bends.length > 0;
   const y0 = yOf(band, n.pitch + (bent ? bendAt(view, n.at) : 0));
   const stem = band.open ? band.rowHeight - 1 : Math.max(band.rowHeight, 7);
-  const stroke = () => {
-    trace(pen, p, n, x);
-    pen.stroke();
-  };
+  const way = wayOf(p, n, x);
+  const stroke = () => strokeAlong(pen, way);
   if (n.selected || n.hover) {
     pen.save();
     pen.globalAlpha = 1;
@@ -79,20 +77,28 @@ export function drawPod(pen: Pen, p: Picture, { x }: Axis, n: Pod): void {
 }
 
 /** The way of a note along the time axis, as the wheel takes it. */
-export function trace(pen: Pen, p: Picture, n: Pick<Pod, "at" | "end" | "pitch">, x: Axis["x"]): void {
+export function wayOf(p: Picture, n: Pick<Pod, "at" | "end" | "pitch">, x: Axis["x"]): [number, number][] {
   const { band, view } = p;
   const [left, right] = [x(n.at), Math.max(x(n.end) - 1, x(n.at) + 1)];
-  pen.beginPath();
   if (!view.bends.length) {
     const y = yOf(band, n.pitch);
-    pen.moveTo(left, y);
-    pen.lineTo(right, y);
-    return;
+    return [
+      [left, y],
+      [right, y],
+    ];
   }
   const height = (px: number) => yOf(band, n.pitch + bendAt(view, n.at + (px - left) / p.zoom));
-  pen.moveTo(left, height(left));
-  for (let px = left + 2; px < right; px += 2) pen.lineTo(px, height(px));
-  pen.lineTo(right, height(right));
+  const way: [number, number][] = [[left, height(left)]];
+  for (let px = left + 2; px < right; px += 2) way.push([px, height(px)]);
+  way.push([right, height(right)]);
+  return way;
+}
+
+/** Draws along a way. */
+export function strokeAlong(pen: Pen, way: readonly [number, number][]): void {
+  pen.beginPath();
+  way.forEach(([x, y], i) => (i ? pen.lineTo(x, y) : pen.moveTo(x, y)));
+  pen.stroke();
 }
 
 /** Notes that the server has not answered for yet, and steps that are on but
