@@ -495,3 +495,55 @@ func TestWhatMovesALaneByKeyboardAlone(t *testing.T) {
 	lanes := s.piece(t, p.id()).Clips[0].Lanes
 	assert.Equal(t, []string{"control", "layer", "line"}, []string{lanes[1].Kind, lanes[2].Kind, lanes[3].Kind})
 }
+
+func TestModulatorsGrooveAndCopiesByKeyboardAlone(t *testing.T) {
+	s, p := begin(t)
+	run := func(name string) {
+		t.Helper()
+		p.tabTo(name)
+		p.key("Enter")
+		p.saved()
+	}
+	p.key("Home")
+	p.keys("Enter")
+	run("Motion")
+	p.tabTo("Add a modulator")
+	p.key("ArrowDown")
+	p.until(`document.querySelector("[aria-label='Modulator 1, on velocity']")`)
+	p.tabTo("Period of modulator 1")
+	p.key("ArrowUp")
+	p.tabTo("From of modulator 1")
+	p.keys("2", "0", "Enter")
+	m := p.lane(s, 0).Modulators[0]
+	assert.Equal(t, []any{"velocity", "1bar", 20}, []any{m.On, m.Every, m.From})
+	assert.Equal(t, (20+m.To+1)/2, track(t, p.file(t), "Low").Notes[0].Velocity, "a sine begins midway")
+	run("Write it into the steps")
+	assert.Empty(t, p.lane(s, 0).Modulators)
+
+	run("Groove*")
+	p.tabTo("Groove template")
+	p.key("ArrowDown")
+	p.saved()
+	p.key("Escape")
+	require.NotNil(t, s.piece(t, p.id()).Groove.Template)
+	run("Print the groove")
+	assert.Equal(t, piece.Share{}, p.lane(s, 0).Share)
+	run("Take its groove")
+	assert.Equal(t, "As Low", s.piece(t, p.id()).Groove.Template.Name)
+
+	run("More for Low")
+	const there = `document.activeElement.textContent === "Copy it, for another clip or piece"`
+	for range 20 { // a menu is gone through by arrows
+		if eval[bool](p, there) {
+			break
+		}
+		p.key("ArrowDown")
+	}
+	require.True(t, eval[bool](p, there))
+	p.key("Enter")
+	p.until(named("Paste Low"))
+	run("Paste Low")
+	p.until(`Object.keys(window.agrimony).length === 2`)
+	lanes := s.piece(t, p.id()).Clips[0].Lanes
+	assert.Equal(t, line(lanes[0]).Steps, line(lanes[1]).Steps)
+}
