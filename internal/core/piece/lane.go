@@ -104,6 +104,15 @@ func (l *Lane) Value(field string, step int) int {
 	return 0
 }
 
+// Places are where the notes of the steps stand in the key, of kinds whose steps or lanes say
+// so; nil of others.
+func (l *Lane) Places() []pitch.Place {
+	if own, ok := l.Content.(interface{ places() []pitch.Place }); ok {
+		return own.places()
+	}
+	return nil
+}
+
 // CountsDegrees tells whether a step, from 0, says its pitch in degrees of the scale.
 func (l *Lane) CountsDegrees(step int) bool {
 	own, ok := l.Content.(interface{ countsDegrees(step int) bool })

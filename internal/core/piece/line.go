@@ -65,6 +65,14 @@ func (l *Line) CheckKey(at *document.At, key pitch.Key) {
 	}
 }
 
+func (l *Line) places() []pitch.Place {
+	out := make([]pitch.Place, len(l.Steps))
+	for i := range out {
+		out[i] = l.Steps[i].Place()
+	}
+	return out
+}
+
 // Place is where the step's note stands.
 func (s *LineStep) Place() pitch.Place {
 	return pitch.Place{Degree: s.Degree, Octave: s.Octave, Alter: s.Alter}

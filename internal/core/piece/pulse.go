@@ -1,6 +1,8 @@
 package piece
 
 import (
+	"slices"
+
 	"agrimony/internal/core/document"
 	"agrimony/internal/core/pitch"
 )
@@ -74,4 +76,11 @@ func (p *Pulse) CheckKey(at *document.At, key pitch.Key) {
 	if p.Pitch != nil {
 		checkDegree(at.Field("pitch"), key, p.Pitch.Degree)
 	}
+}
+
+func (p *Pulse) places() []pitch.Place {
+	if p.Pitch == nil {
+		return nil
+	}
+	return slices.Repeat([]pitch.Place{*p.Pitch}, len(p.Steps))
 }

@@ -7,6 +7,7 @@ import (
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
 )
 
 // Field is a value of a step or a lane that modulators may move.
@@ -41,7 +42,8 @@ func (f Field) String() string { return fieldNames[f] }
 // lane is played, by which nobody else uses its pattern.
 type craft struct {
 	movers  [fields][]mover
-	certain bool // chance is left alone
+	certain bool          // chance is left alone
+	places  []pitch.Place // of the steps, where anything moves them; nil: nothing does
 	odds    []piece.Odd
 	tickets []int8  // as many of each of the odds as it weighs
 	seeds   []draws // what the draws of a step's alternatives begin with
@@ -55,8 +57,9 @@ type mover struct {
 	every     beat.Time
 	low, high int
 	free      bool // nothing clamps it: it runs on into other octaves
-	drawn     func(period int64) uint64
-	shape     func(m *mover, at float64, period int64) float64
+	draws     draws
+	shape     func(m *mover, at float64) float64
+	ends      func(m *mover, period int64) (from, to float64) // nil: it is not drawn
 
 	// Of steps on a grid that begins with the clip, what it gives is worked out once for
 	// each place in its period.
@@ -95,16 +98,14 @@ func craftOf(p *piece.Piece, lane *piece.Lane, own draws, step beat.Time) *craft
 		panic(err) // a checked piece has a meter
 	}
 	for i := range lane.Modulators {
-		m := mover{Modulator: &lane.Modulators[i], index: i, step: step, shape: shapes[lane.Modulators[i].Shape]}
+		m := mover{Modulator: &lane.Modulators[i], index: i, step: step, shape: shapes[lane.Modulators[i].Shape], ends: drawnShapes[lane.Modulators[i].Shape]}
 		if m.every, err = beat.Every(m.Every, meter); err != nil {
 			panic(err) // a checked modulator has a period
 		}
-		if places := m.every / beat.Time(gcd(int64(m.every), int64(step))); places <= mostKnown && m.Shape != "jump" && m.Shape != "drift" {
+		if places := m.every / beat.Time(gcd(int64(m.every), int64(step))); places <= mostKnown && m.ends == nil {
 			m.places = places
 		}
-		m.drawn = func(period int64) uint64 {
-			return mix(own.draw(int32(i), int32(period), forShape) ^ uint64(period)>>32)
-		}
+		m.draws = own.of(int32(i), forShape)
 		for _, move := range lane.Moves() {
 			if move.Name == m.On {
 				m.low, m.high = move.Low, move.High
@@ -117,14 +118,38 @@ func craftOf(p *piece.Piece, lane *piece.Lane, own draws, step beat.Time) *craft
 			}
 		}
 	}
+	if out.shifts() {
+		out.places = lane.Places()
+	}
 	return out
 }
 
+// shifts tells whether anything moves degrees or octaves.
+func (c *craft) shifts() bool {
+	return len(c.movers[Degree]) > 0 || len(c.movers[Octave]) > 0 ||
+		slices.ContainsFunc(c.odds, func(o piece.Odd) bool { return o.Degrees != nil || o.Octave != nil })
+}
+
+// draw is what a modulator draws for a period, 0..1.
+func (m *mover) draw(period int64) float64 {
+	return share(mix(m.draws.in(int32(period)) ^ uint64(period)>>32))
+}
+
+// drawnShapes are those that go evenly, in each period, from one drawn value to another. To
+// add one, add it here and to piece.Shapes.
+var drawnShapes = map[string]func(m *mover, period int64) (from, to float64){
+	"jump": func(m *mover, period int64) (float64, float64) {
+		value := m.draw(period)
+		return value, value
+	},
+	"drift": func(m *mover, period int64) (float64, float64) { return m.draw(period), m.draw(period + 1) },
+}
+
 // shapes are the ways of modulators from one end (0) to the other (1); at is the share of
-// the period that has passed. Those that are drawn have no way of their own.
-var shapes = map[string]func(m *mover, at float64, period int64) float64{
-	"sine": func(_ *mover, at float64, _ int64) float64 { return 0.5 + 0.5*math.Sin(2*math.Pi*at) },
-	"triangle": func(_ *mover, at float64, _ int64) float64 {
+// the period that has passed.
+var shapes = map[string]func(m *mover, at float64) float64{
+	"sine": func(_ *mover, at float64) float64 { return 0.5 + 0.5*math.Sin(2*math.Pi*at) },
+	"triangle": func(_ *mover, at float64) float64 {
 		switch {
 		case at < 0.25:
 			return 0.5 + 2*at
@@ -133,21 +158,16 @@ var shapes = map[string]func(m *mover, at float64, period int64) float64{
 		}
 		return 2*at - 1.5
 	},
-	"rise": func(_ *mover, at float64, _ int64) float64 { return at },
-	"fall": func(_ *mover, at float64, _ int64) float64 { return 1 - at },
-	"square": func(_ *mover, at float64, _ int64) float64 {
+	"rise": func(_ *mover, at float64) float64 { return at },
+	"fall": func(_ *mover, at float64) float64 { return 1 - at },
+	"square": func(_ *mover, at float64) float64 {
 		if at < 0.5 {
 			return 0
 		}
 		return 1
 	},
-	"steps": func(m *mover, at float64, _ int64) float64 {
+	"steps": func(m *mover, at float64) float64 {
 		return m.Values[min(int(at*float64(len(m.Values))+1e-9), len(m.Values)-1)] / 100
-	},
-	"jump": func(m *mover, _ float64, period int64) float64 { return share(m.drawn(period)) },
-	"drift": func(m *mover, at float64, period int64) float64 {
-		from, to := share(m.drawn(period)), share(m.drawn(period+1))
-		return from + (to-from)*at
 	},
 }
 
@@ -198,15 +218,33 @@ func (m *mover) table() []int16 {
 
 // along works out what it gives at a time.
 func (m *mover) along(at beat.Time) float64 {
-	// In hundredths of the period, so that a phase is exact.
+	return m.in(m.position(at))
+}
+
+// position is the period in which a time lies, and how far within it, in hundredths of a
+// tick, so that a phase is exact.
+func (m *mover) position(at beat.Time) (period int64, within beat.Time) {
 	whole := 100 * m.every
 	position := 100*at + beat.Time(m.Phase)*m.every
-	period, within := position/whole, position%whole
-	if within < 0 {
-		period, within = period-1, within+whole
+	if within = position % whole; within < 0 {
+		within += whole
 	}
-	return float64(m.From) + float64(m.To-m.From)*m.shape(m, float64(within)/float64(whole), int64(period))
+	return int64((position - within) / whole), within
 }
+
+// in works out what it gives at a position.
+func (m *mover) in(period int64, within beat.Time) float64 {
+	if m.ends == nil {
+		return m.at(m.shape(m, m.share(within)))
+	}
+	from, to := m.ends(m, period)
+	return m.at(from + (to-from)*m.share(within))
+}
+
+// share is the share of the period that has passed, and at what it gives so far on its way
+// from one end to the other.
+func (m *mover) share(within beat.Time) float64 { return float64(within) / float64(100*m.every) }
+func (m *mover) at(way float64) float64         { return float64(m.From) + float64(m.To-m.From)*way }
 
 // halfUp rounds half up, forgiving what floating point loses on the way.
 func halfUp(x float64) int {
@@ -254,70 +292,173 @@ func (p *Pattern) move(slots []Slot) {
 		}
 	}
 	for _, f := range shared {
-		for i := range p.craft.movers[f] {
-			if p.craft.movers[f][i].move(f, slots) {
-				p.craft.clamped |= 1 << f
-			}
+		p.craft.moveAll(f, slots)
+	}
+	if p.craft.places != nil {
+		for i := range slots {
+			at := &p.craft.places[slots[i].Step]
+			slots[i].Degree, slots[i].Octave = int16(at.Degree), int8(at.Octave)
 		}
+		p.craft.moveAll(Degree, slots)
+		p.craft.moveAll(Octave, slots)
 	}
 	if len(p.craft.tickets) > 0 {
 		p.takeLuck(slots)
 	}
 }
 
-// move moves a field of slots that follow each other, and tells whether it was clamped.
-func (m *mover) move(f Field, slots []Slot) (clamped bool) {
-	var table []int16 // nil: each slot is asked for
-	k := m.placeOf(&slots[0])
-	if k >= 0 && slots[0].place > 0 {
-		table = m.table()
+// movedAtOnce is how many slots are moved together: few enough to be at hand still.
+const movedAtOnce = 128
+
+// column is the values of a field in slots that follow each other.
+type column [movedAtOnce]int16
+
+// moveAll moves a field of slots that follow each other, movedAtOnce at most, by all
+// modulators on it, each rounded and clamped before the next.
+func (c *craft) moveAll(f Field, slots []Slot) {
+	if len(c.movers[f]) == 0 {
+		return
 	}
-	adds := m.Way == "add"
-	for i := range slots {
-		s := &slots[i]
-		var value int
-		if table == nil {
-			value = m.gives(s)
-		} else {
-			value = int(table[k])
-			if k++; int(k) == len(table) {
-				k = 0
-			}
+	var values column
+	own := values[:len(slots)]
+	f.load(own, slots)
+	for i := range c.movers[f] {
+		if c.movers[f][i].move(own, slots) {
+			c.clamped |= 1 << f
 		}
-		if adds {
-			value += s.value(f)
+	}
+	f.store(own, slots)
+}
+
+// move moves the values of slots that follow each other, and tells whether any was clamped.
+func (m *mover) move(values []int16, slots []Slot) (clamped bool) {
+	var given column
+	gives := given[:len(values)]
+	m.fill(gives, slots)
+	if m.Way == "add" {
+		for i, own := range values {
+			gives[i] += own
 		}
-		kept := min(max(value, m.low), m.high)
+	}
+	if m.free {
+		copy(values, gives)
+		return false
+	}
+	low, high := int16(m.low), int16(m.high)
+	for i, value := range gives {
+		kept := min(max(value, low), high)
 		clamped = clamped || kept != value
-		s.set(f, kept)
+		values[i] = kept
 	}
 	return clamped
 }
 
-// value is a shared field's.
-func (s *Slot) value(f Field) int {
-	switch f {
-	case Velocity:
-		return int(s.Velocity)
-	case Gate:
-		return int(s.Gate)
-	case Ratchet:
-		return int(s.Ratchet)
+// fill gives what a modulator gives in slots that follow each other.
+func (m *mover) fill(gives []int16, slots []Slot) {
+	k := m.placeOf(&slots[0])
+	switch {
+	case slots[0].place == 0: // they are not on one grid
+		for i := range gives {
+			gives[i] = int16(m.gives(&slots[i]))
+		}
+	case k >= 0:
+		table := m.table()
+		for n := 0; n < len(gives); k = 0 {
+			n += copy(gives[n:], table[k:])
+		}
+	case m.ends != nil:
+		m.drawAlong(gives, slots[0].At)
+	default:
+		for i := range gives {
+			gives[i] = int16(m.gives(&slots[i]))
+		}
 	}
-	return int(s.Nudge)
 }
 
-func (s *Slot) set(f Field, value int) {
+// load and store bring the values of a field that slots have out of them, and back.
+func (f Field) load(values []int16, slots []Slot) {
 	switch f {
 	case Velocity:
-		s.Velocity = uint8(value)
+		for i := range values {
+			values[i] = int16(slots[i].Velocity)
+		}
 	case Gate:
-		s.Gate = int16(value)
+		for i := range values {
+			values[i] = slots[i].Gate
+		}
 	case Ratchet:
-		s.Ratchet = uint8(value)
+		for i := range values {
+			values[i] = int16(slots[i].Ratchet)
+		}
 	case Nudge:
-		s.Nudge = int8(value)
+		for i := range values {
+			values[i] = int16(slots[i].Nudge)
+		}
+	case Degree:
+		for i := range values {
+			values[i] = slots[i].Degree
+		}
+	case Octave:
+		for i := range values {
+			values[i] = int16(slots[i].Octave)
+		}
 	}
+}
+
+func (f Field) store(values []int16, slots []Slot) {
+	slots = slots[:len(values)]
+	switch f {
+	case Velocity:
+		for i, value := range values {
+			slots[i].Velocity = uint8(value)
+		}
+	case Gate:
+		for i, value := range values {
+			slots[i].Gate = value
+		}
+	case Ratchet:
+		for i, value := range values {
+			slots[i].Ratchet = uint8(value)
+		}
+	case Nudge:
+		for i, value := range values {
+			slots[i].Nudge = int8(value)
+		}
+	case Degree:
+		for i, value := range values {
+			slots[i].Degree = value
+		}
+	case Octave:
+		for i, value := range values {
+			slots[i].Octave = int8(value)
+		}
+	}
+}
+
+// drawAlong gives what a modulator that is drawn gives in slots on a grid from a time on: it
+// draws once a period, where gives does for each slot.
+func (m *mover) drawAlong(gives []int16, at beat.Time) {
+	step, whole := 100*m.step, 100*m.every
+	period, within := m.position(at)
+	for i := 0; i < len(gives); {
+		from, to := m.ends(m, period)
+		last := min(i+int((whole-within+step-1)/step), len(gives))
+		still := int16(halfUp(m.at(from)))
+		for ; i < last; i++ {
+			if gives[i] = still; from != to {
+				gives[i] = int16(halfUp(m.at(from + (to-from)*m.share(within))))
+			}
+			within += step
+		}
+		period, within = period+int64(within/whole), within%whole
+	}
+}
+
+// value is that of a field that all slots have.
+func (s *Slot) value(f Field) int {
+	var value [1]int16
+	f.load(value[:], []Slot{*s})
+	return int(value[0])
 }
 
 // certain leaves chance and luck out.
@@ -386,7 +527,7 @@ func (p *Pattern) modulation(of ...Field) *big.Int {
 		}
 		for i := range p.craft.movers[f] {
 			m := &p.craft.movers[f][i]
-			if m.Shape == "jump" || m.Shape == "drift" {
+			if m.ends != nil {
 				continue
 			}
 			every := big.NewInt(int64(m.every))

@@ -44,17 +44,8 @@ func (c *craft) ticket(s *Slot) int8 {
 // among is a drawn number as one of n, below 2^32, each as likely.
 func among(drawn, n uint64) uint64 { return drawn >> 32 * n >> 32 }
 
-// Shifts tells whether anything moves the pitch of a slot.
-func (p *Pattern) Shifts(s *Slot) bool {
-	if p.craft == nil {
-		return false
-	}
-	if len(p.craft.movers[Degree]) > 0 || len(p.craft.movers[Octave]) > 0 {
-		return true
-	}
-	odd := p.drawn(s)
-	return odd != nil && (odd.Degrees != nil || odd.Octave != nil)
-}
+// Shifts tells whether anything moves the places of the lane's steps.
+func (p *Pattern) Shifts() bool { return p.craft != nil && p.craft.places != nil }
 
 // within draws evenly from a range.
 func (p *Pattern) within(s *Slot, span *piece.Span, what purpose) int {
@@ -84,6 +75,15 @@ func (p *Pattern) takeLuck(slots []Slot) {
 		}
 		if odd.Gate != nil {
 			s.Gate = int16(p.within(s, odd.Gate, forGate))
+		}
+		if c.places == nil {
+			continue
+		}
+		if odd.Degrees != nil {
+			s.Degree += int16(p.within(s, odd.Degrees, forDegrees))
+		}
+		if odd.Octave != nil {
+			s.Octave += int8(p.within(s, odd.Octave, forOctave))
 		}
 	}
 }

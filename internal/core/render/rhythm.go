@@ -67,7 +67,9 @@ func (p *Pattern) OnMoments(moments []Moment, restart beat.Time) (slots []Slot, 
 		slots, lengths = append(slots, slot), append(lengths, m.Length)
 		next++
 	}
-	p.move(slots)
+	for rest := range slices.Chunk(slots, movedAtOnce) {
+		p.move(rest)
+	}
 	return slots, lengths
 }
 

@@ -23,8 +23,11 @@ type Slot struct {
 	Nudge    int8 // % of the step
 	Sounds   bool // on, and let through by chance and rounds
 	Tie      bool
-	odd      int8  // which alternative it drew, from 1; 0: not drawn yet
-	place    int32 // its place on the grid of the lane's steps, from 1; 0: not known
+	// Degree and Octave are what its step's come to, in a pattern that shifts them.
+	Degree int16
+	Octave int8
+	odd    int8  // which alternative it drew, from 1; 0: not drawn yet
+	place  int32 // its place on the grid of the lane's steps, from 1; 0: not known
 }
 
 // Uncut is the Cut of a slot that no restart cuts.
@@ -245,9 +248,6 @@ func (p *Pattern) AppendSlots(out []Slot, length beat.Time) []Slot {
 	p.move(out[moved:])
 	return out
 }
-
-// movedAtOnce is how many slots are moved together: few enough to be at hand still.
-const movedAtOnce = 128
 
 // count is how many slots there are up to a length.
 func (p *Pattern) count(length beat.Time) int64 {

@@ -39,7 +39,10 @@ func lines(fields string) string {
 // with it.
 var crafts = []struct{ name, without, with string }{
 	{"modulators", lines(""), lines(`"modulators":[{"on":"gate","shape":"triangle","every":"3bar","from":40,"to":75},{"on":"velocity","shape":"steps","values":[0,100,40],"from":60,"to":110}],`)},
+	{"pitches", lines(""), lines(`"modulators":[{"on":"degree","shape":"sine","every":"2bar","from":-2,"to":3,"way":"add"},{"on":"octave","shape":"square","every":"4bar","from":0,"to":1}],`)},
+	{"drawn", lines(""), lines(`"modulators":[{"on":"gate","shape":"drift","every":"1bar","from":40,"to":75},{"on":"velocity","shape":"jump","every":"1/4","from":60,"to":110}],`)},
 	{"odds", lines(""), lines(`"odds":[{"weight":60},{"weight":30,"velocity":[-20,0]},{"weight":10,"gate":[40,75]}],`)},
+	{"scattered", lines(""), lines(`"odds":[{"weight":70},{"weight":20,"octave":[-1,1]},{"weight":10,"degrees":[-2,2]}],`)},
 	{"layers", clipOf(func(i int) string {
 		return lineOf(fmt.Sprint("l", i), "") + "," + lineOf(fmt.Sprint("m", i), `"octave":2,`)
 	}),

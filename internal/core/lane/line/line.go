@@ -35,7 +35,7 @@ func (Kind) Play(in *render.Input) render.Part {
 			if folded == nil {
 				folded = make([]pitched.Placed, len(line.Steps))
 			}
-			folded[in.Slots[i].Step] = p
+			folded[in.Slots[i].Step] = *p
 		}
 	}
 	part := render.Mono(in, v)

@@ -8,61 +8,85 @@ import (
 
 // Placer gives the pitch of each slot of a lane, in order of time, where of tells the place
 // of a step. What moves the lane's places, and what they listen to, is worked out slot by
-// slot; without either, each step once.
-func Placer(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Place) func(*render.Slot) Placed {
-	moves, listens := Moves(in.Pattern), lane.Listens() && in.Harmony != nil
-	var known []Placed
-	if !listens {
-		known = make([]Placed, in.Lane.Content.Slots().Len())
-		for i := range known {
-			known[i] = At(lane, in.Key, nil, of(int32(i)))
-		}
-		if !moves {
-			return func(s *render.Slot) Placed { return known[s.Step] }
-		}
+// slot; without either, each step once. What it gives holds until it is asked again.
+func Placer(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Place) func(*render.Slot) *Placed {
+	shifts, listens := in.Pattern.Shifts(), lane.Listens() && in.Harmony != nil
+	if listens {
+		return overChords(lane, in, of, shifts)
 	}
-	chord := in.Harmony.Walk()
+	if shifts {
+		return shifting(lane, in, of)
+	}
+	known := make([]Placed, in.Lane.Content.Slots().Len())
+	for i := range known {
+		known[i] = At(lane, in.Key, nil, of(int32(i)))
+	}
+	return func(s *render.Slot) *Placed { return &known[s.Step] }
+}
+
+// overChords is the placer of a lane that listens to the sounding chord: a step that comes
+// to the same place over the same chord as before sounds the same.
+func overChords(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Place, shifts bool) func(*render.Slot) *Placed {
+	type lately struct {
+		met    bool
+		at     pitch.Place
+		over   *render.Chord
+		placed Placed
+	}
 	last := make([]lately, in.Lane.Content.Slots().Len())
-	return func(s *render.Slot) Placed {
-		shifts := moves && in.Pattern.Shifts(s)
-		if !listens && !shifts {
-			return known[s.Step]
-		}
-		at := of(s.Step)
+	chord := in.Harmony.Walk()
+	return func(s *render.Slot) *Placed {
+		at, over := of(s.Step), chord(s.At)
 		if shifts {
-			at = Shifted(in.Pattern, in.Key, s, at)
-		}
-		var over *render.Chord
-		if listens {
-			over = chord(s.At)
+			at = shifted(in.Key, at, int(s.Degree), int(s.Octave))
 		}
 		before := &last[s.Step]
 		if !before.met || before.at != at || before.over != over {
 			*before = lately{true, at, over, At(lane, in.Key, over, at)}
 		}
-		return before.placed
+		return &before.placed
 	}
 }
 
-// lately is what a step came to when it was met last.
-type lately struct {
-	met    bool
-	at     pitch.Place
-	over   *render.Chord
-	placed Placed
+// The places that a shifting lane comes to again and again: so many degrees and octaves
+// around the key's first.
+const (
+	manyDegrees = 32
+	manyOctaves = 8
+)
+
+// shifting is the placer of a lane whose places are moved. What a place comes to is worked
+// out once.
+func shifting(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Place) func(*render.Slot) *Placed {
+	var known [manyDegrees * manyOctaves]int16 // in met, from 1
+	var met []Placed
+	altered := make([]bool, in.Lane.Content.Slots().Len())
+	for i := range altered {
+		altered[i] = of(int32(i)).Alter != 0
+	}
+	var placed Placed
+	place := func(s *render.Slot) {
+		placed = At(lane, in.Key, nil, shifted(in.Key, of(s.Step), int(s.Degree), int(s.Octave)))
+	}
+	return func(s *render.Slot) *Placed {
+		degree, octave := uint(int(s.Degree)+manyDegrees/4), uint(int(s.Octave)+manyOctaves/2)
+		if degree >= manyDegrees || octave >= manyOctaves || altered[s.Step] {
+			place(s)
+			return &placed
+		}
+		k := &known[degree*manyOctaves+octave]
+		if *k == 0 {
+			place(s)
+			met = append(met, placed)
+			*k = int16(len(met))
+		}
+		return &met[*k-1]
+	}
 }
 
-// Moves tells whether anything moves the places of a pattern's steps.
-func Moves(p *render.Pattern) bool {
-	return p.Moves(render.Degree) || p.Moves(render.Octave) || p.Lucky()
-}
-
-// Shifted is a place as modulators and luck move it in a slot. Degrees beyond the scale run
-// on into the next octave, and below it down.
-func Shifted(p *render.Pattern, key pitch.Key, s *render.Slot, at pitch.Place) pitch.Place {
-	luck := p.Luck(s)
-	degree := p.Moved(render.Degree, s, at.Degree) + luck.Degrees
-	octave := p.Moved(render.Octave, s, at.Octave) + luck.Octave
+// shifted is a place with another degree and octave. Degrees beyond the scale run on into
+// the next octave, and below it down.
+func shifted(key pitch.Key, at pitch.Place, degree, octave int) pitch.Place {
 	if degree == at.Degree {
 		at.Octave = octave
 		return at
@@ -72,9 +96,15 @@ func Shifted(p *render.Pattern, key pitch.Key, s *render.Slot, at pitch.Place) p
 	return out
 }
 
+// Shifted is a place as modulators and luck move it in a slot.
+func Shifted(p *render.Pattern, key pitch.Key, s *render.Slot, at pitch.Place) pitch.Place {
+	luck := p.Luck(s)
+	return shifted(key, at, p.Moved(render.Degree, s, at.Degree)+luck.Degrees, p.Moved(render.Octave, s, at.Octave)+luck.Octave)
+}
+
 // ShiftReasons tells how a place was moved in a slot.
 func ShiftReasons(p *render.Pattern, s *render.Slot, at pitch.Place) []render.Reason {
-	if !Moves(p) {
+	if !p.Shifts() {
 		return nil
 	}
 	luck := p.Luck(s)

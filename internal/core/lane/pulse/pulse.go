@@ -42,7 +42,7 @@ func (Kind) Play(in *render.Input) render.Part {
 			v.Pitch[i], s.Sounds = ranger.Keep(p.Pitch)
 		}
 		if p.Folded() {
-			folded = p
+			folded = *p
 		}
 	}
 	part := render.Mono(in, v)
@@ -55,17 +55,19 @@ func (Kind) Play(in *render.Input) render.Part {
 
 // placer gives the pitch of each slot. A note is moved by the octaves of its luck, and by
 // nothing else.
-func placer(pulse *piece.Pulse, in *render.Input) func(*render.Slot) pitched.Placed {
+func placer(pulse *piece.Pulse, in *render.Input) func(*render.Slot) *pitched.Placed {
 	if pulse.Note == nil {
 		return pitched.Placer(&pulse.Pitched, in, func(int32) pitch.Place { return *pulse.Pitch })
 	}
 	lucky := in.Pattern.Lucky()
-	return func(s *render.Slot) pitched.Placed {
+	var placed pitched.Placed
+	return func(s *render.Slot) *pitched.Placed {
 		p := *pulse.Note
 		if lucky {
 			p += 12 * in.Pattern.Luck(s).Octave
 		}
-		return pitched.Placed{Locked: p, Pitch: uint8(pitch.Fold(p))}
+		placed = pitched.Placed{Locked: p, Pitch: uint8(pitch.Fold(p))}
+		return &placed
 	}
 }
 
