@@ -1,6 +1,10 @@
 package beat
 
-import "math/big"
+import (
+	"math"
+	"math/big"
+	"math/bits"
+)
 
 // MaxBars is the longest clip that is rendered, in bars.
 const MaxBars = 1024
@@ -35,6 +39,15 @@ func Meet(periods []*big.Int, bar Time) Cycle {
 
 // Common is the least common multiple of two positive whole numbers.
 func Common(a, b *big.Int) *big.Int {
+	if a.IsInt64() && b.IsInt64() { // as most are: without the cost of large numbers
+		x, y := a.Int64(), b.Int64()
+		for y != 0 {
+			x, y = y, x%y
+		}
+		if high, low := bits.Mul64(uint64(a.Int64()/x), uint64(b.Int64())); high == 0 && low <= math.MaxInt64 {
+			return big.NewInt(int64(low))
+		}
+	}
 	common := new(big.Int).GCD(nil, nil, a, b)
 	return new(big.Int).Mul(new(big.Int).Div(a, common), b)
 }

@@ -104,13 +104,15 @@ func (l *Lane) Value(field string, step int) int {
 	return 0
 }
 
-// Places are where the notes of the steps stand in the key, of kinds whose steps or lanes say
-// so; nil of others.
-func (l *Lane) Places() []pitch.Place {
-	if own, ok := l.Content.(interface{ places() []pitch.Place }); ok {
-		return own.places()
+// Place is where the note of a step, from 0, stands in the key; false in lanes of kinds that
+// do not say so.
+func (l *Lane) Place(step int) (at pitch.Place, ok bool) {
+	if own, has := l.Content.(interface {
+		place(step int) (pitch.Place, bool)
+	}); has {
+		return own.place(step)
 	}
-	return nil
+	return at, false
 }
 
 // CountsDegrees tells whether a step, from 0, says its pitch in degrees of the scale.

@@ -65,13 +65,7 @@ func (l *Line) CheckKey(at *document.At, key pitch.Key) {
 	}
 }
 
-func (l *Line) places() []pitch.Place {
-	out := make([]pitch.Place, len(l.Steps))
-	for i := range out {
-		out[i] = l.Steps[i].Place()
-	}
-	return out
-}
+func (l *Line) place(step int) (pitch.Place, bool) { return l.Steps[step].Place(), true }
 
 // Place is where the step's note stands.
 func (s *LineStep) Place() pitch.Place {

@@ -1,8 +1,6 @@
 package piece
 
 import (
-	"slices"
-
 	"agrimony/internal/core/document"
 	"agrimony/internal/core/pitch"
 )
@@ -78,9 +76,9 @@ func (p *Pulse) CheckKey(at *document.At, key pitch.Key) {
 	}
 }
 
-func (p *Pulse) places() []pitch.Place {
+func (p *Pulse) place(int) (at pitch.Place, ok bool) {
 	if p.Pitch == nil {
-		return nil
+		return at, false
 	}
-	return slices.Repeat([]pitch.Place{*p.Pitch}, len(p.Steps))
+	return *p.Pitch, true
 }

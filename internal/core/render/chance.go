@@ -19,6 +19,7 @@ const (
 	forOctave
 	forVelocity
 	forGate
+	purposes
 )
 
 // Draw is a number drawn for a walk at a step of a round (from 0); turn tells several of
@@ -55,9 +56,11 @@ func (d draws) take(n int) draws {
 func (d draws) draw(step, round int32, what purpose) uint64 { return d.of(step, what).in(round) }
 
 // of is what the draws of a step for an end begin with, and in the draw in a round.
-func (d draws) of(step int32, what purpose) draws {
-	return draws(mix(mix(uint64(d)^uint64(what)) ^ uint64(step)))
-}
+func (d draws) of(step int32, what purpose) draws { return d.to(what).at(step) }
+
+// to is what the draws for an end begin with, and at those of a step among them.
+func (d draws) to(what purpose) draws { return draws(mix(uint64(d) ^ uint64(what))) }
+func (d draws) at(step int32) draws   { return draws(mix(uint64(d) ^ uint64(step))) }
 
 func (d draws) in(round int32) uint64 { return mix(uint64(d) ^ uint64(round)) }
 

@@ -31,6 +31,7 @@ func (p *Pattern) drawn(s *Slot) *piece.Odd {
 		return nil
 	}
 	if s.odd == 0 {
+		p.prepare()
 		s.odd = c.ticket(s)
 	}
 	return &c.odds[s.odd-1]
@@ -45,11 +46,11 @@ func (c *craft) ticket(s *Slot) int8 {
 func among(drawn, n uint64) uint64 { return drawn >> 32 * n >> 32 }
 
 // Shifts tells whether anything moves the places of the lane's steps.
-func (p *Pattern) Shifts() bool { return p.craft != nil && p.craft.places != nil }
+func (p *Pattern) Shifts() bool { return p.craft != nil && p.craft.shifting }
 
 // within draws evenly from a range.
 func (p *Pattern) within(s *Slot, span *piece.Span, what purpose) int {
-	return span.Low + int(among(p.draws.draw(s.Step, s.Round, what), uint64(span.High-span.Low+1)))
+	return span.Low + int(among(p.craft.to[what].at(s.Step).in(s.Round), uint64(span.High-span.Low+1)))
 }
 
 // takeLuck moves the values of slots that sound by what they draw.
@@ -76,7 +77,7 @@ func (p *Pattern) takeLuck(slots []Slot) {
 		if odd.Gate != nil {
 			s.Gate = int16(p.within(s, odd.Gate, forGate))
 		}
-		if c.places == nil {
+		if !c.shifting {
 			continue
 		}
 		if odd.Degrees != nil {

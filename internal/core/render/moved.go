@@ -97,8 +97,8 @@ func (p *Pattern) Curves(length beat.Time) (out []ModulatorCurve) {
 		return nil
 	}
 	for f := range fields {
-		for i := range p.craft.movers[f] {
-			m := &p.craft.movers[f][i]
+		for i := range p.craft.on(f) {
+			m := &p.craft.on(f)[i]
 			each := max(m.every/curvePoints, length/mostPoints, 1)
 			c := ModulatorCurve{On: f, Modulator: m.index, Every: m.every}
 			for at := beat.Time(0); at < max(length, m.every); at += each {

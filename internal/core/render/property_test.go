@@ -220,3 +220,62 @@ func TestGlidesAreSmooth(t *testing.T) {
 		}
 	})
 }
+
+// anyModulators draws modulators of the fields that slots have values of.
+func anyModulators(t *rapid.T) []piece.Modulator {
+	out := []piece.Modulator{}
+	for i := range rapid.IntRange(1, 4).Draw(t, "modulators") {
+		draw := func(name string, low, high int) int { return rapid.IntRange(low, high).Draw(t, fmt.Sprint(i, name)) }
+		move := piece.Moves("line")[[]int{0, 1, 3, 4, 5, 6}[draw("on", 0, 5)]]
+		m := piece.Modulator{
+			On: move.Name, Shape: rapid.SampledFrom(piece.Shapes).Draw(t, "shape"), Phase: draw("phase", 0, 99),
+			Every:  rapid.SampledFrom([]string{"1bar", "3bar", "1/8T", "1/16", "1/4D", "64bar"}).Draw(t, "every"),
+			Way:    rapid.SampledFrom(piece.ModWays).Draw(t, "way"),
+			Values: []float64{0, 100, 40},
+		}
+		low, high := move.Low, move.High
+		if m.Way == "add" {
+			low, high = low-high, high-low
+		}
+		m.From, m.To = draw("from", low, high), draw("to", low, high)
+		out = append(out, m)
+	}
+	return out
+}
+
+// Slots moved many at once are what each is by itself, and what the reasons of its notes
+// work out anew.
+func TestSlotsAreMovedTogetherAsEachAlone(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := anyPiece(t)
+		own := &p.Clips[0].Lanes[0]
+		own.Modulators = anyModulators(t)
+		lucky := rapid.Bool().Draw(t, "lucky")
+		if lucky {
+			own.Odds = []piece.Odd{{Weight: 3, Velocity: &piece.Span{Low: -9, High: 9}, Octave: &piece.Span{Low: -1, High: 1}}, {Weight: 1, Rest: true}, {Weight: 2, Gate: &piece.Span{Low: 20, High: 90}}}
+		}
+		pattern := render.PatternOf(p, "a", own)
+		length := p.Bar() * beat.Time(rapid.IntRange(1, 4).Draw(t, "long"))
+		var alone []render.Slot
+		pattern.Each(length, func(s render.Slot) bool { alone = append(alone, s); return true })
+		together := pattern.Slots(length)
+		require.Equal(t, len(alone), len(together))
+		for i := range together {
+			s := &together[i]
+			require.Equal(t, alone[i], *s)
+			if lucky {
+				continue // luck adds to what is moved
+			}
+			bare := &render.Slot{At: s.At, Step: s.Step, Round: s.Round}
+			for field, value := range map[render.Field]int{
+				render.Velocity: int(s.Velocity), render.Gate: int(s.Gate), render.Ratchet: int(s.Ratchet), render.Nudge: int(s.Nudge),
+			} {
+				require.Equal(t, pattern.Moved(field, bare, own.Value(field.String(), int(s.Step))), value, "%s of slot %d", field, i)
+			}
+			if pattern.Shifts() {
+				require.Equal(t, pattern.Moved(render.Degree, bare, own.Value("degree", int(s.Step))), int(s.Degree))
+				require.Equal(t, pattern.Moved(render.Octave, bare, own.Value("octave", int(s.Step))), int(s.Octave))
+			}
+		}
+	})
+}

@@ -58,11 +58,19 @@ func BenchmarkCraft(b *testing.B) {
 		b.Run(pair.name, func(b *testing.B) {
 			without, with := read(b, pair.without), read(b, pair.with)
 			var plain, crafted []time.Duration
+			var ratios []float64 // of neighbours, so that what slows the machine for a while slows both
 			for b.Loop() {
-				plain = append(plain, took(b, without))
-				crafted = append(crafted, took(b, with))
+				var x, y time.Duration
+				if len(ratios)%2 == 0 {
+					x, y = took(b, without), took(b, with)
+				} else {
+					y, x = took(b, with), took(b, without)
+				}
+				plain, crafted, ratios = append(plain, x), append(crafted, y), append(ratios, float64(y)/float64(x))
 			}
 			report(b, "plain", plain, "crafted", crafted)
+			slices.Sort(ratios)
+			b.ReportMetric(ratios[len(ratios)/2], "ratio")
 		})
 	}
 }
@@ -98,11 +106,18 @@ func read(b *testing.B, doc string) *piece.Piece {
 	return p
 }
 
+// together is how many renderings are timed as one, so that each has its share of what it
+// leaves to be cleared away.
+const together = 10
+
+// took is how long a rendering takes.
 func took(b *testing.B, p *piece.Piece) time.Duration {
 	began := time.Now()
-	_, err := lane.Render(p, &p.Clips[0], render.Options{})
-	require.NoError(b, err)
-	return time.Since(began)
+	for range together {
+		_, err := lane.Render(p, &p.Clips[0], render.Options{})
+		require.NoError(b, err)
+	}
+	return time.Since(began) / together
 }
 
 // report gives the medians and how many times the first the second is.

@@ -59,7 +59,7 @@ const (
 // out once.
 func shifting(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Place) func(*render.Slot) *Placed {
 	var known [manyDegrees * manyOctaves]int16 // in met, from 1
-	var met []Placed
+	met := make([]Placed, 0, 32)
 	altered := make([]bool, in.Lane.Content.Slots().Len())
 	for i := range altered {
 		altered[i] = of(int32(i)).Alter != 0

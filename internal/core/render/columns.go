@@ -1,0 +1,192 @@
+package render
+
+import (
+	"math"
+
+	"agrimony/internal/core/beat"
+)
+
+// shared are the fields that slots have values of.
+var shared = [...]Field{Velocity, Gate, Ratchet, Nudge}
+
+// move moves the values of slots that follow each other: by modulators first, then by luck.
+func (p *Pattern) move(slots []Slot) {
+	if p.craft == nil || len(slots) == 0 {
+		return
+	}
+	p.prepare()
+	if movers := p.craft.on(Chance); len(movers) > 0 && !p.craft.certain {
+		for i := range slots {
+			s := &slots[i]
+			cell := p.cells[s.Step]
+			s.Sounds = cell.On && plays(cell, p.craft.moved(Chance, s, cell.Chance), p.draws, s.Step, s.Round)
+		}
+	}
+	for _, f := range shared {
+		p.craft.moveAll(f, slots)
+	}
+	if p.craft.shifting {
+		for i := range slots {
+			at := &p.craft.places[slots[i].Step]
+			slots[i].Degree, slots[i].Octave = at.degree, at.octave
+		}
+		p.craft.moveAll(Degree, slots)
+		p.craft.moveAll(Octave, slots)
+	}
+	if len(p.craft.tickets) > 0 {
+		p.takeLuck(slots)
+	}
+}
+
+// movedAtOnce is how many slots are moved together: few enough to be at hand still.
+const movedAtOnce = 128
+
+// column is the values of a field in slots that follow each other.
+type column [movedAtOnce]int16
+
+// moveAll moves a field of slots that follow each other, movedAtOnce at most, by all
+// modulators on it, each rounded and clamped before the next.
+func (c *craft) moveAll(f Field, slots []Slot) {
+	if len(c.on(f)) == 0 {
+		return
+	}
+	var values column
+	own := values[:len(slots)]
+	if c.on(f)[0].Way == "add" {
+		f.load(own, slots)
+	}
+	for i := range c.on(f) {
+		if c.on(f)[i].move(own, slots) {
+			c.clamped |= 1 << f
+		}
+	}
+	f.store(own, slots)
+}
+
+// move moves the values of slots that follow each other, and tells whether any was clamped.
+func (m *mover) move(values []int16, slots []Slot) (clamped bool) {
+	if m.Way == "set" { // both its ends are within the range
+		m.fill(values, slots)
+		return false
+	}
+	var given column
+	gives := given[:len(values)]
+	m.fill(gives, slots)
+	low, high := int16(m.low), int16(m.high)
+	if m.free {
+		low, high = math.MinInt16, math.MaxInt16
+	}
+	for i, by := range gives {
+		value := values[i] + by
+		kept := min(max(value, low), high)
+		clamped = clamped || kept != value
+		values[i] = kept
+	}
+	return clamped
+}
+
+// fill gives what a modulator gives in slots that follow each other.
+func (m *mover) fill(gives []int16, slots []Slot) {
+	k := m.placeOf(&slots[0])
+	switch {
+	case slots[0].place == 0: // they are not on one grid
+		for i := range gives {
+			gives[i] = int16(m.gives(&slots[i]))
+		}
+	case k >= 0:
+		table := m.table()
+		for n := 0; n < len(gives); k = 0 {
+			n += copy(gives[n:], table[k:])
+		}
+	case m.ends != nil:
+		m.drawAlong(gives, slots[0].At)
+	default:
+		for i := range gives {
+			gives[i] = int16(m.gives(&slots[i]))
+		}
+	}
+}
+
+// load and store bring the values of a field that slots have out of them, and back.
+func (f Field) load(values []int16, slots []Slot) {
+	switch f {
+	case Velocity:
+		for i := range values {
+			values[i] = int16(slots[i].Velocity)
+		}
+	case Gate:
+		for i := range values {
+			values[i] = slots[i].Gate
+		}
+	case Ratchet:
+		for i := range values {
+			values[i] = int16(slots[i].Ratchet)
+		}
+	case Nudge:
+		for i := range values {
+			values[i] = int16(slots[i].Nudge)
+		}
+	case Degree:
+		for i := range values {
+			values[i] = slots[i].Degree
+		}
+	case Octave:
+		for i := range values {
+			values[i] = int16(slots[i].Octave)
+		}
+	}
+}
+
+func (f Field) store(values []int16, slots []Slot) {
+	slots = slots[:len(values)]
+	switch f {
+	case Velocity:
+		for i, value := range values {
+			slots[i].Velocity = uint8(value)
+		}
+	case Gate:
+		for i, value := range values {
+			slots[i].Gate = value
+		}
+	case Ratchet:
+		for i, value := range values {
+			slots[i].Ratchet = uint8(value)
+		}
+	case Nudge:
+		for i, value := range values {
+			slots[i].Nudge = int8(value)
+		}
+	case Degree:
+		for i, value := range values {
+			slots[i].Degree = value
+		}
+	case Octave:
+		for i, value := range values {
+			slots[i].Octave = int8(value)
+		}
+	}
+}
+
+// drawAlong gives what a modulator that is drawn gives in slots on a grid from a time on: it
+// draws once a period, where gives does for each slot.
+func (m *mover) drawAlong(gives []int16, at beat.Time) {
+	step, whole := 100*m.step, 100*m.every
+	period, within := m.position(at)
+	from, to := m.ends(m, period)
+	for i := range gives {
+		gives[i] = int16(halfUp(m.at(from + (to-from)*m.share(within))))
+		if within += step; within >= whole {
+			for ; within >= whole; within -= whole {
+				period++
+			}
+			from, to = m.ends(m, period)
+		}
+	}
+}
+
+// value is that of a field that all slots have.
+func (s *Slot) value(f Field) int {
+	var value [1]int16
+	f.load(value[:], []Slot{*s})
+	return int(value[0])
+}
