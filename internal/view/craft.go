@@ -38,13 +38,30 @@ type Move struct {
 	Low   int      `json:"low"`
 	High  int      `json:"high"`
 	Words []string `json:"words"` // what its values are called, from the lowest; empty: they are numbers
+	// From and To are what a new modulator moves it between.
+	From int `json:"from"`
+	To   int `json:"to"`
+}
+
+// gentle are the ends of new modulators of fields of which the middle half of the range would
+// be too much.
+var gentle = map[string][2]int{
+	"ratchet": {1, 3}, "nudge": {-15, 15}, "degree": {1, 5}, "octave": {0, 1}, "offset": {-3, 3}, "span": {1, 3},
+	"leap": {7, 12}, "voices": {1, 3}, "inversion": {-1, 2}, "strum": {0, 30},
 }
 
 // movesOf are the fields that modulators may move in a lane.
 func movesOf(own *piece.Lane) []Move {
 	out := []Move{}
 	for _, move := range own.Moves() {
-		out = append(out, Move{move.Name, move.Low, move.High, wordsOf(move)})
+		quarter := (move.High - move.Low + 2) / 4
+		ends, ok := gentle[move.Name]
+		if words := wordsOf(move); !ok && len(words) > 0 {
+			ends = [2]int{move.Low, move.High}
+		} else if !ok {
+			ends = [2]int{move.Low + quarter, move.High - quarter}
+		}
+		out = append(out, Move{move.Name, move.Low, move.High, wordsOf(move), ends[0], ends[1]})
 	}
 	return out
 }

@@ -265,8 +265,8 @@ func TestWhatLuckScattersIsShown(t *testing.T) {
 // What a control lane's modulators may move is by what it moves itself.
 func TestWhatModulatorsMayMove(t *testing.T) {
 	for target, want := range map[string]view.Move{
-		`{"controller":74}`: {"value", 0, 127, []string{}},
-		`"wheel"`:           {"value", -100, 100, []string{}},
+		`{"controller":74}`: {"value", 0, 127, []string{}, 32, 95},
+		`"wheel"`:           {"value", -100, 100, []string{}, -50, 50},
 	} {
 		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[{"id":"l"},{"kind":"control","to":"l","target":` + target + `},{"kind":"layer","of":"l"}]}]}`))
 		require.NoError(t, err)

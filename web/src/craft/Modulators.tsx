@@ -29,7 +29,7 @@ export function Modulators({ lane, view }: { lane: Lane; view: LaneView }) {
   const add = (move: Move) =>
     changeModulators(lane, (list) => [
       ...list,
-      { on: move.name, shape: "sine", every: "2bar", phase: 0, ...spread(move), way: "set", values: [] },
+      { on: move.name, shape: "sine", every: "2bar", phase: 0, from: move.from, to: move.to, way: "set", values: [] },
     ]);
   return (
     <div className={css.part} role="group" aria-label="Modulators">
@@ -52,12 +52,7 @@ export function Modulators({ lane, view }: { lane: Lane; view: LaneView }) {
   );
 }
 
-/** Where a new modulator moves between: the middle half of the field's range. */
-function spread({ low, high }: Move): { from: number; to: number } {
-  const width = high - low;
-  if (width <= 12) return { from: low, to: high };
-  return { from: Math.round(low + width / 4), to: Math.round(high - width / 4) };
-}
+const ends = ({ from, to }: Move) => ({ from, to });
 
 interface OneProps {
   lane: Lane;
@@ -70,7 +65,14 @@ interface OneProps {
 function One({ lane, view, index, m, moves }: OneProps) {
   const everys = useApp((s) => s.words?.everys) ?? [];
   const [draft, setDraft] = useState<Partial<Modulator>>({});
-  const move = moves.find((f) => f.name === m.on) ?? { name: m.on, low: -400, high: 400, words: [] };
+  const move = moves.find((f) => f.name === m.on) ?? {
+    name: m.on,
+    low: -400,
+    high: 400,
+    words: [],
+    from: m.from,
+    to: m.to,
+  };
   const width = move.high - move.low;
   const [low, high] = reach(move, m.way);
   const set = (part: Partial<Modulator>) =>
@@ -86,7 +88,7 @@ function One({ lane, view, index, m, moves }: OneProps) {
           label={`Field ${of}`}
           value={m.on}
           all={moves.map((f) => f.name)}
-          onChange={(on) => set({ on, way: "set", ...spread(moves.find((f) => f.name === on)!) })}
+          onChange={(on) => set({ on, way: "set", ...ends(moves.find((f) => f.name === on)!) })}
         />
         <span>every</span>
         <Choice
@@ -131,9 +133,7 @@ function One({ lane, view, index, m, moves }: OneProps) {
           words={{ set: "replaces", add: "adds" }}
           onChange={(way) =>
             set(
-              way === "add"
-                ? { way, from: -Math.round(width / 8), to: Math.round(width / 8) }
-                : { way, ...spread(move) },
+              way === "add" ? { way, from: -Math.round(width / 8), to: Math.round(width / 8) } : { way, ...ends(move) },
             )
           }
         />

@@ -78,6 +78,11 @@ export interface Move {
   low: number /* int */;
   high: number /* int */;
   words: string[]; // what its values are called, from the lowest; empty: they are numbers
+  /**
+   * From and To are what a new modulator moves it between.
+   */
+  from: number /* int */;
+  to: number /* int */;
 }
 /**
  * Curve is a modulator as it runs through the clip.

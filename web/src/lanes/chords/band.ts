@@ -26,7 +26,7 @@ export const railsIn = (lane: ChordsLane, view: LaneView) => railsOf(rails, lane
 export const leastOf = (lane: ChordsLane, view: LaneView) => leastFor(shape, railsIn(lane, view).length);
 
 export const bandOf = (lane: ChordsLane, view: LaneView, room: Room): Band =>
-  ladderBand(view, usedBy(view, lane.steps), room, shape, railsIn(lane, view));
+  ladderBand(view, usedBy(view, lane.steps, room), room, shape, railsIn(lane, view));
 
 /** The chord that is held at a tick; undefined where none is. */
 export function markAt(view: LaneView, tick: number): Mark | undefined {

@@ -17,4 +17,4 @@ export const railsIn = (lane: LineLane, view: LaneView) => railsOf(rails, lane, 
 export const leastOf = (lane: LineLane, view: LaneView) => leastFor(shape, railsIn(lane, view).length);
 
 export const bandOf = (lane: LineLane, view: LaneView, room: Room): Band =>
-  ladderBand(view, usedBy(view, lane.steps), room, shape, railsIn(lane, view));
+  ladderBand(view, usedBy(view, lane.steps, room), room, shape, railsIn(lane, view));

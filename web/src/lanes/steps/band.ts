@@ -48,7 +48,7 @@ export function ladderBand(
   if (!room.open) {
     const low = Math.max(0, Math.min(bottom - 1, all.length - shape.rowsClosed));
     const rows = all.slice(low, Math.max(top + 2, low + shape.rowsClosed));
-    const rowHeight = Math.max(2, (shape.closed - shape.overClosed - 2 * TOP) / rows.length);
+    const rowHeight = (shape.closed - shape.overClosed - 2 * TOP) / rows.length;
     return {
       rows,
       rowHeight,
@@ -79,6 +79,9 @@ export function ladderBand(
   };
 }
 
-/** The pitches of the steps that are on. */
-export const usedBy = (view: LaneView, steps: readonly { on: boolean }[]): number[] =>
-  view.pitches.flatMap((pitches, i) => (steps[i]?.on ? pitches : []));
+/** The pitches that a ladder is to show: of the steps that are on; in a closed band those that
+ * sound, wherever they were moved. */
+export const usedBy = (view: LaneView, steps: readonly { on: boolean }[], room: Room): number[] =>
+  room.open || !view.notes.length
+    ? view.pitches.flatMap((pitches, i) => (steps[i]?.on ? pitches : []))
+    : view.notes.map((n) => n.pitch);
