@@ -460,37 +460,39 @@ func TestALaneGoesToAnotherPiece(t *testing.T) {
 	assert.Equal(t, lanes[0].ID, layer.Of)
 }
 
+// run goes to a control by keyboard and sets it off.
+func (p *tab) run(name string) {
+	p.t.Helper()
+	p.tabTo(name)
+	p.key("Enter")
+	p.saved()
+}
+
 func TestWhatMovesALaneByKeyboardAlone(t *testing.T) {
 	s, p := begin(t)
-	run := func(name string) {
-		t.Helper()
-		p.tabTo(name)
-		p.key("Enter")
-		p.saved()
-	}
 	p.key("Home")
 	p.keys("Enter")
 	require.True(t, line(p.lane(s, 0)).Steps[0].On)
-	run("Motion")
-	run("Scattered octaves")
+	p.run("Motion")
+	p.run("Scattered octaves")
 	assert.Len(t, p.lane(s, 0).Odds, 3)
-	run("Another draw")
+	p.run("Another draw")
 	assert.Equal(t, 1, p.lane(s, 0).Take)
 	p.key("z", ctrl)
 	p.saved()
 	assert.Equal(t, 0, p.lane(s, 0).Take, "it can be undone")
-	run("All pitches")
+	p.run("All pitches")
 	assert.NotNil(t, p.lane(s, 0).Range)
-	run("Hold this")
+	p.run("Hold this")
 	assert.Empty(t, p.lane(s, 0).Odds)
 	assert.True(t, line(p.lane(s, 0)).Steps[0].On, "Enter on a button turns no note off")
 
-	run("Add a control")
+	p.run("Add a control")
 	p.until(`window.agrimony?.control`)
-	run("Add a layer")
+	p.run("Add a layer")
 	p.until(`window.agrimony?.["low-below"]`)
-	run("From a starter")
-	run("Take Slow tide")
+	p.run("From a starter")
+	p.run("Take Slow tide")
 	p.until(`window.agrimony?.["slow-tide"]`)
 	lanes := s.piece(t, p.id()).Clips[0].Lanes
 	assert.Equal(t, []string{"control", "layer", "line"}, []string{lanes[1].Kind, lanes[2].Kind, lanes[3].Kind})
@@ -498,15 +500,9 @@ func TestWhatMovesALaneByKeyboardAlone(t *testing.T) {
 
 func TestModulatorsGrooveAndCopiesByKeyboardAlone(t *testing.T) {
 	s, p := begin(t)
-	run := func(name string) {
-		t.Helper()
-		p.tabTo(name)
-		p.key("Enter")
-		p.saved()
-	}
 	p.key("Home")
 	p.keys("Enter")
-	run("Motion")
+	p.run("Motion")
 	p.tabTo("Add a modulator")
 	p.key("ArrowDown")
 	p.until(`document.querySelector("[aria-label='Modulator 1, on velocity']")`)
@@ -517,21 +513,21 @@ func TestModulatorsGrooveAndCopiesByKeyboardAlone(t *testing.T) {
 	m := p.lane(s, 0).Modulators[0]
 	assert.Equal(t, []any{"velocity", "1bar", 20}, []any{m.On, m.Every, m.From})
 	assert.Equal(t, (20+m.To+1)/2, track(t, p.file(t), "Low").Notes[0].Velocity, "a sine begins midway")
-	run("Write it into the steps")
+	p.run("Write it into the steps")
 	assert.Empty(t, p.lane(s, 0).Modulators)
 
-	run("Groove*")
+	p.run("Groove*")
 	p.tabTo("Groove template")
 	p.key("ArrowDown")
 	p.saved()
 	p.key("Escape")
 	require.NotNil(t, s.piece(t, p.id()).Groove.Template)
-	run("Print the groove")
+	p.run("Print the groove")
 	assert.Equal(t, piece.Share{}, p.lane(s, 0).Share)
-	run("Take its groove")
+	p.run("Take its groove")
 	assert.Equal(t, "As Low", s.piece(t, p.id()).Groove.Template.Name)
 
-	run("More for Low")
+	p.run("More for Low")
 	const there = `document.activeElement.textContent === "Copy it, for another clip or piece"`
 	for range 20 { // a menu is gone through by arrows
 		if eval[bool](p, there) {
@@ -542,7 +538,7 @@ func TestModulatorsGrooveAndCopiesByKeyboardAlone(t *testing.T) {
 	require.True(t, eval[bool](p, there))
 	p.key("Enter")
 	p.until(named("Paste Low"))
-	run("Paste Low")
+	p.run("Paste Low")
 	p.until(`Object.keys(window.agrimony).length === 2`)
 	lanes := s.piece(t, p.id()).Clips[0].Lanes
 	assert.Equal(t, line(lanes[0]).Steps, line(lanes[1]).Steps)

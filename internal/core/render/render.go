@@ -3,11 +3,9 @@ package render
 import (
 	"fmt"
 	"math/big"
-	"runtime"
 	"slices"
 	"strings"
 	"sync"
-	"sync/atomic"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
@@ -268,54 +266,6 @@ func frame(p *piece.Piece, clip *piece.Clip, length beat.Time, ppq int) Frame {
 	return out
 }
 
-// turn is a lane's turn to be played.
-type turn struct {
-	lane  int
-	depth int             // how many lanes stand behind it, one needing the next
-	done  chan struct{}   // closed once it has been played
-	after []chan struct{} // those of the lanes that it needs
-}
-
-// inTurn puts the lanes that are wanted, and those that they need, in an order in which
-// each comes after those that it needs, and as far after as can be: whoever plays it
-// seldom waits for another.
-func inTurn(clip *piece.Clip, wanted []bool) []turn {
-	index := map[string]int{}
-	for i := range clip.Lanes {
-		index[clip.Lanes[i].ID] = i
-	}
-	placed := make([]*turn, len(clip.Lanes))
-	var place func(i int) *turn
-	place = func(i int) *turn {
-		if placed[i] != nil {
-			return placed[i]
-		}
-		own := &turn{lane: i, done: make(chan struct{})}
-		placed[i] = own
-		if leaning, ok := clip.Lanes[i].Content.(piece.Leaning); ok {
-			for _, need := range leaning.Needs() { // in no circle, or it would not have been read
-				other := place(index[need.Lane])
-				own.depth = max(own.depth, other.depth+1)
-				own.after = append(own.after, other.done)
-			}
-		}
-		return own
-	}
-	for i, want := range wanted {
-		if want {
-			place(i)
-		}
-	}
-	out := make([]turn, 0, len(placed))
-	for _, t := range placed {
-		if t != nil {
-			out = append(out, *t)
-		}
-	}
-	slices.SortStableFunc(out, func(a, b turn) int { return a.depth - b.depth })
-	return out
-}
-
 // bounded refuses more events than allowed before any is made. Lanes are counted
 // exactly only when a rough count leaves it open.
 func bounded(inputs []*Input, turns []turn, most int64) error {
@@ -347,24 +297,6 @@ func bounded(inputs []*Input, turns []turn, most int64) error {
 		return &TooManyError{total, most, inputs[top].Part.Name}
 	}
 	return nil
-}
-
-// atOnce does n pieces of work that do not touch each other, on all processors.
-func atOnce(n int, work func(int)) {
-	if n == 1 {
-		work(0)
-		return
-	}
-	var next atomic.Int64
-	var group sync.WaitGroup
-	for range min(n, runtime.GOMAXPROCS(0)) {
-		group.Go(func() {
-			for k := int(next.Add(1)) - 1; k < n; k = int(next.Add(1)) - 1 {
-				work(k)
-			}
-		})
-	}
-	group.Wait()
 }
 
 func length(clip *piece.Clip, cycle Cycle, bar beat.Time, options Options) (beat.Time, error) {

@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import type { StarterOffer } from "../api/gen/server.gen";
 import { queries, useStarters } from "../api/queries";
 import { tryOut } from "../audio/player";
+import { FilePick } from "../controls/FilePick";
 import { laneKinds } from "../lanes/kinds";
 import { makeLanes } from "../state/actions";
 import { message, useApp } from "../state/store";
@@ -63,20 +64,14 @@ function Offers({ close }: { close: () => void }) {
         ))}
       </div>
       <div className={css.import}>
-        <label className="quiet">
+        <FilePick
+          label="Import a starter"
+          accept=".json,application/json"
+          className="quiet"
+          onFile={(file) => void attempt(async () => api.saveStarter(await file.text(), false))}
+        >
           Import a starter
-          <input
-            type="file"
-            accept=".json,application/json"
-            aria-label="Import a starter"
-            className="visually-hidden"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              if (file) void attempt(async () => api.saveStarter(await file.text(), false));
-              e.target.value = "";
-            }}
-          />
-        </label>
+        </FilePick>
       </div>
       {(problem || error) && <p role="alert">{problem || error?.message}</p>}
       {data?.length === 0 && (

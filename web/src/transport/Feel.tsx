@@ -2,6 +2,7 @@ import { useState } from "react";
 import { api } from "../api/client";
 import { Choice } from "../controls/Choice";
 import { ChoiceField, NumberField } from "../controls/Field";
+import { FilePick } from "../controls/FilePick";
 import { facts } from "../controls/facts";
 import { setPiece } from "../state/actions";
 import { useApp } from "../state/store";
@@ -92,23 +93,15 @@ function FromFile() {
   return (
     <>
       <span />
-      <label
+      <FilePick
+        label="Take a groove from a MIDI file"
+        accept=".mid,.midi,audio/midi"
         className={css.pick}
         title="Makes a template of where the notes of a MIDI file fall and how hard they are struck; swing is set to 50, for the file's own is in it"
+        onFile={(file) => void take(file)}
       >
         Take one from a MIDI file
-        <input
-          type="file"
-          accept=".mid,.midi,audio/midi"
-          aria-label="Take a groove from a MIDI file"
-          className="visually-hidden"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            if (file) void take(file);
-            e.target.value = "";
-          }}
-        />
-      </label>
+      </FilePick>
       {problem && (
         <p className={css.problem} role="alert">
           {problem}
