@@ -90,6 +90,8 @@ export interface Portamento {
 interface Known {
   /** The longest note. */
   longest: number;
+  /** The lowest and the highest pitch of the notes; empty where there are none. */
+  span: readonly number[];
   /** Where the first round ends. */
   firstRound: number;
   portamento: Portamento[];
@@ -103,6 +105,10 @@ export function knownOf(view: LaneView): Known {
     const second = view.rounds.findIndex((r) => r > 0);
     k = {
       longest: view.notes.reduce((most, n) => Math.max(most, n.length), 0),
+      span: view.notes.reduce<number[]>(
+        ([low, high], { pitch }) => [Math.min(low ?? pitch, pitch), Math.max(high ?? pitch, pitch)],
+        [],
+      ),
       firstRound: second < 0 ? Number.POSITIVE_INFINITY : view.slotAt[second]!,
       portamento: portamentoOf(view),
     };

@@ -1,4 +1,5 @@
 import type { Lane } from "../../api/gen/schema.gen";
+import { knownOf } from "../../drawing/geometry";
 import { later } from "../../controls/later";
 import { ladderBand, leastFor, type LadderShape } from "../steps/band";
 import type { LaneKind } from "../kind";
@@ -22,14 +23,7 @@ export const layer: LaneKind<LayerLane> = {
   most: 250,
   block: false,
   live: false,
-  band: (_, view, room) =>
-    ladderBand(
-      view,
-      view.notes.map((n) => n.pitch),
-      room,
-      shape,
-      [],
-    ),
+  band: (_, view, room) => ladderBand(view, knownOf(view).span, room, shape, []),
   many: true,
   still: () => false,
   Top: null,

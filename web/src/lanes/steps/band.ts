@@ -1,5 +1,5 @@
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { lastAt, railsHeight, type Band } from "../../drawing/geometry";
+import { knownOf, lastAt, railsHeight, type Band } from "../../drawing/geometry";
 import type { Rail } from "../../rails/rail";
 import type { Room } from "../kind";
 
@@ -84,4 +84,4 @@ export function ladderBand(
 export const usedBy = (view: LaneView, steps: readonly { on: boolean }[], room: Room): number[] =>
   room.open || !view.notes.length
     ? view.pitches.flatMap((pitches, i) => (steps[i]?.on ? pitches : []))
-    : view.notes.map((n) => n.pitch);
+    : [...knownOf(view).span];
