@@ -26,12 +26,7 @@ func (p *Pattern) move(slots []Slot) {
 		p.craft.moveAll(f, slots)
 	}
 	if p.craft.shifting {
-		for i := range slots {
-			at := &p.craft.places[slots[i].Step]
-			slots[i].Degree, slots[i].Octave = at.degree, at.octave
-		}
-		p.craft.moveAll(Degree, slots)
-		p.craft.moveAll(Octave, slots)
+		p.craft.movePlaces(slots)
 	}
 	if len(p.craft.tickets) > 0 {
 		p.takeLuck(slots)
@@ -44,8 +39,7 @@ const movedAtOnce = 128
 // column is the values of a field in slots that follow each other.
 type column [movedAtOnce]int16
 
-// moveAll moves a field of slots that follow each other, movedAtOnce at most, by all
-// modulators on it, each rounded and clamped before the next.
+// moveAll moves a shared field of slots that follow each other, movedAtOnce at most.
 func (c *craft) moveAll(f Field, slots []Slot) {
 	if len(c.on(f)) == 0 {
 		return
@@ -55,12 +49,34 @@ func (c *craft) moveAll(f Field, slots []Slot) {
 	if c.on(f)[0].Way == "add" {
 		f.load(own, slots)
 	}
-	for i := range c.on(f) {
-		if c.on(f)[i].move(own, slots) {
+	c.moveValues(f, own, slots)
+	f.store(own, slots)
+}
+
+// movePlaces moves where the steps of such slots stand.
+func (c *craft) movePlaces(slots []Slot) {
+	var degree, octave column
+	degrees, octaves := degree[:len(slots)], octave[:len(slots)]
+	for i := range slots {
+		at := c.places[slots[i].Step]
+		degrees[i], octaves[i] = at.degree, int16(at.octave)
+	}
+	c.moveValues(Degree, degrees, slots)
+	c.moveValues(Octave, octaves, slots)
+	for i := range slots {
+		slots[i].Degree, slots[i].Octave = degrees[i], int8(octaves[i])
+	}
+}
+
+// moveValues moves a field's values by all modulators on it, each rounded and clamped before
+// the next.
+func (c *craft) moveValues(f Field, values []int16, slots []Slot) {
+	movers := c.on(f)
+	for i := range movers {
+		if movers[i].move(values, slots) {
 			c.clamped |= 1 << f
 		}
 	}
-	f.store(own, slots)
 }
 
 // move moves the values of slots that follow each other, and tells whether any was clamped.
@@ -107,7 +123,7 @@ func (m *mover) fill(gives []int16, slots []Slot) {
 	}
 }
 
-// load and store bring the values of a field that slots have out of them, and back.
+// load and store bring the values of a shared field out of slots, and back.
 func (f Field) load(values []int16, slots []Slot) {
 	switch f {
 	case Velocity:
@@ -125,14 +141,6 @@ func (f Field) load(values []int16, slots []Slot) {
 	case Nudge:
 		for i := range values {
 			values[i] = int16(slots[i].Nudge)
-		}
-	case Degree:
-		for i := range values {
-			values[i] = slots[i].Degree
-		}
-	case Octave:
-		for i := range values {
-			values[i] = int16(slots[i].Octave)
 		}
 	}
 }
@@ -155,14 +163,6 @@ func (f Field) store(values []int16, slots []Slot) {
 	case Nudge:
 		for i, value := range values {
 			slots[i].Nudge = int8(value)
-		}
-	case Degree:
-		for i, value := range values {
-			slots[i].Degree = value
-		}
-	case Octave:
-		for i, value := range values {
-			slots[i].Octave = int8(value)
 		}
 	}
 }
