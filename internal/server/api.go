@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 
 	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/view"
 )
@@ -140,4 +141,13 @@ type FitNeed struct {
 	Field string `json:"field"`
 	Lane  string `json:"lane"`
 	There bool   `json:"there"`
+}
+
+// TakenGroove is what a piece's groove becomes when it is taken from a file: the file's own
+// swing is in the template, so the piece has none.
+type TakenGroove struct {
+	Template *piece.Template `json:"template" tstype:"Template,required"`
+	Swing    int             `json:"swing"`
+	Timing   int             `json:"timing"`
+	Velocity int             `json:"velocity"`
 }

@@ -10,7 +10,7 @@ import (
 	"agrimony/internal/core/smf"
 )
 
-// groove makes a groove template of a MIDI file, which is the body: ?name=Old+hands.
+// groove takes the groove of a MIDI file, which is the body: ?name=Old+hands.
 func (s *server) groove(c *gin.Context) {
 	data, err := io.ReadAll(c.Request.Body)
 	if err != nil {
@@ -28,5 +28,5 @@ func (s *server) groove(c *gin.Context) {
 		refuse(c, bad("%v", err))
 		return
 	}
-	c.JSON(http.StatusOK, template)
+	c.JSON(http.StatusOK, TakenGroove{template, 50, 100, 100})
 }

@@ -43,35 +43,13 @@ type Move struct {
 	To   int `json:"to"`
 }
 
-// gentle are the ends of new modulators of fields of which the middle half of the range would
-// be too much.
-var gentle = map[string][2]int{
-	"ratchet": {1, 3}, "nudge": {-15, 15}, "degree": {1, 5}, "octave": {0, 1}, "offset": {-3, 3}, "span": {1, 3},
-	"leap": {7, 12}, "voices": {1, 3}, "inversion": {-1, 2}, "strum": {0, 30},
-}
-
 // movesOf are the fields that modulators may move in a lane.
 func movesOf(own *piece.Lane) []Move {
 	out := []Move{}
 	for _, move := range own.Moves() {
-		quarter := (move.High - move.Low + 2) / 4
-		ends, ok := gentle[move.Name]
-		if words := wordsOf(move); !ok && len(words) > 0 {
-			ends = [2]int{move.Low, move.High}
-		} else if !ok {
-			ends = [2]int{move.Low + quarter, move.High - quarter}
-		}
-		out = append(out, Move{move.Name, move.Low, move.High, wordsOf(move), ends[0], ends[1]})
+		out = append(out, Move{move.Name, move.Low, move.High, append([]string{}, move.Words...), move.From, move.To})
 	}
 	return out
-}
-
-// wordsOf are the names of a field's values, where they have any.
-func wordsOf(move piece.Moved) []string {
-	if move.Name == "order" {
-		return piece.Orders
-	}
-	return []string{}
 }
 
 // Curve is a modulator as it runs through the clip.

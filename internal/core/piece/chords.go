@@ -107,7 +107,7 @@ var chordsKind = Define("chords", "Chords: a palette of them, and steps that cho
 		document.Inner("voicing", "How the chords lie.", voicingShape, func(c *Chords) *Voicing { return &c.Voicing }),
 		document.List("palette", 1, MaxPalette, "The chords that steps choose from; absent: one.", paletteShape,
 			func() []PaletteChord { return []PaletteChord{paletteShape.Fresh()} }, func(c *Chords) *[]PaletteChord { return &c.Palette }))).
-	moving(Moved{"inversion", -8, 8}, Moved{"strum", 0, 100}).
+	moving(Moved{"inversion", -8, 8, -1, 2, nil}, Moved{"strum", 0, 100, 0, 30, nil}).
 	holding(func(func(string) bool, Content) {}, func(at *document.At, content Content) {
 		c := content.(*Chords)
 		for i := range c.Steps {

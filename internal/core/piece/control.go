@@ -182,7 +182,7 @@ var controlStep = &document.Shape[ControlStep]{
 var soundingFields = []string{"velocity", "gate", "tie", "ratchet"}
 
 // controlMoves are what modulators may move in a control lane.
-var controlMoves = []Moved{{"chance", 0, 100}, {"nudge", -50, 50}, {"value", -100, 127}}
+var controlMoves = []Moved{{"chance", 0, 100, 50, 100, nil}, {"nudge", -50, 50, -15, 15, nil}, {"value", -100, 127, 0, 0, nil}}
 
 var controlKind = define("control", "A controller, the wheel or the pressure, by steps or by a lane's pitch.",
 	func(c *ControlLane) *[]ControlStep { return &c.Steps }, controlStep,

@@ -78,14 +78,17 @@ type Share struct {
 	Velocity int `json:"velocity"`
 }
 
-// Moved is a field that a modulator may move, with its range.
+// Moved is a field that a modulator may move, with its range, what a new one moves it
+// between, and, of one whose values have names, those from the lowest on.
 type Moved struct {
 	Name      string
 	Low, High int
+	From, To  int
+	Words     []string
 }
 
 // sharedMoves are the fields of every stepped kind that sounds.
-var sharedMoves = []Moved{{"velocity", 1, 127}, {"gate", 1, 400}, {"chance", 0, 100}, {"ratchet", 1, 8}, {"nudge", -50, 50}}
+var sharedMoves = []Moved{{"velocity", 1, 127, 60, 110, nil}, {"gate", 1, 400, 30, 90, nil}, {"chance", 0, 100, 50, 100, nil}, {"ratchet", 1, 8, 1, 3, nil}, {"nudge", -50, 50, -15, 15, nil}}
 
 // Moves are the fields that modulators may move in lanes of a kind.
 func Moves(kind string) []Moved {
@@ -100,7 +103,9 @@ func (l *Lane) Moves() []Moved {
 		moves = slices.Clone(moves)
 		for i := range moves {
 			if moves[i].Name == "value" {
-				moves[i].Low, moves[i].High = c.Target.Range()
+				low, high := c.Target.Range()
+				quarter := (high - low + 2) / 4
+				moves[i] = Moved{"value", low, high, low + quarter, high - quarter, nil}
 			}
 		}
 	}

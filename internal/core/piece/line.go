@@ -46,7 +46,7 @@ var lineKind = Define("line", "One note at a time, with a pitch for each step.",
 	func(l *Line) *[]LineStep { return &l.Steps }, lineStep,
 	append(document.Lift(func(l *Line) *Pitched { return &l.Pitched }, pitchedFields("scale")...),
 		document.Inner("glide", "How glides are written.", glideModeShape, func(l *Line) *GlideMode { return &l.Glide }))).
-	moving(Moved{"degree", 1, 12}, Moved{"octave", -4, 4})
+	moving(Moved{"degree", 1, 12, 1, 5, nil}, Moved{"octave", -4, 4, 0, 1, nil})
 
 // Slots gives the steps to whatever works on steps of any kind.
 func (l *Line) Slots() Steps { return StepsOf(&l.Steps, lineStep) }

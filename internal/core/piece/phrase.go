@@ -178,7 +178,8 @@ var phraseKind = Define("phrase", "An arpeggiator that walks the tones of a chor
 		document.Optional("pedal", "A tone that sounds with every step; absent: none.", pedalShape, func(p *Phrase) **Pedal { return &p.Pedal }),
 		document.Inner("glide", "How glides are written.", glideModeShape, func(p *Phrase) *GlideMode { return &p.Glide }),
 		document.Optional("rhythm", "Another lane, whose onsets take the pattern's steps; absent: its own rate does.", rhythmShape, func(p *Phrase) **Rhythm { return &p.Rhythm }))).
-	moving(Moved{"offset", -24, 24}, Moved{"octave", -4, 4}, Moved{"span", 1, 8}, Moved{"leap", -24, 24}, Moved{"voices", 1, 4}, Moved{"order", 1, len(Orders)}).
+	moving(Moved{"offset", -24, 24, -3, 3, nil}, Moved{"octave", -4, 4, 0, 1, nil}, Moved{"span", 1, 8, 1, 3, nil},
+		Moved{"leap", -24, 24, 7, 12, nil}, Moved{"voices", 1, 4, 1, 3, nil}, Moved{"order", 1, len(Orders), 1, len(Orders), Orders}).
 	holding(func(func(string) bool, Content) {}, func(at *document.At, content Content) {
 		p := content.(*Phrase)
 		if p.Source == "own" && len(p.Tones) == 0 {

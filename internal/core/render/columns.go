@@ -103,18 +103,14 @@ func (m *mover) move(values []int16, slots []Slot) (clamped bool) {
 
 // fill gives what a modulator gives in slots that follow each other.
 func (m *mover) fill(gives []int16, slots []Slot) {
-	k := m.placeOf(&slots[0])
+	k, onGrid := m.placeOf(&slots[0]), slots[0].place > 0
 	switch {
-	case slots[0].place == 0: // they are not on one grid
-		for i := range gives {
-			gives[i] = int16(m.gives(&slots[i]))
-		}
-	case k >= 0:
+	case onGrid && k >= 0:
 		table := m.table()
 		for n := 0; n < len(gives); k = 0 {
 			n += copy(gives[n:], table[k:])
 		}
-	case m.ends != nil:
+	case onGrid && m.ends != nil:
 		m.drawAlong(gives, slots[0].At)
 	default:
 		for i := range gives {

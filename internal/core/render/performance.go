@@ -181,11 +181,12 @@ func (p *Performance) Span(n *Note, ppq int) (at, length int64) { return p.span(
 // and returns how many it leaves out: of two notes of one pitch that fall on one
 // tick, as of two at once, the earlier does not sound.
 func (p *Performance) Written(part *Part, ppq int, each func(note *Note, at, length int64)) (left int) {
+	far := beat.Of(2, ppq) // notes so far apart share no tick, at the clip's end either
 next:
 	for i := range part.Notes {
 		note := &part.Notes[i]
 		at, length := p.Span(note, ppq)
-		for k := i + 1; k < len(part.Notes); k++ {
+		for k := i + 1; k < len(part.Notes) && part.Notes[k].At-note.At < far; k++ {
 			later := &part.Notes[k]
 			if tick, _ := p.Span(later, ppq); tick != at {
 				break

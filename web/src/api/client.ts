@@ -15,8 +15,8 @@ import type {
   Problem,
   StarterOffer,
   State,
+  TakenGroove,
 } from "./gen/server.gen";
-import type { Template } from "./gen/piece.gen";
 import type { Summary } from "./gen/store.gen";
 import type { Thumb, Vocabulary } from "./gen/view.gen";
 
@@ -123,7 +123,7 @@ export const api = {
   saveStarter: (text: string, over: boolean) => call<unknown>("POST", `/starters${over ? "?over=yes" : ""}`, text),
   removeStarter: (name: string) => call<void>("DELETE", `/starters?name=${encodeURIComponent(name)}`),
   groove: (file: File) =>
-    call<Template>("POST", `/groove?name=${encodeURIComponent(file.name.replace(/\.midi?$/i, ""))}`, file),
+    call<TakenGroove>("POST", `/groove?name=${encodeURIComponent(file.name.replace(/\.midi?$/i, ""))}`, file),
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,

@@ -65,14 +65,8 @@ interface OneProps {
 function One({ lane, view, index, m, moves }: OneProps) {
   const everys = useApp((s) => s.words?.everys) ?? [];
   const [draft, setDraft] = useState<Partial<Modulator>>({});
-  const move = moves.find((f) => f.name === m.on) ?? {
-    name: m.on,
-    low: -400,
-    high: 400,
-    words: [],
-    from: m.from,
-    to: m.to,
-  };
+  const move = moves.find((f) => f.name === m.on);
+  if (!move) return null;
   const width = move.high - move.low;
   const [low, high] = reach(move, m.way);
   const set = (part: Partial<Modulator>) =>

@@ -78,14 +78,13 @@ export function GrooveFields() {
   );
 }
 
-/** Takes the groove of a MIDI file. Its swing is in it, so the piece's own is straightened. */
+/** Takes the groove of a MIDI file. */
 function FromFile() {
   const [problem, setProblem] = useState("");
   const take = async (file: File) => {
     setProblem("");
     try {
-      const template = await api.groove(file);
-      setPiece({ groove: { template, swing: 50, timing: 100, velocity: 100 } });
+      setPiece({ groove: await api.groove(file) });
     } catch (e) {
       setProblem(`${file.name}: ${e instanceof Error ? e.message : String(e)}`);
     }

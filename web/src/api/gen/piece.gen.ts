@@ -199,11 +199,14 @@ export interface Share {
   velocity: number /* int */;
 }
 /**
- * Moved is a field that a modulator may move, with its range.
+ * Moved is a field that a modulator may move, with its range, what a new one moves it
+ * between, and, of one whose values have names, those from the lowest on.
  */
 export interface Moved {
   Name: string;
   Low: number /* int */;
+  From: number /* int */;
+  Words: string[];
 }
 /**
  * octave is how wide a range must be that folds, in semitones.
