@@ -133,7 +133,9 @@ func (s *server) summary(c *gin.Context) {
 		out.Key = pitch.Pretty(performance.Key.String())
 	}
 	for i := range performance.Lanes {
-		out.Tracks = append(out.Tracks, trackOf(performance, &performance.Lanes[i]))
+		if part := &performance.Lanes[i]; !part.Empty {
+			out.Tracks = append(out.Tracks, trackOf(performance, part))
+		}
 	}
 	for _, f := range review.Clip(performance) {
 		if f.Rule == "silent" {

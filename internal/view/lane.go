@@ -43,8 +43,9 @@ type Lane struct {
 	Outside   []int        `json:"outside"` // the pitches that the lane's range moved or left out
 	Reach     *Reach       `json:"reach" tstype:"Reach | null,required"`
 	// Moves are what modulators may move.
-	Moves    []Move  `json:"moves"`
-	Straight []int64 `json:"straight"` // where each note would stand without the groove's template; empty without one
+	Moves    []Move      `json:"moves"`
+	Share    piece.Share `json:"share" tstype:"Share"` // of the groove: its own, or its original's
+	Straight []int64     `json:"straight"`             // where each note would stand without the groove's template; empty without one
 }
 
 // WalkRungs are the rungs that a walk goes through from a time on.
@@ -89,7 +90,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		Slots: []int{}, SlotAt: []int64{}, Rounds: []int{}, Sounds: []bool{}, Active: []bool{}, Names: []string{},
 		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{}, Walk: []WalkRungs{}, Repeats: []bool{},
 		Pressures: []Pressure{}, Moved: []Moved{}, Odds: []string{}, Octaves: defaultOctaves, Drawn: []string{}, Curves: []Curve{}, Outside: []int{}, Straight: []int64{},
-		Moves: movesOf(own),
+		Moves: movesOf(own), Share: piece.ShareOf(performance.Clip, own),
 	}
 	var sounding []int
 	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony) {

@@ -224,7 +224,7 @@ func TestWhatMovesALaneIsShown(t *testing.T) {
 	assert.Equal(t, []int{48}, l.Outside, "C3 lies outside and is moved to C4")
 	assert.Equal(t, 60, l.Notes[0].Pitch)
 	assert.Equal(t, &view.Reach{Least: 60, Most: 60, Lowest: 60, Highest: 60}, c.Reach)
-	assert.Equal(t, []view.Pressure{{At: 0, Value: 60}}, c.Pressures)
+	assert.Equal(t, []view.Pressure{{At: 0, Value: 60}, {At: 3840, Value: 0}}, c.Pressures)
 	assert.Equal(t, "with l", c.Period)
 }
 

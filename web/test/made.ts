@@ -50,6 +50,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     outside: [],
     reach: null,
     straight: [],
+    share: { timing: 100, velocity: 100 },
     ...part,
   };
 }

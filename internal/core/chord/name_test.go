@@ -26,6 +26,14 @@ func TestNotesAreNamedTogether(t *testing.T) {
 		{"G B F A", "C major", "G9", "V9"}, // the fifth is left out
 		{"G B F E", "C major", "G13", "V13"},
 		{"G C D F A", "C major", "G9sus4", "V9sus4"},
+		{"C E G Bb F", "", "C11", ""}, // of an eleventh the ninth may be left out, too
+		{"C Eb G Bb F", "", "Cm11", ""},
+		{"C E G B F", "", "Cmaj11", ""},
+		{"G Bb F A", "", "Gm9", ""},
+		{"C G Bb D F", "", "C9sus4", ""}, // without a third, it is no eleventh
+		{"C G Bb F", "", "C7sus4", ""},
+		{"C E G Bb D F", "", "C11", ""},
+		{"C E Bb D F", "", "C11", ""},
 		{"C F G", "C major", "Csus4", "Isus4"},
 		{"C D G", "C major", "Csus2", "Isus2"},
 		{"C E G D", "C major", "Cadd9", "Iadd9"},

@@ -231,6 +231,19 @@ func rootOf(key pitch.Key, away, number int) (pitch.Name, int) {
 	return root, 0
 }
 
+// diminished are the writings of diminished and half-diminished.
+var diminished = strings.NewReplacer("°", "o", "ø", "o")
+
+// leadsByStep tells whether the key's seventh degree lies a whole tone under its tonic.
+func leadsByStep(key pitch.Key) bool {
+	for i, d := range key.Scale.Degrees {
+		if d.Number == 7 && d.Alter == 0 || d.Number == 7 && ownIsBent(key, i+1, true) {
+			return false
+		}
+	}
+	return slices.Contains(key.Scale.Degrees, pitch.Degree{Number: 7, Alter: -1})
+}
+
 // parseOwn reads a numeral without what follows a slash.
 func parseOwn(text string, key pitch.Key, secondary bool) (Chord, error) {
 	away, number, lower, rest, err := parseFigure(text)
@@ -249,12 +262,17 @@ func parseOwn(text string, key pitch.Key, secondary bool) (Chord, error) {
 		}
 		root, degree = rootOf(key, away, number)
 	}
+	if away == 0 && number == 7 && lower && leadsByStep(key) && strings.HasPrefix(diminished.Replace(rest), "o") {
+		// Written out, it is the leading tone's, a semitone under the tonic.
+		root, degree = key.Tonic.Above(pitch.Degree{Number: 7}), 0
+	}
 	out := Chord{Root: root}
 	plainFifth := false
 	if after, ok := strings.CutPrefix(rest, "(5)"); ok {
 		plainFifth, rest = true, after
 	}
-	bent := !plainFifth && ownIsBent(key, degree, lower)
+	// After a sign, case alone decides.
+	bent := away == 0 && !plainFifth && ownIsBent(key, degree, lower)
 	out.Form, err = parseNumeralSuffix(rest, lower)
 	if err != nil {
 		var near []string

@@ -209,7 +209,7 @@ func (f *Form) altered(by []pitch.Degree) (Form, error) {
 // entry is the best name of a set of pitch classes above a root.
 type entry struct {
 	form     int16 // index in forms; -1: none
-	complete bool  // nothing is left out but what players leave out of a thirteenth
+	complete bool  // nothing is left out but the ninth of an eleventh or thirteenth
 }
 
 // named is for each set of pitch classes its best name; a set is a mask whose lowest
@@ -235,10 +235,11 @@ func nameSets() *[2048]entry {
 		form := &forms[i]
 		full := form.mask()
 		sets := []uint16{full}
+		eleventh := form.at(11) != nil && form.at(11).Alter == 0 && form.at(3) != nil
+		if ninth := form.at(9); ninth != nil && ninth.Alter == 0 && (eleventh || form.at(13) != nil) {
+			sets = append(sets, full&^(1<<2)) // players leave it out
+		}
 		if form.at(13) != nil {
-			if ninth := form.at(9); ninth != nil && ninth.Alter == 0 {
-				sets = append(sets, full&^(1<<2)) // players leave it out
-			}
 			if form.at(11) == nil && full&(1<<5) == 0 {
 				for _, set := range sets {
 					sets = append(sets, set|1<<5) // the full stack

@@ -54,7 +54,7 @@ func enterNotes(t *target, o op.EnterNotes) error {
 	}
 	switch own := t.lane.Content.(type) {
 	case *piece.Line:
-		place := t.key().Express(t.mapped(&own.Pitched, chord, o.Pitches[0]), own.Octave)
+		place := t.key().Express(pitched.Locked(&own.Pitched, t.key(), chord, o.Pitches[0]), own.Octave)
 		place = pitched.Uncounted(&own.Pitched, t.key(), chord, place)
 		if err := pitched.Check(t.key(), place); err != nil {
 			return pitched.Under(t.edit+".pitches[0]", err)
@@ -92,23 +92,12 @@ func (t *target) chordAt(step int) *render.Chord {
 	return nil
 }
 
-// mapped is a pitch as a lane's lock lets it be.
-func (t *target) mapped(p *piece.Pitched, chord *render.Chord, heard int) int {
-	switch {
-	case p.Lock == "chord" && chord != nil:
-		return pitch.SnapTo(heard, pitch.Snap(p.Snap), chord.Classes)
-	case p.Lock == "scale":
-		return t.key().Snap(heard, pitch.Snap(p.Snap))
-	}
-	return heard
-}
-
 // tones are pitches as tones of a lane, each pitch once.
 func (t *target) tones(p *piece.Pitched, chord *render.Chord, heard []int) []pitch.Place {
 	var out []pitch.Place
 	seen := map[int]bool{}
 	for _, one := range heard {
-		if one = t.mapped(p, chord, one); !seen[one] {
+		if one = pitched.Locked(p, t.key(), chord, one); !seen[one] {
 			out = append(out, t.key().Express(one, p.Octave))
 		}
 		seen[one] = true
@@ -129,7 +118,7 @@ func (t *target) fromRoot(p *piece.Phrase, step *piece.PhraseStep, chord *render
 		return nil
 	}
 	_, root := ladder.RootRung()
-	want := t.mapped(&p.Pitched, chord, heard)
+	want := pitched.Locked(&p.Pitched, t.key(), chord, heard)
 	step.Play = "root"
 	for _, octave := range []int{0, 1, -1, 2, -2, 3, -3, 4, -4} {
 		for by := 0; by <= t.key().Size(); by++ {

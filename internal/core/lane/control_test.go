@@ -62,7 +62,7 @@ func TestControlLanes(t *testing.T) {
 		{straight, `"steps":[{"on":true,"value":4,"shape":{"curve":0}},{"on":true,"value":0},{},{}],"rate":"1/4"`, controls,
 			[]string{"c 5/74 0=4", "c 5/74 121=3", "c 5/74 361=2", "c 5/74 601=1", "c 5/74 841=0"}},
 		{straight, `"steps":[{"on":true,"value":-100},{"on":true,"value":50},{"on":true,"value":100},{"on":true}],"rate":"1/4","target":"wheel"`, wheel, []string{"0=-8192", "960=4096", "1920=8191", "2880=0"}},
-		{straight, `"steps":[{"on":true,"value":3},{"on":true,"value":7}],"rate":"1/2","target":"pressure"`, pressures, []string{"5/0=3", "5/1920=7"}},
+		{straight, `"steps":[{"on":true,"value":3},{"on":true,"value":7}],"rate":"1/2","target":"pressure"`, pressures, []string{"5/0=3", "5/1920=7", "5/3840=0"}},
 		{straight, `"follows":{"lane":"low"}`, controls, []string{"c 5/74 0=0", "c 5/74 960=37", "c 5/74 1920=64", "c 5/74 2880=0"}},
 		{straight, `"follows":{"lane":"low","low":43,"high":46,"from":100,"to":50}`, controls, []string{"c 5/74 0=100", "c 5/74 1920=50", "c 5/74 2880=100"}},
 		{straight, `"follows":{"lane":"low","low":36,"high":48,"sides":"both","from":10,"to":110}`, controls, []string{"c 5/74 0=110", "c 5/74 960=27", "c 5/74 1920=110"}},

@@ -107,7 +107,7 @@ var glideModeShape = &document.Shape[GlideMode]{
 	Doc: "How glides are written.",
 	Fields: []document.Field[GlideMode]{
 		document.Choice("mode", GlideModes, "bend", "With the bend wheel, or as overlapping notes with portamento.", func(g *GlideMode) *string { return &g.Mode }).Titled("Written"),
-		document.Whole("range", 1, 24, 12, "The bend wheel's range in semitones.", func(g *GlideMode) *int { return &g.Range }).In("semitones"),
+		document.Whole("range", 1, 24, DefaultRange, "The bend wheel's range in semitones.", func(g *GlideMode) *int { return &g.Range }).In("semitones"),
 	},
 }
 

@@ -64,6 +64,18 @@ func SourceOf(clip *Clip, l *Lane) *Lane {
 	return l
 }
 
+// DefaultRange is that of the wheel where nothing states it, in semitones.
+const DefaultRange = 12
+
+// WheelRange is the bend range of a lane of a checked clip, in semitones: its own, or that of
+// the lane whose steps it plays.
+func WheelRange(clip *Clip, l *Lane) int {
+	if bending, ok := SourceOf(clip, l).Content.(interface{ bending() GlideMode }); ok {
+		return bending.bending().Range
+	}
+	return DefaultRange
+}
+
 // StepValue is what a step (from 0) says of a field that can be moved; false where its kind
 // has no such field.
 func (l *Lane) StepValue(field string, step int) (int, bool) {

@@ -2,6 +2,7 @@ package piece
 
 import (
 	"encoding/json"
+	"slices"
 
 	"agrimony/internal/core/document"
 	"agrimony/internal/core/pitch"
@@ -18,6 +19,7 @@ type Layer struct {
 	Keep      Keep   `json:"keep" tstype:"string | Nth"`
 	Lock      string `json:"lock"`
 	Snap      string `json:"snap"`
+	OwnShare  bool   `json:"ownShare"` // it states its share of the groove; otherwise that is its original's
 }
 
 // Keep says which notes a layer plays: those of a name, or one of every few.
@@ -66,7 +68,37 @@ var layerKind = definePlain("layer", "Another lane's notes, moved.", []document.
 		"all", Keeps, everyShape, func(l *Layer) *Keep { return &l.Keep }, func(k *Keep) *string { return &k.Name }),
 	document.Choice("lock", Locks, "off", "What moved pitches are snapped to.", func(l *Layer) *string { return &l.Lock }),
 	document.Choice("snap", Snaps, "nearest", "Which way they are snapped; nearest takes the lower of two.", func(l *Layer) *string { return &l.Snap }),
-}, listening("bass"), []document.Field[Lane]{ranged(), sharing()})
+}, listening("bass"), []document.Field[Lane]{ranged(), sharingOwn()})
+
+// sharingOwn is the share of a layer, which is its original's unless it states one; of one
+// that is stated in part the rest is 100.
+func sharingOwn() document.Field[Lane] {
+	own := func(l *Lane) *Layer { return l.Content.(*Layer) }
+	return document.Own("share", "How far it takes part in the groove; absent: as its original does.",
+		func(l *Lane) { l.Share, own(l).OwnShare = shareShape.Fresh(), false },
+		func(at *document.At, value any, l *Lane) {
+			if l.Share, own(l).OwnShare = shareShape.Fresh(), value != nil; value != nil {
+				l.Share = shareShape.Read(at, value)
+			}
+		},
+		func(at *document.At, l *Lane) { shareShape.Verify(at.Field("share"), &l.Share) },
+		func(l *Lane) (any, bool) { return shareShape.Write(&l.Share), own(l).OwnShare },
+		func() document.Object {
+			return document.Pairs("anyOf", []any{shareShape.Schema(), document.Pairs("type", "null")})
+		})
+}
+
+// ShareOf is how far a lane of a checked clip takes part in the groove: a layer that states
+// no share as its original does.
+func ShareOf(clip *Clip, l *Lane) Share {
+	for {
+		layer, ok := l.Content.(*Layer)
+		if !ok || layer.OwnShare {
+			return l.Share
+		}
+		l = &clip.Lanes[slices.IndexFunc(clip.Lanes, func(o Lane) bool { return o.ID == layer.Of })]
+	}
+}
 
 // Slots are none: a layer has the steps of what it plays.
 func (*Layer) Slots() Steps { return nil }

@@ -225,6 +225,8 @@ func (p *Phrase) Needs() []Need {
 	return []Need{{"rhythm.lane", p.Rhythm.Lane}}
 }
 
+func (p *Phrase) bending() GlideMode { return p.Glide }
+
 // Slots gives the steps to whatever works on steps of any kind.
 func (p *Phrase) Slots() Steps { return StepsOf(&p.Steps, phraseStep) }
 

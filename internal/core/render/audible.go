@@ -32,6 +32,30 @@ func audible(clip *piece.Clip, named []string) ([]bool, error) {
 	return out, nil
 }
 
+// Empty tells whether a lane of a checked clip has no note in its loop: none of the steps
+// that it goes through is on, or the lane that it hangs on is empty, whose notes it plays or
+// follows, or whose rhythm it takes. Such a lane has no period and makes no track.
+func Empty(clip *piece.Clip, l *piece.Lane) bool {
+	find := func(id string) *piece.Lane {
+		return &clip.Lanes[slices.IndexFunc(clip.Lanes, func(o piece.Lane) bool { return o.ID == id })]
+	}
+	if original := piece.OriginalOf(l); original != "" {
+		return Empty(clip, find(original))
+	}
+	steps := l.Content.Slots()
+	if !slices.ContainsFunc(Active(l), func(i int32) bool { return steps.Cell(int(i)).On }) {
+		return true
+	}
+	leaning, ok := l.Content.(piece.Leaning)
+	if !ok {
+		return false
+	}
+	acting, acts := l.Content.(interface{ ActsOn() string })
+	return slices.ContainsFunc(leaning.Needs(), func(n piece.Need) bool {
+		return !(acts && acting.ActsOn() == n.Lane) && Empty(clip, find(n.Lane))
+	})
+}
+
 // AnySolo tells whether a lane of the clip is solo.
 func AnySolo(clip *piece.Clip) bool {
 	for i := range clip.Lanes {

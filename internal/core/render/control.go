@@ -64,7 +64,7 @@ func ControlBySteps(in *Input, target piece.Target, knots []Knot) Part {
 		}
 		w.ramp(k, &knots[i+1], at.Export(in.PPQ)+1, warper.Warp(knots[i+1].At).Export(in.PPQ))
 	}
-	return w.part
+	return w.finished()
 }
 
 // ControlByNotes moves a target by the notes of a lane, each at its onset.
@@ -85,7 +85,7 @@ func ControlByNotes(in *Input, target piece.Target, lane string, value func(pitc
 		}
 		w.set(min(at, end-1), w.whole(float64(v)))
 	}
-	return w.part
+	return w.finished()
 }
 
 // Reach is which values a control lane that follows another reaches, and by which pitches.
@@ -158,6 +158,53 @@ func (w *setter) set(tick int64, value int) {
 		w.part.Pressures = append(w.part.Pressures, Pressure{at, uint8(value)})
 	default:
 		w.part.Controls = append(w.part.Controls, Control{at, uint8(w.target.Controller), uint8(value)})
+	}
+}
+
+// Controllers that hold notes or slide them, of the MIDI 1.0 specification.
+const ccSustain = 64
+
+// finished is the part once nothing of it is left hanging at the clip's end: the wheel
+// centred, sustain and portamento off, pressure gone. A wheel's range is sent first.
+func (w *setter) finished() Part {
+	rests := w.target.Name != "" || w.target.Controller == ccSustain || w.target.Controller == ccPortamento
+	if end := w.in.Length.Export(w.in.PPQ); rests && w.begun && w.value != 0 {
+		if w.at == end { // what is set there is over at once
+			w.takeBack()
+		}
+		if w.begun {
+			w.set(end, 0)
+		}
+	}
+	if w.target.Name == "wheel" && w.begun {
+		w.part.Range = piece.WheelRange(w.in.Clip, &w.in.Clip.Lanes[actsOn(w.in.Clip, w.in.Part.Lane)])
+		w.part.sendRange()
+	}
+	return w.part
+}
+
+// takeBack takes the last value away.
+func (w *setter) takeBack() {
+	last := len(w.part.Bends) + len(w.part.Pressures) + len(w.part.Controls) - 2 // of the one list
+	if w.begun = last >= 0; !w.begun {
+		last = -1
+	}
+	switch w.target.Name {
+	case "wheel":
+		w.part.Bends = w.part.Bends[:last+1]
+		if w.begun {
+			w.value = int(w.part.Bends[last].Value)
+		}
+	case "pressure":
+		w.part.Pressures = w.part.Pressures[:last+1]
+		if w.begun {
+			w.value = int(w.part.Pressures[last].Value)
+		}
+	default:
+		w.part.Controls = w.part.Controls[:last+1]
+		if w.begun {
+			w.value = int(w.part.Controls[last].Value)
+		}
 	}
 }
 

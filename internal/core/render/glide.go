@@ -16,12 +16,20 @@ type start struct {
 	curve  int
 }
 
+// glidesAtOnce tells whether a glide of a length is none: what would be over within the time
+// between two positions of the wheel is there at once.
+func (f *Frame) glidesAtOnce(length beat.Time, tempo float64) bool {
+	return length < max(beat.Milliseconds(spacingMS, tempo), f.Tick())
+}
+
 // starts works out the slides with which fresh notes begin, one for each run (of
 // length zero and from 0 where none does), and for glides written as overlapping
-// notes lets the note before overlap when their steps adjoin. With loop, a glide
-// into the first note comes from the pitch that the lane ends on; without it is
-// left out, and the step's number is given back.
-func starts(runs []run, slots []Slot, v *Voice, step beat.Time, loop bool, room *room) (out []start, leftOut int) {
+// notes lets the note before overlap when their steps adjoin. With the clip's seam a loop, a
+// glide into the first note comes from the pitch that the lane ends on; otherwise it is
+// left out, and the step's number is given back. lengths are those of the slots' steps;
+// nil: all have the pattern's.
+func starts(runs []run, in *Input, v *Voice, lengths []beat.Time, room *room) (out []start, leftOut int) {
+	slots, step, loop := in.Slots, in.Pattern.Step, in.Clip.Seam == "loop"
 	if v.Glide == nil || len(runs) == 0 {
 		return nil, 0
 	}
@@ -33,6 +41,12 @@ func starts(runs []run, slots []Slot, v *Voice, step beat.Time, loop bool, room 
 		slot := &slots[r.first]
 		glide := v.Glide(slot.Step)
 		if glide == nil {
+			continue
+		}
+		if lengths != nil {
+			step = lengths[r.first]
+		}
+		if in.glidesAtOnce(step.Percent(glide.Time), in.Piece.Tempo) {
 			continue
 		}
 		from := 0

@@ -30,13 +30,14 @@ func feelOf(g *piece.Groove, share piece.Share) (out Feel) {
 }
 
 // Grooved is a frame as a lane with a share of the groove has it.
-func (f *Frame) Grooved(p *piece.Piece, lane *piece.Lane) *Frame {
-	if lane.Share == (piece.Share{Timing: 100, Velocity: 100}) || f.Swing.None() && !f.Feel.On {
+func (f *Frame) Grooved(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *Frame {
+	share := piece.ShareOf(clip, lane)
+	if share == (piece.Share{Timing: 100, Velocity: 100}) || f.Swing.None() && !f.Feel.On {
 		return f
 	}
 	out := *f
-	out.Swing = f.Swing.Scaled(lane.Share.Timing)
-	out.Feel = feelOf(&p.Groove, lane.Share)
+	out.Swing = f.Swing.Scaled(share.Timing)
+	out.Feel = feelOf(&p.Groove, share)
 	return &out
 }
 
@@ -88,10 +89,58 @@ func groove(notes []Note, frame *Frame, step beat.Time) {
 		note := &notes[i]
 		_, grid := note.trace.grid(step)
 		late := frame.late(grid, note.At, note.End)
-		note.At, note.End = note.At+late, note.End+late
+		note.At, note.End, note.trace.endLate = note.At+late, note.End+late, late
 		note.trace.struck = note.Velocity
 		note.Velocity = frame.struck(grid, note.Velocity)
 	}
+	met := meetings{notes: notes}
+	for i := range notes {
+		note := &notes[i]
+		if next := met.after(i); next != nil {
+			late := frame.lateness(next)
+			note.End += late - note.trace.endLate
+			note.trace.endLate = late
+		}
+	}
+}
+
+// meets is the straight onset at which a note gives way to another that it is joined to;
+// false: it is joined to none.
+func (t *trace) meets() (onset beat.Time, ok bool) {
+	switch {
+	case t.legato:
+		return t.end - beat.Overlap, true
+	case t.dropped:
+		return t.end, true
+	}
+	return 0, false
+}
+
+// meetings finds the notes that others are joined to. Usually that is the next one.
+type meetings struct {
+	notes   []Note
+	byOnset map[beat.Time]int32
+}
+
+// after is the note that one, by its place, gives way to; nil: none.
+func (m *meetings) after(i int) *Note {
+	onset, ok := m.notes[i].trace.meets()
+	if !ok {
+		return nil
+	}
+	if i+1 < len(m.notes) && m.notes[i+1].trace.onset == onset {
+		return &m.notes[i+1]
+	}
+	if m.byOnset == nil {
+		m.byOnset = make(map[beat.Time]int32, len(m.notes))
+		for k := len(m.notes) - 1; k >= 0; k-- {
+			m.byOnset[m.notes[k].trace.onset] = int32(k)
+		}
+	}
+	if k, there := m.byOnset[onset]; there && int(k) != i {
+		return &m.notes[k]
+	}
+	return nil
 }
 
 // lateness is by how much the template moved a note.
@@ -104,7 +153,7 @@ func (f *Frame) lateness(note *Note) beat.Time {
 
 // Straight is where a note would stand without the groove's template.
 func (p *Performance) Straight(part *Part, note *Note) beat.Time {
-	frame := p.Frame.Grooved(p.Piece, &p.Clip.Lanes[part.Lane])
+	frame := p.Frame.Grooved(p.Piece, p.Clip, &p.Clip.Lanes[part.Lane])
 	return note.At - frame.lateness(note)
 }
 

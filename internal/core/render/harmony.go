@@ -25,6 +25,9 @@ type Chord struct {
 	RootDegree, RootAlter int
 }
 
+// Has tells whether a MIDI pitch is a tone of the chord, in any octave.
+func (c *Chord) Has(p int) bool { return c.Classes>>pitch.Mod(p, 12)&1 == 1 }
+
 // Beginning is where a chord begins to sound.
 type Beginning struct {
 	At   beat.Time // on the grid

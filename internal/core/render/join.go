@@ -34,7 +34,6 @@ type run struct {
 // semitones from the key that is held.
 type slide struct {
 	slot     int32
-	tied     bool // into a held note; otherwise it starts with a fresh one
 	goesOn   bool // from wherever the wheel is, not from a start of its own
 	from, to int
 	length   beat.Time
@@ -44,7 +43,8 @@ type slide struct {
 // join builds the runs from the slots that sound, by the rules for ties and
 // gates, with the slides by which the wheel takes a held note to another pitch.
 // Runs and slides come in playing order; a run's slides begin at its slides.
-func join(slots []Slot, v *Voice, step, length beat.Time, room *room) ([]run, []slide) {
+func join(in *Input, v *Voice, room *room) ([]run, []slide) {
+	slots, step, length := in.Slots, in.Pattern.Step, in.Length
 	n := int32(len(slots))
 	runs, slides := room.runs[:0], room.slides[:0]
 	joined := false
@@ -66,7 +66,7 @@ func join(slots []Slot, v *Voice, step, length beat.Time, room *room) ([]run, []
 					r.end, r.legato, joined = slots[next].At+beat.Overlap, true, true
 					break
 				}
-				if s, ok := slideTied(v, &r, next, &slots[next], step); ok {
+				if s, ok := slideTied(in, v, &r, next, &slots[next], step); ok {
 					slides = append(slides, s)
 				}
 				r.ends = v.Pitch[next]
@@ -85,16 +85,21 @@ func join(slots []Slot, v *Voice, step, length beat.Time, room *room) ([]run, []
 
 // slideTied is the wheel's way into a step that is tied to and has no onset: its
 // glide, from wherever the wheel is unless it says from where, or the jump home
-// when the key that is held is its pitch already.
-func slideTied(v *Voice, r *run, at int32, slot *Slot, step beat.Time) (slide, bool) {
-	s := slide{slot: at, tied: true, goesOn: true, from: int(r.ends) - int(r.starts), to: int(v.Pitch[at]) - int(r.starts)}
-	if v.bends(slot) {
-		glide := v.Glide(slot.Step)
-		s.length, s.curve = step.Percent(glide.Time), glide.Curve
-		if glide.From != nil {
-			s.from, s.goesOn = s.to+*glide.From, false
-			return s, *glide.From != 0 || v.Pitch[at] != r.ends
-		}
+// when the key that is held is its pitch already. A glide of no time, or from its own
+// pitch, is there at once, and ends one that still runs.
+func slideTied(in *Input, v *Voice, r *run, at int32, slot *Slot, step beat.Time) (slide, bool) {
+	s := slide{slot: at, goesOn: true, from: int(r.ends) - int(r.starts), to: int(v.Pitch[at]) - int(r.starts)}
+	if !v.bends(slot) {
+		return s, s.from != s.to
 	}
-	return s, s.from != s.to
+	glide := v.Glide(slot.Step)
+	s.length, s.curve = step.Percent(glide.Time), glide.Curve
+	if glide.From != nil {
+		s.from, s.goesOn = s.to+*glide.From, false
+	}
+	if in.glidesAtOnce(s.length, in.Piece.Tempo) || glide.From != nil && *glide.From == 0 {
+		s.length, s.from, s.goesOn = 0, s.to, false
+		return s, true
+	}
+	return s, s.from != s.to || !s.goesOn
 }

@@ -15,8 +15,8 @@ func Mono(in *Input, v Voice) Part {
 	step := in.Pattern.Step
 	room := rooms.Get().(*room)
 	defer rooms.Put(room)
-	runs, slides := join(in.Slots, &v, step, in.Length, room)
-	begin, leftOut := starts(runs, in.Slots, &v, step, in.Clip.Seam == "loop", room)
+	runs, slides := join(in, &v, room)
+	begin, leftOut := starts(runs, in, &v, nil, room)
 	if leftOut > 0 {
 		part.Mark(GlideLeftOut, leftOut, 0)
 	}

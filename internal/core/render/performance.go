@@ -64,8 +64,9 @@ func (f *Frame) Tick() beat.Time { return beat.Of(1, f.PPQ) }
 type Part struct {
 	Lane     int // index in the clip
 	ID, Name string
-	Channel  int // 1..16
-	Range    int // of the bend wheel, semitones
+	Channel  int  // 1..16
+	Empty    bool // it has no note in its loop, and makes no track
+	Range    int  // of the bend wheel, semitones
 	Notes    []Note
 	Bends    []Bend
 	Controls []Control

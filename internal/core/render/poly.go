@@ -124,7 +124,7 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 			continue
 		}
 		pitches := v.Pitches[i]
-		if tied.open && single.goesOn(i, slot, tied.held, pitches, notes, step) {
+		if tied.open && single.goesOn(in, i, slot, tied.held, pitches, notes, step) {
 			tied.pass(notes, slot)
 		} else if tied.open {
 			before := len(notes)

@@ -169,7 +169,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 			return
 		}
 		in.Played = played
-		in.Frame = in.Frame.Grooved(p, in.Lane)
+		in.Frame = in.Frame.Grooved(p, clip, in.Lane)
 		*part = in.play(in.Part.kind)
 		in.Pattern.noteClamped(part)
 	})
@@ -181,7 +181,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 			out.Lanes = append(out.Lanes, parts[i])
 		}
 	}
-	channels(out.Lanes)
+	out.channels()
 	return out, nil
 }
 
@@ -244,7 +244,7 @@ func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*I
 		lane := &clip.Lanes[i]
 		inputs[i] = &Input{
 			Frame: frame, Piece: p, Clip: clip, Lane: lane, kinds: kinds,
-			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], kind: kinds(lane.Kind)},
+			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], Empty: Empty(clip, lane), kind: kinds(lane.Kind)},
 		}
 		if lane.Content.Slots() != nil {
 			inputs[i].Pattern = PatternOf(p, clip.ID, lane)
@@ -327,7 +327,7 @@ func cycleOf(p *piece.Piece, inputs []*Input) Cycle {
 	var out Cycle
 	var periods []*big.Int
 	for _, in := range inputs {
-		if in.Lane.Mute {
+		if in.Lane.Mute || in.Part.Empty {
 			continue
 		}
 		period := in.Part.kind.Period(in)

@@ -41,7 +41,7 @@ func (s *sliding) pass(slot int) {
 
 // goesOn tells whether a single tone that is held goes on into the slot's without a new
 // onset: it is the same, the key that is held, or slid into with the wheel.
-func (s *sliding) goesOn(slot int, at *Slot, held []int32, pitches []uint8, notes []Note, step beat.Time) bool {
+func (s *sliding) goesOn(in *Input, slot int, at *Slot, held []int32, pitches []uint8, notes []Note, step beat.Time) bool {
 	if s == nil || len(held) != 1 || len(pitches) != 1 || len(s.runs) == 0 || s.many[len(s.many)-1] {
 		return false
 	}
@@ -50,7 +50,7 @@ func (s *sliding) goesOn(slot int, at *Slot, held []int32, pitches []uint8, note
 		return false
 	}
 	s.voice.Pitch[slot] = p
-	if way, ok := slideTied(s.voice, r, int32(slot), at, step); ok {
+	if way, ok := slideTied(in, s.voice, r, int32(slot), at, step); ok {
 		s.slides = append(s.slides, way)
 	}
 	r.ends, r.last = p, int32(slot)
@@ -64,16 +64,13 @@ func (s *sliding) starts(in *Input, v *Tones, notes []Note, part *Part) []start 
 	memory := room{}
 	was := make([]run, len(s.runs))
 	copy(was, s.runs)
-	begin, leftOut := starts(s.runs, in.Slots, &v.Voice, in.Pattern.Step, in.Clip.Seam == "loop", &memory)
+	begin, leftOut := starts(s.runs, in, &v.Voice, v.Lengths, &memory)
 	if leftOut > 0 {
 		part.Mark(GlideLeftOut, leftOut, 0)
 	}
 	for i := range begin {
 		if s.many[i] {
 			begin[i] = start{}
-		} else if begin[i].from != 0 && v.Lengths != nil {
-			slot := s.runs[i].first
-			begin[i].length = v.Lengths[slot].Percent(v.Voice.Glide(in.Slots[slot].Step).Time)
 		}
 		if begin[i].from != 0 && i > 0 && !s.many[i-1] && s.runs[i-1].legato && !was[i-1].legato {
 			extend(notes, int32(i-1), s.runs[i-1].end)

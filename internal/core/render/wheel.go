@@ -39,6 +39,7 @@ type segment struct {
 	at, end  beat.Time
 	from, to float64 // semitones
 	curve    int
+	step     int32 // whose glide it is, from 1
 }
 
 func (s *segment) value(t beat.Time) float64 {
@@ -48,32 +49,51 @@ func (s *segment) value(t beat.Time) float64 {
 	return s.from + (s.to-s.from)*shape(float64(t-s.at)/float64(s.end-s.at), s.curve)
 }
 
-// way is a run of segments in order of time.
-type way []segment
+// way is a run of segments in order of time. It remembers where it was asked last: times
+// that follow each other cost the same however long it is.
+type way struct {
+	list []segment
+	last int
+}
+
+// begun is the last segment that has begun at a time; nil: none has.
+func (w *way) begun(t beat.Time) *segment {
+	for w.last > 0 && w.list[w.last].at > t {
+		w.last--
+	}
+	for w.last+1 < len(w.list) && w.list[w.last+1].at <= t {
+		w.last++
+	}
+	if len(w.list) == 0 || w.list[w.last].at > t {
+		return nil
+	}
+	return &w.list[w.last]
+}
 
 // along is the way's offset at a time: that of the last segment begun.
-func (w way) along(t beat.Time) float64 {
-	for i := len(w) - 1; i >= 0; i-- {
-		if w[i].at <= t {
-			return w[i].value(t)
-		}
+func (w *way) along(t beat.Time) float64 {
+	if s := w.begun(t); s != nil {
+		return s.value(t)
 	}
-	if len(w) > 0 {
-		return w[0].from
+	if len(w.list) > 0 {
+		return w.list[0].from
 	}
 	return 0
 }
+
+func (w *way) clear() { w.list, w.last = w.list[:0], 0 }
 
 const never = beat.Time(math.MaxInt64)
 
 // next is the time after t at which the way should be written: when it has moved
 // by the limit, or at a turn, where a segment begins or ends.
-func (w way) next(t beat.Time, limit float64) (at beat.Time, turn bool) {
-	for i := range w {
-		s := &w[i]
+func (w *way) next(t beat.Time, limit float64) (at beat.Time, turn bool) {
+	w.begun(t)
+	for i := w.last; i < len(w.list); i++ {
+		s := &w.list[i]
 		end := s.end
-		if i+1 < len(w) {
-			end = min(end, w[i+1].at)
+		if i+1 < len(w.list) {
+			end = min(end, w.list[i+1].at)
 		}
 		switch {
 		case t < s.at:
@@ -129,12 +149,12 @@ func wheel(part *Part, v *Voice, slots []Slot, runs []run, slides []slide, start
 		if i+1 < len(part.Notes) {
 			until = part.Notes[i+1].At
 		}
-		w.slides = w.slidesOf(w.slides[:0], note, v, slots, runs, slides, starts)
+		w.slidesOf(note, v, slots, runs, slides, starts)
 		var points []piece.Point
 		if v.Bend != nil && !note.trace.many {
 			points = v.Bend(note.Step - 1)
 		}
-		w.envelope = envelopeOf(w.envelope[:0], note, points)
+		w.envelopeOf(note, points)
 		w.note(note, until)
 	}
 	w.set(frame.Length.Export(frame.PPQ), 0)
@@ -142,6 +162,11 @@ func wheel(part *Part, v *Voice, slots []Slot, runs []run, slides []slide, start
 		part.Bends = nil
 		return
 	}
+	part.sendRange()
+}
+
+// sendRange puts the range of the wheel before all else.
+func (part *Part) sendRange() {
 	part.Controls = append([]Control{
 		{0, ccRPNCoarse, 0}, {0, ccRPNFine, 0}, {0, ccDataEntry, uint8(part.Range)}, {0, ccDataEntryFine, 0},
 		{0, ccRPNCoarse, 127}, {0, ccRPNFine, 127},
@@ -150,48 +175,48 @@ func wheel(part *Part, v *Voice, slots []Slot, runs []run, slides []slide, start
 
 // slidesOf are the slides of one note, in straight time: the first repeat starts
 // with the fresh one, the last carries the tied ones.
-func (w *writer) slidesOf(out way, note *Note, v *Voice, slots []Slot, runs []run, slides []slide, starts []start) way {
+func (w *writer) slidesOf(note *Note, v *Voice, slots []Slot, runs []run, slides []slide, starts []start) {
 	t := &note.trace
+	w.slides.clear()
+	out := w.slides.list
+	defer func() { w.slides.list = out }()
 	if t.repeat == 1 && starts != nil && v.Mode.Mode == "bend" && starts[t.run].from != 0 {
 		s := starts[t.run]
-		out = append(out, segment{t.onset, t.onset + s.length, float64(s.from), 0, s.curve})
+		out = append(out, segment{t.onset, t.onset + s.length, float64(s.from), 0, s.curve, note.Step})
 	}
 	if !t.last {
-		return out
+		return
 	}
 	end := len(slides)
 	if int(t.run)+1 < len(runs) {
 		end = int(runs[t.run+1].slides)
 	}
 	for _, s := range slides[runs[t.run].slides:end] {
-		at := slots[s.slot].At
+		at, step := slots[s.slot].At, slots[s.slot].Step+1
+		if len(out) == 0 && at > t.onset { // nothing bends before the first
+			out = append(out, segment{t.onset, t.onset, 0, 0, 0, note.Step})
+		}
 		from := float64(s.from)
 		if n := len(out); s.goesOn && n > 0 {
 			from = out[n-1].value(at) // a slide cut short leaves off where it is
 		}
-		out = append(out, segment{at, at + s.length, from, float64(s.to), s.curve})
+		out = append(out, segment{at, at + s.length, from, float64(s.to), s.curve, step})
 	}
-	if len(out) > 0 && out[0].at > t.onset { // nothing bends before the first
-		out = append(way{{t.onset, t.onset, 0, 0, 0}}, out...)
-	}
-	return out
 }
 
 // envelopeOf lays bend points over the note as it sounds. Before the first point
 // its value holds.
-func envelopeOf(out way, note *Note, points []piece.Point) way {
+func (w *writer) envelopeOf(note *Note, points []piece.Point) {
+	w.envelope.clear()
 	length := note.End - note.At
+	last := segment{end: note.At}
 	for i, point := range points {
-		at := note.At + length.Percent(point.At)
-		before := out
 		if i == 0 {
-			out = append(out, segment{note.At, at, float64(point.By), float64(point.By), 0})
-			continue
+			last.to = float64(point.By)
 		}
-		last := before[len(before)-1]
-		out = append(out, segment{last.end, at, last.to, float64(point.By), point.Curve})
+		last = segment{last.end, note.At + length.Percent(point.At), last.to, float64(point.By), point.Curve, note.Step}
+		w.envelope.list = append(w.envelope.list, last)
 	}
-	return out
 }
 
 // writer puts bends into a part on ticks, leaving out those that change nothing.
@@ -204,7 +229,7 @@ type writer struct {
 	at               int64   // tick of the last one
 	offset           float64 // semitones, of the last one
 	used             bool
-	step             int32
+	step             int32     // whose offset is written, from 1
 	late             beat.Time // of the note, by the groove's template
 	slides, envelope way
 }
@@ -257,18 +282,18 @@ func (w *writer) note(note *Note, until beat.Time) {
 	ppq := w.frame.PPQ
 	end := until.Export(ppq)
 	start := note.At.Export(ppq)
-	if len(w.slides) == 0 && len(w.envelope) == 0 {
+	if len(w.slides.list) == 0 && len(w.envelope.list) == 0 {
 		w.set(start, 0)
 		return
 	}
 	stretch := w.stretch(note.At)
-	w.set(start, w.slides.along(note.trace.onset)+w.envelope.along(note.At))
-	if len(w.envelope) == 0 {
+	w.add(start, note, note.trace.onset, note.At)
+	if len(w.envelope.list) == 0 {
 		w.follow(note, until)
 		return
 	}
 	limit := smooth
-	if len(w.slides) > 0 {
+	if len(w.slides.list) > 0 {
 		limit /= 2 // they add up
 	}
 	for t := note.At; ; {
@@ -276,7 +301,7 @@ func (w *writer) note(note *Note, until beat.Time) {
 			stretch = w.stretch(t)
 		}
 		next, turn := w.envelope.next(t, limit)
-		if len(w.slides) > 0 {
+		if len(w.slides.list) > 0 {
 			if straight, slideTurns := w.slides.next(stretch.Straight(t), limit); straight != never {
 				// Where the stretch ends, time goes on at another pace.
 				if warped := max(min(stretch.Warp(straight), stretch.End), t+1); warped < next {
@@ -303,25 +328,47 @@ func (w *writer) note(note *Note, until beat.Time) {
 		if at >= stretch.End {
 			stretch = w.stretch(at)
 		}
-		w.set(tick, w.slides.along(stretch.Straight(at))+w.envelope.along(at))
+		w.add(tick, note, stretch.Straight(at), at)
 		t = at
 	}
+}
+
+// add puts the wheel where the slides, in straight time, and the envelope, in time as it
+// sounds, add up to. What is beyond the range is the fault of the slide that is, or else of
+// the note.
+func (w *writer) add(tick int64, note *Note, straight, at beat.Time) {
+	w.step = note.Step
+	slid := 0.0
+	if s := w.slides.begun(straight); s != nil {
+		if slid = s.value(straight); math.Abs(slid) > float64(w.part.Range) {
+			w.step = s.step
+		}
+	} else {
+		slid = w.slides.along(straight)
+	}
+	w.set(tick, slid+w.envelope.along(at))
 }
 
 // follow writes a way of slides alone, which most are: what note does for any
 // way, with each segment's sums done once.
 func (w *writer) follow(note *Note, until beat.Time) {
 	ppq := w.frame.PPQ
-	for i := range w.slides {
-		s := &w.slides[i]
+	list := w.slides.list
+	for i := range list {
+		s := &list[i]
+		w.step = s.step
 		last := s.end
-		if i+1 < len(w.slides) {
-			last = min(last, w.slides[i+1].at)
+		if i+1 < len(list) {
+			last = min(last, list[i+1].at)
 		}
 		begin := note.At
 		if s.at > note.trace.onset {
 			if begin = w.warp(s.at); begin >= until {
 				return
+			}
+			if s.end == s.at { // it is there at once
+				w.set(begin.Export(ppq), s.to)
+				continue
 			}
 			w.set(begin.Export(ppq), s.from)
 		}

@@ -35,6 +35,7 @@ type trace struct {
 	whole           beat.Time // that lane's end of it
 	walked          Walked
 	step            beat.Time // the length of its step, where that is not the lane's
+	endLate         beat.Time // by how much the groove's template moves its end
 }
 
 // grid is where the note's step stands, and where its repeat does before the nudge.
@@ -56,6 +57,7 @@ const (
 	cutByNote
 	cutByKey
 	cutByEnd
+	cutShared
 )
 
 // Reason is one rule that shaped a note, with what it had and what it made.
@@ -111,7 +113,7 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 		r.list = append(r.list, p.movedBy(part, note, source)...)
 	}
 	r.list = append(r.list, part.kind.Reasons(p, part, lane, note)...)
-	frame := p.Frame.Grooved(p.Piece, lane)
+	frame := p.Frame.Grooved(p.Piece, p.Clip, lane)
 	struck := note.Velocity
 	if frame.Feel.On {
 		struck = t.struck
@@ -154,7 +156,7 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	r.moved("start", swung, begun)
 	if frame.Feel.On {
 		late := frame.late(nudged, begun[0], begun[1])
-		moved := [2]beat.Time{begun[0] + late, begun[1] + late}
+		moved := [2]beat.Time{begun[0] + late, begun[1] + t.endLate}
 		r.moved("groove", begun, moved)
 		r.add(struck != note.Velocity, "groove", fmt.Sprintf("velocity %d", struck), fmt.Sprint(note.Velocity))
 		begun = moved
@@ -169,7 +171,7 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 
 // cutters name what ended a note early; a note that nothing cut was too short
 // for a tick.
-var cutters = [...]string{uncut: "shortest", cutByNote: "cut", cutByKey: "key", cutByEnd: "end"}
+var cutters = [...]string{uncut: "shortest", cutByNote: "cut", cutByKey: "key", cutByEnd: "end", cutShared: "shared"}
 
 func rounds(r *piece.Rounds) string {
 	if r == nil {
@@ -198,7 +200,7 @@ var sentences = map[string]string{
 	"wheel":   "from %s the wheel goes %s",
 	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s", "groove": "the groove makes %s %s",
 	"start": "moved from %s to the clip's start, %s", "cut": "the next note cuts %s to %s", "key": "its key is struck again: %s become %s",
-	"end": "the clip's end cuts %s to %s", "shortest": "no note is shorter than a tick: %s become %s",
+	"end": "the clip's end cuts %s to %s", "shared": "another lane strikes it at once: %s become %s", "shortest": "no note is shorter than a tick: %s become %s",
 	"chance": "chance %s, %s", "rounds": "%s, %s",
 }
 

@@ -2,7 +2,6 @@ package review
 
 import (
 	"agrimony/internal/core/beat"
-	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 )
 
@@ -23,14 +22,14 @@ func AgreementOf(p *render.Performance, part *render.Part) (out Agreement, ok bo
 	var within, all beat.Time
 	for i := range part.Notes {
 		note := &part.Notes[i]
-		if inChord(p.ChordOf(part, note), int(note.Pitch)) {
+		if p.ChordOf(part, note).Has(int(note.Pitch)) {
 			notes++
 		}
 		for at := note.At; at < note.End; {
 			chord, until := p.Harmony.From(at)
 			until = min(until, note.End)
 			all += until - at
-			if inChord(chord, int(note.Pitch)) {
+			if chord.Has(int(note.Pitch)) {
 				within += until - at
 			}
 			at = until
@@ -50,11 +49,9 @@ func Outside(p *render.Performance, part *render.Part) []int {
 	}
 	out := []int{}
 	for i := range part.Notes {
-		if !inChord(p.ChordOf(part, &part.Notes[i]), int(part.Notes[i].Pitch)) {
+		if !p.ChordOf(part, &part.Notes[i]).Has(int(part.Notes[i].Pitch)) {
 			out = append(out, i)
 		}
 	}
 	return out
 }
-
-func inChord(chord *render.Chord, p int) bool { return chord.Classes>>pitch.Mod(p, 12)&1 == 1 }

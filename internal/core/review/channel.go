@@ -13,7 +13,7 @@ type sharing map[int][]*render.Part
 func (l *look) sharing() sharing {
 	users := sharing{}
 	for i := range l.performance.Lanes {
-		if part := &l.performance.Lanes[i]; !l.clip.Lanes[part.Lane].Silent() {
+		if part := &l.performance.Lanes[i]; !part.Empty && !l.clip.Lanes[part.Lane].Silent() {
 			users[part.Channel] = append(users[part.Channel], part)
 		}
 	}

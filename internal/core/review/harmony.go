@@ -87,7 +87,7 @@ func clashes(l *look) {
 
 // clashing finds the tone of a chord that a pitch clashes with.
 func clashing(chord *render.Chord, p int) (against int, how string) {
-	if inChord(chord, p) {
+	if chord.Has(p) {
 		return 0, ""
 	}
 	tritone := -1

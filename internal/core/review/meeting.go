@@ -43,7 +43,7 @@ func (l *look) closest() (best *piece.Lane, count int, bars int64) {
 	most := new(big.Int).Mul(bar, big.NewInt(beat.MaxBars))
 	var lanes []*piece.Lane
 	for i := range l.clip.Lanes {
-		if !l.clip.Lanes[i].Mute {
+		if !l.clip.Lanes[i].Mute && !render.Empty(l.clip, &l.clip.Lanes[i]) { // as the cycle counts them
 			lanes = append(lanes, &l.clip.Lanes[i])
 		}
 	}

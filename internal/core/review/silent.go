@@ -16,7 +16,11 @@ func silent(l *look) {
 	solo := render.AnySolo(l.clip)
 	for i := range l.clip.Lanes {
 		lane := &l.clip.Lanes[i]
-		if plays[i] > 0 || lane.Silent() {
+		if plays[i] > 0 {
+			continue
+		}
+		if lane.Silent() {
+			l.idle(lane)
 			continue
 		}
 		why, mend := l.whySilent(lane, solo)
@@ -25,6 +29,18 @@ func silent(l *look) {
 		}
 		l.add("silent", lane, 0, mend, "%s is silent: %s.", lane.Name, why)
 	}
+}
+
+// idle says of a lane that has no notes of its own why it moves nothing.
+func (l *look) idle(lane *piece.Lane) {
+	if lane.Mute || !render.Empty(l.clip, lane) {
+		return
+	}
+	why := "no step of its window is on"
+	if piece.OriginalOf(lane) != "" {
+		why = "the lane that it follows has no notes"
+	}
+	l.add("silent", lane, 0, nil, "%s moves nothing: %s.", lane.Name, why)
 }
 
 func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
@@ -68,6 +84,8 @@ func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
 		return "its notes are on skipped steps", nil
 	case on == 0:
 		return "no step is on", nil
+	case render.Empty(l.clip, lane):
+		return "the lane whose rhythm it takes has no notes", nil
 	case len(never) == on:
 		return "the chance of every note is 0 %", render.MendBy("Set the chance to 100 %",
 			op.SetSteps{OnSteps: l.onSteps(lane, never...), Patch: asJSON(map[string]any{"chance": 100})})

@@ -75,6 +75,9 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 		file.Tracks = append(file.Tracks, marked(made, names))
 		for i := range performance.Lanes {
 			part := &performance.Lanes[i]
+			if part.Empty {
+				continue
+			}
 			name := []smf.Message{smf.MetaTrackSequenceName(part.Name)}
 			made, err := track(name, events(performance, part, performance.PPQ, end), end)
 			if err != nil {

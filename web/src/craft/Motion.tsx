@@ -16,7 +16,7 @@ export function Motion({ lane, view }: { lane: Lane; view: LaneView }) {
       {fact.odds && <Luck lane={lane} view={view} />}
       {fact.range && <RangeFields lane={lane} view={view} />}
       <LaneStarter lane={lane} />
-      {fact.share && <ShareFields lane={lane} />}
+      {fact.share && <ShareFields lane={lane} view={view} />}
     </>
   );
 }

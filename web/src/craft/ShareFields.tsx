@@ -1,4 +1,5 @@
 import type { Lane } from "../api/gen/schema.gen";
+import type { Lane as LaneView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { setLane } from "../state/actions";
@@ -8,17 +9,29 @@ import css from "./craft.module.css";
 const fact = facts.lane.line.share.fields;
 
 /** How far a lane takes part in the groove; its own groove taken, and the groove printed. */
-export function ShareFields({ lane }: { lane: Lane }) {
-  const set = (part: Record<string, number>) => setLane(lane.id, { share: part });
+export function ShareFields({ lane, view }: { lane: Lane; view: LaneView }) {
+  const { share } = view;
+  const set = (part: Record<string, number>) => setLane(lane.id, { share: { ...share, ...part } });
   const { clip, edit } = useApp.getState();
   return (
     <div className={css.part} role="group" aria-label="Share of the groove">
-      <h3>Share of the groove</h3>
+      <h3>
+        Share of the groove
+        {"ownShare" in lane && (
+          <button
+            aria-pressed={lane.ownShare}
+            title="Whether it takes part in the groove as the lane that it plays does, or in its own way"
+            onClick={() => setLane(lane.id, { share: lane.ownShare ? null : share })}
+          >
+            {lane.ownShare ? "Its own" : "As its original"}
+          </button>
+        )}
+      </h3>
       <div className={css.grid}>
         <span title={fact.timing.doc}>Timing %</span>
         <NumberBox
           label={`Share of timing of ${lane.name}`}
-          value={lane.share.timing}
+          value={share.timing}
           low={0}
           high={100}
           onChange={(timing) => set({ timing })}
@@ -26,7 +39,7 @@ export function ShareFields({ lane }: { lane: Lane }) {
         <span title={fact.velocity.doc}>velocity %</span>
         <NumberBox
           label={`Share of velocity of ${lane.name}`}
-          value={lane.share.velocity}
+          value={share.velocity}
           low={0}
           high={100}
           onChange={(velocity) => set({ velocity })}

@@ -32,13 +32,7 @@ func moved(layer *piece.Layer, key pitch.Key, chord *render.Chord, p int) move {
 		out.Moved = key.Along(p, layer.Degrees, pitch.Snap(layer.Snap))
 	}
 	out.Moved += 12*layer.Octave + layer.Semitones
-	out.Locked = out.Moved
-	switch {
-	case layer.Lock == "chord" && chord != nil:
-		out.Locked = pitch.SnapTo(out.Moved, pitch.Snap(layer.Snap), chord.Classes)
-	case layer.Lock != "off":
-		out.Locked = key.Snap(out.Moved, pitch.Snap(layer.Snap))
-	}
+	out.Locked = pitched.Locked(&piece.Pitched{Lock: layer.Lock, Snap: layer.Snap}, key, chord, out.Moved)
 	out.Pitch = uint8(pitch.Fold(out.Locked))
 	return out
 }
@@ -92,7 +86,7 @@ func keeps(in *render.Input, layer *piece.Layer, n *render.Note, grid beat.Time,
 		return grid%in.Bar%in.Piece.BeatLength() == 0
 	case "chord":
 		chord := in.Harmony.At(grid)
-		return chord != nil && chord.Classes>>(n.Pitch%12)&1 == 1
+		return chord != nil && chord.Has(int(n.Pitch))
 	}
 	from := number - layer.Keep.From
 	return from >= 0 && from%layer.Keep.Every == 0

@@ -352,13 +352,7 @@ func (w *walker) moved(p int, step *piece.PhraseStep, by movement, chord *render
 	case step.In == "scale":
 		p = Along(w.key, p, by.offset, snap)
 	default:
-		p += by.offset
-		switch {
-		case w.phrase.Lock == "chord" && chord != nil:
-			p = pitch.SnapTo(p, snap, chord.Classes)
-		case w.phrase.Lock != "off":
-			p = w.key.Snap(p, snap)
-		}
+		p = pitched.Locked(&w.phrase.Pitched, w.key, chord, p+by.offset)
 	}
 	if by.luck.Degrees != 0 {
 		p = Along(w.key, p, by.luck.Degrees, snap)

@@ -3,6 +3,7 @@ package phrase
 import (
 	"fmt"
 
+	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -58,12 +59,11 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 			add("offset", Along(p.Key, at, by.offset, snap), "")
 		} else {
 			add("offset", at+by.offset, "")
-			switch {
-			case phrase.Lock == "chord" && chord != nil:
-				add("lock", pitch.SnapTo(at, snap, chord.Classes), chord.Symbol)
-			case phrase.Lock != "off":
-				add("lock", p.Key.Snap(at, snap), "")
+			lockedBy := ""
+			if phrase.Lock == "chord" && chord != nil {
+				lockedBy = chord.Symbol
 			}
+			add("lock", pitched.Locked(&phrase.Pitched, p.Key, chord, at), lockedBy)
 		}
 	}
 	if by.luck.Degrees != 0 {

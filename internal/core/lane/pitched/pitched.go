@@ -38,14 +38,24 @@ func At(lane *piece.Pitched, key pitch.Key, chord *render.Chord, at pitch.Place)
 		}
 	}
 	raw := rooted + at.Alter
-	p := Placed{Degree: degree, Rooted: rooted, Raw: raw, Locked: raw}
-	switch {
-	case lane.Lock == "chord" && chord != nil:
-		p.Locked = pitch.SnapTo(raw, pitch.Snap(lane.Snap), chord.Classes)
-	case lane.Lock != "off":
-		p.Locked = key.Snap(raw, pitch.Snap(lane.Snap))
-	}
+	p := Placed{Degree: degree, Rooted: rooted, Raw: raw, Locked: Locked(lane, key, chord, raw)}
 	p.Pitch = uint8(pitch.Fold(p.Locked))
+	return p
+}
+
+// Locked is where a lane's lock lets a MIDI pitch be over a chord (nil: none sounds):
+// "chord" takes it to the chord's tones, or without a chord acts as "scale", which takes
+// it into the key, but in a lane that follows roots leaves the chord's tones as they are.
+// All that a lock acts on asks this: playing, naming, reasons, entering, layers.
+func Locked(lane *piece.Pitched, key pitch.Key, chord *render.Chord, p int) int {
+	switch {
+	case lane.Lock == "off":
+	case lane.Lock == "chord" && chord != nil:
+		return pitch.SnapTo(p, pitch.Snap(lane.Snap), chord.Classes)
+	case lane.Follow == "root" && chord != nil && chord.Has(p):
+	default:
+		return key.Snap(p, pitch.Snap(lane.Snap))
+	}
 	return p
 }
 

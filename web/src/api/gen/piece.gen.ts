@@ -277,6 +277,7 @@ export interface Layer {
   keep: string | Nth;
   lock: string;
   snap: string;
+  ownShare: boolean; // it states its share of the groove; otherwise that is its original's
 }
 /**
  * Keep says which notes a layer plays: those of a name, or one of every few.

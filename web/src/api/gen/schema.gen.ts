@@ -1968,28 +1968,7 @@ export const facts = {
           }
         }
       },
-      "share": {
-        "title": "Share",
-        "doc": "How far it takes part in the groove.",
-        "fields": {
-          "timing": {
-            "title": "Timing",
-            "doc": "Of its timing, swing included.",
-            "unit": "%",
-            "low": 0,
-            "high": 100,
-            "initial": 100
-          },
-          "velocity": {
-            "title": "Velocity",
-            "doc": "Of its velocities.",
-            "unit": "%",
-            "low": 0,
-            "high": 100,
-            "initial": 100
-          }
-        }
-      }
+      "share": {"title": "Share", "doc": "How far it takes part in the groove; absent: as its original does."}
     }
   },
   "step": {

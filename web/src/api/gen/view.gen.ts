@@ -4,6 +4,7 @@ import type { Drum } from "./pulse.gen";
 import type { Finding } from "./render.gen";
 import type { Agreement } from "./review.gen";
 import type { Rung } from "./pitch.gen";
+import type { Share } from "./piece.gen";
 
 /** A pitch, and the one that it goes to. */
 export type Pair = [number, number];
@@ -214,6 +215,7 @@ export interface Lane {
    * Moves are what modulators may move.
    */
   moves: Move[];
+  share: Share; // of the groove: its own, or its original's
   straight: number /* int64 */[]; // where each note would stand without the groove's template; empty without one
 }
 /**
