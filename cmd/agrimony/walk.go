@@ -69,12 +69,12 @@ func walkCommand() *cobra.Command {
 			pattern := render.PatternOf(drawn, "walk", &lane)
 			text := &strings.Builder{}
 			for place := range count {
-				rung, p := ladder.At(place, 0, func(shuffle bool, n int) uint64 {
+				rung, p := ladder.Rung(ladder.At(place, 0, func(shuffle bool, n int) uint64 {
 					if shuffle {
 						return pattern.Draw(int32(n%len(ladder.Rungs)), int32(n/len(ladder.Rungs)), -1)
 					}
 					return pattern.Draw(int32(place), 0, n)
-				})
+				}))
 				report.Plays = append(report.Plays, walkPlay{rung, p, key.Named(p)})
 				fmt.Fprintf(text, "%s ", key.Named(p))
 			}

@@ -13,6 +13,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -85,7 +86,7 @@ func (s *server) file(ctx context.Context, o *order) (*render.Performance, []byt
 		return nil, nil, err
 	}
 	defer leave()
-	o.render.Stop = ctx.Err
+	o.render.Budget = budget.New(fileWork, ctx.Err)
 	performance, err := lane.Render(o.piece, o.clip, o.render)
 	if err != nil {
 		return nil, nil, err

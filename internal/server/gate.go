@@ -1,6 +1,15 @@
 package server
 
-import "context"
+import (
+	"context"
+)
+
+// What an answer may cost, in units of package budget: a screen's, which must be there at
+// once, and a file's, which may be long.
+const (
+	screenWork = 60_000_000
+	fileWork   = 2_000_000_000
+)
 
 // gate lets a few in at once; the others wait outside, as long as they like to.
 type gate chan struct{}

@@ -93,7 +93,11 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		Moves: movesOf(own), Share: piece.ShareOf(performance.Clip, own),
 	}
 	var sounding []int
-	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony) {
+	var clock *render.Clock
+	if part != nil {
+		clock = part.Clock
+	}
+	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony, clock) {
 		out.Names = append(out.Names, pitch.Pretty(sound.Name))
 		out.Pitches = append(out.Pitches, sound.Pitches)
 		if own.Content.Slots().Cell(i).On {

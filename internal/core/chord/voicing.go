@@ -103,6 +103,28 @@ func Invert(pitches []int, times int) []int {
 	return out
 }
 
+// InvertEach inverts pitches in any order as Invert does, each in its place: those that
+// are the same go together.
+func InvertEach(pitches []int, times int) {
+	way := 12
+	lowest := slices.Min[[]int]
+	if times < 0 {
+		way, times, lowest = -12, -times, slices.Max[[]int]
+	}
+	for range times {
+		from := lowest(pitches)
+		to := from
+		for slices.Contains(pitches, to) {
+			to += way
+		}
+		for i := range pitches {
+			if pitches[i] == from {
+				pitches[i] = to
+			}
+		}
+	}
+}
+
 // Range is where voicings may lie, in MIDI pitches, and whether each chord's lowest
 // tone stays its lowest.
 type Range struct {

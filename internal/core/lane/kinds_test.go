@@ -66,10 +66,6 @@ func (k gongs) Play(in *render.Input) render.Part {
 	}
 	return render.Mono(in, v)
 }
-func (k gongs) Count(in *render.Input) int64 {
-	return render.CountMono(in, render.Voice{}, func(s *render.Slot) uint8 { return k.pitch(in.Lane, int(s.Step)) })
-}
-func (gongs) Densest(in *render.Input) int64   { return render.DensestMono(in, render.Voice{}) }
 func (gongs) Period(in *render.Input) *big.Int { return in.Pattern.Period() }
 func (gongs) Reasons(p *render.Performance, _ *render.Part, l *piece.Lane, note *render.Note) []render.Reason {
 	return []render.Reason{{Rule: "note", From: fmt.Sprint("height ", of(l).Steps[note.Step-1].Height), To: p.Name(note)}}

@@ -5,6 +5,7 @@ package lane
 
 import (
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane/chords"
 	"agrimony/internal/core/lane/control"
 	"agrimony/internal/core/lane/layer"
@@ -51,16 +52,46 @@ func Render(p *piece.Piece, clip *piece.Clip, options render.Options) (*render.P
 
 // Cycle works out when the clip's unmuted lanes meet.
 func Cycle(p *piece.Piece, clip *piece.Clip) render.Cycle {
-	return render.CycleOf(p, clip, lookup)
+	return CycleWithin(p, clip, render.PeriodWork())
 }
+
+// CycleWithin is the same within so much work; see render.CycleOf.
+func CycleWithin(p *piece.Piece, clip *piece.Clip, work *budget.Budget) render.Cycle {
+	return render.CycleOf(p, clip, work, lookup)
+}
+
+// played is a kind whose steps say what they sound only as they are played in turn.
+type played interface {
+	// SoundsPlayed are what the steps sound where the input's slots come to them first.
+	SoundsPlayed(in *render.Input) []render.Sound
+}
+
+// clockedBars is how many bars are played to see which steps another lane's onsets take.
+const clockedBars = 8
 
 // Sounds are what a lane's steps sound, each where it stands first in the clip.
 func Sounds(p *piece.Piece, clip *piece.Clip, l *piece.Lane) []render.Sound {
-	return SoundsOver(p, clip, l, harmonyFor(p, clip, l))
+	h := harmonyFor(p, clip, l)
+	leaning, ok := l.Content.(piece.Leaning)
+	if _, walks := Of(l).(played); !walks || !ok || len(leaning.Needs()) == 0 {
+		return SoundsOver(p, clip, l, h, nil)
+	}
+	performance, err := Render(p, clip, render.Options{Bars: clockedBars, Lanes: []string{l.ID}})
+	if err != nil { // too much of it: its steps go unnamed
+		return SoundsOver(p, clip, l, h, &render.Clock{})
+	}
+	return SoundsOver(p, clip, l, performance.Harmony, performance.Lanes[0].Clock)
 }
 
-// SoundsOver are the same over a harmony that is known already.
-func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmony) []render.Sound {
+// SoundsOver are the same over a harmony that is known already; clock is how another lane
+// clocks it, nil where none does.
+func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmony, clock *render.Clock) []render.Sound {
+	if l.Content.Slots() == nil {
+		return nil
+	}
+	if kind, ok := Of(l).(played); ok {
+		return kind.SoundsPlayed(render.FirstRound(p, clip, l, h, clock, lookup))
+	}
 	over := func(int) *render.Chord { return nil }
 	if h != nil && render.Listens(l) {
 		pattern := render.PatternOf(p, clip.ID, l)
@@ -77,7 +108,7 @@ func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmo
 
 // harmonyFor is what a lane listens to in its first round; nil where it does not.
 func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *render.Harmony {
-	if !render.Listens(l) {
+	if !render.Listens(l) || l.Content.Slots() == nil {
 		return nil
 	}
 	return Harmony(p, clip, render.PatternOf(p, clip.ID, l).RoundLength())

@@ -135,6 +135,7 @@ func (w *setter) reserve(knots []Knot) {
 			n += int(min(ticks/w.spacing, int64(math.Abs(float64(knots[i].Value-knots[i-1].Value))*w.scale))) + 1
 		}
 	}
+	n = min(n, mostReserved)
 	switch w.target.Name {
 	case "wheel":
 		w.part.Bends = make([]Bend, 0, n)
@@ -150,6 +151,7 @@ func (w *setter) set(tick int64, value int) {
 		return
 	}
 	w.begun, w.at, w.value = true, tick, value
+	w.in.Made(1)
 	at := beat.Time(tick) * w.tick
 	switch w.target.Name {
 	case "wheel":
@@ -234,6 +236,7 @@ func (w *setter) ramp(from, to *Knot, first, until int64) {
 			if tick > until-w.spacing {
 				return
 			}
+			w.in.Worked(1)
 			at := beat.Time(tick) * w.tick
 			for at >= stretch.End {
 				stretch = w.in.Swing.StretchAt(at)
@@ -246,18 +249,4 @@ func (w *setter) ramp(from, to *Knot, first, until int64) {
 			return
 		}
 	}
-}
-
-// CountControl is about how many values the steps of a control lane set.
-func CountControl(in *Input, moving bool) int64 {
-	return in.Pattern.count(in.Length) * DensestControl(in, moving)
-}
-
-// DensestControl is the most values that one slot of a control lane may set, where its
-// values move on lines or curves and where they hold.
-func DensestControl(in *Input, moving bool) int64 {
-	if !moving {
-		return 1
-	}
-	return 2 + int64(in.Pattern.Step/max(beat.Milliseconds(controlMS, in.Piece.Tempo), in.Tick()))
 }

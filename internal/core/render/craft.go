@@ -176,34 +176,6 @@ func (p *Pattern) Moved(f Field, s *Slot, own int) int { return p.craft.moved(f,
 // Moves tells whether modulators move a field of the lane.
 func (p *Pattern) Moves(f Field) bool { return p.craft != nil && len(p.craft.on(f)) > 0 }
 
-// most is the largest ratchet that a step of the lane may have.
-func (p *Pattern) most() int {
-	most := 1
-	for _, cell := range p.cells {
-		most = max(most, cell.Ratchet)
-	}
-	if p.craft == nil {
-		return most
-	}
-	if p.Moves(Ratchet) {
-		return 8
-	}
-	for i := range p.craft.odds {
-		if r := p.craft.odds[i].Ratchet; r != nil {
-			most = max(most, *r)
-		}
-	}
-	return most
-}
-
-// longest is the longest gate that a step may have, in %.
-func (p *Pattern) longest(step int) int {
-	if p.craft == nil {
-		return p.cells[step].Gate
-	}
-	return 400
-}
-
 // modulation is the least time after which the modulators that are not drawn recur, of the
 // fields named, or of all; nil where there are none.
 func (p *Pattern) modulation(of ...Field) *big.Int {

@@ -66,7 +66,7 @@ func starts(runs []run, in *Input, v *Voice, lengths []beat.Time, room *room) (o
 			continue
 		}
 		out[i] = start{from, step.Percent(glide.Time), glide.Curve}
-		if before := i - 1; v.Mode.Mode == "legato" && before >= 0 && runs[before].last == r.first-1 && !runs[before].legato {
+		if before := i - 1; v.Mode.Mode == "legato" && before >= 0 && runs[before].last == r.first-1 && slot.After && !runs[before].legato {
 			runs[before].legato, runs[before].tied = true, true
 			runs[before].end = slot.At + nudge(r, slot, step) + beat.Overlap
 		}
@@ -83,7 +83,8 @@ const (
 
 // portamento writes glides between overlapping notes: the time, the note it
 // comes from, on at the onset, and off when the glide is over or its note ends.
-func portamento(notes []Note, starts []start, tempo float64, frame *Frame) []Control {
+func portamento(in *Input, notes []Note, starts []start) []Control {
+	tempo, frame := in.Piece.Tempo, in.Frame
 	var out []Control
 	for i := range notes {
 		note := &notes[i]
@@ -91,6 +92,7 @@ func portamento(notes []Note, starts []start, tempo float64, frame *Frame) []Con
 		if s.from == 0 || note.trace.repeat != 1 {
 			continue
 		}
+		in.Made(4)
 		off := min(frame.Swing.Warp(note.trace.onset+s.length)+frame.lateness(note), note.End)
 		if i+1 < len(notes) {
 			off = min(off, notes[i+1].At)

@@ -3,7 +3,6 @@ package render
 import (
 	"cmp"
 	"math"
-	"math/big"
 	"slices"
 
 	"agrimony/internal/core/beat"
@@ -52,8 +51,9 @@ type Harmony struct {
 type Harmonic interface {
 	// Harmony lists the chords of a lane up to a length, the first at 0.
 	Harmony(in *Input) []Beginning
-	// Changes tells whether its chord ever changes.
-	Changes(lane *piece.Lane) bool
+	// Changes tells whether its chord ever changes among the steps that are come to, or,
+	// with lying, how it lies.
+	Changes(in *Input, lying bool) bool
 	// Borrowed is a lane of a clip in one key as it stands in another.
 	Borrowed(lane *piece.Lane, from, to pitch.Key) *piece.Lane
 }
@@ -76,6 +76,22 @@ func inputFor(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, frame *Frame, 
 		Frame: frame, Piece: p, Clip: clip, Lane: lane, Pattern: PatternOf(p, clip.ID, lane),
 		Part: Part{ID: lane.ID, Name: lane.Name, kind: kinds(lane.Kind)}, kinds: kinds,
 	}
+}
+
+// FirstRound is what a lane's steps are played from where each stands first: its first round
+// in the order in which it is played, or the slots of a clock, with every chance certain.
+func FirstRound(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, h *Harmony, clock *Clock, kinds Lookup) *Input {
+	frame := &Frame{Key: p.KeyOf(clip), Bar: p.Bar(), PPQ: DefaultPPQ, Harmony: h, harmonic: h}
+	in := inputFor(p, clip, lane, frame, kinds)
+	in.Pattern.certain()
+	frame.Length = in.Pattern.RoundLength()
+	if in.Slots = in.Pattern.Slots(frame.Length); clock != nil {
+		in.Slots = slices.Clone(clock.Slots)
+	}
+	for i := range in.Slots {
+		in.Slots[i].Sounds = in.Pattern.cells[in.Slots[i].Step].On
+	}
+	return in
 }
 
 // ChordsOf lists the chords of a lane up to the performance's length, whether others
@@ -157,51 +173,6 @@ func (h *Harmony) Same(other *Harmony) bool {
 		return a.At == b.At && a.RootDegree == b.RootDegree && a.RootAlter == b.RootAlter && a.Symbol == b.Symbol && a.Numeral == b.Numeral &&
 			slices.Equal(a.Pitches, b.Pitches)
 	})
-}
-
-// Listening is the period of a lane of its own pattern that listens to the harmony, or
-// does not.
-func (in *Input) Listening(listens bool) *big.Int {
-	return in.Hearing(in.Pattern.Period(), listens)
-}
-
-// Hearing is a period together with that of the harmony, where it is listened to.
-func (in *Input) Hearing(own *big.Int, listens bool) *big.Int {
-	h := in.harmonic
-	if !listens || h == nil || own.Sign() == 0 || !h.in.Part.kind.(Harmonic).Changes(h.Lane) {
-		return own
-	}
-	theirs := h.period()
-	if theirs.Sign() == 0 {
-		return own
-	}
-	return beat.Common(own, theirs)
-}
-
-// period is that of the chords: what modulates how hard or long they sound does not count.
-func (h *Harmony) period() *big.Int {
-	return h.in.Pattern.Modulated(h.in.Pattern.OwnPeriod(), Inversion)
-}
-
-// HarmonyPeriod is the period of the chords' pattern, and whether its chord ever changes;
-// nil without harmony.
-func (in *Input) HarmonyPeriod() (period *big.Int, changes bool) {
-	h := in.harmonic
-	if h == nil {
-		return nil, false
-	}
-	return h.period(), h.in.Part.kind.(Harmonic).Changes(h.Lane)
-}
-
-// ChordsUntil works out the chords up to a length; nil without.
-func (in *Input) ChordsUntil(length beat.Time) *Harmony {
-	if in.harmonic == nil {
-		return nil
-	}
-	frame := Frame{Key: in.Piece.KeyOf(in.Clip), Bar: in.Piece.Bar(), Length: length, PPQ: DefaultPPQ}
-	out, inner := *in.harmonic, *in.harmonic.in
-	inner.Frame, out.in = &frame, &inner
-	return out.fill()
 }
 
 // Walked is where a note of a walk comes from.

@@ -29,10 +29,10 @@ func (in *Input) Layer(of string, l Layering) Part {
 	other.Part = in.Part
 	step := other.step()
 	after := in.reshape
-	other.reshape = func(notes []Note) []Note {
-		notes = l.over(notes, step)
+	other.reshape = func(notes []Note, single bool) []Note {
+		notes = l.over(notes, step, single)
 		if after != nil {
-			notes = after(notes)
+			notes = after(notes, single)
 		}
 		return notes
 	}
@@ -41,9 +41,17 @@ func (in *Input) Layer(of string, l Layering) Part {
 	return part
 }
 
-// over makes the layer's notes of the original's, in order of their onsets.
-func (l *Layering) over(notes []Note, step beat.Time) []Note {
-	early := func(a, b Note) int { return cmp.Compare(a.At, b.At) }
+// over makes the layer's notes of the original's, in order of their onsets, of notes at once
+// from the lowest up; of a single voice in the order of their steps, since the last alone sounds.
+// What was nudged before the clip's start begins with it.
+func (l *Layering) over(notes []Note, step beat.Time, single bool) []Note {
+	early := func(a, b Note) int {
+		first := cmp.Compare(max(a.At, 0), max(b.At, 0))
+		if single {
+			return first
+		}
+		return cmp.Or(first, cmp.Compare(a.Pitch, b.Pitch))
+	}
 	if !slices.IsSortedFunc(notes, early) {
 		slices.SortStableFunc(notes, early)
 	}
@@ -82,11 +90,14 @@ func (l *Layering) over(notes []Note, step beat.Time) []Note {
 }
 
 // reshaped is what the layers over a lane make of its notes.
-func (in *Input) reshaped(notes []Note) []Note {
+// single tells that they are of one voice.
+func (in *Input) reshaped(notes []Note, single bool) []Note {
 	if in.reshape == nil {
 		return notes
 	}
-	return in.reshape(notes)
+	notes = in.reshape(notes, single)
+	in.Made(len(notes))
+	return notes
 }
 
 // other is what another lane of the clip is played from, anew.
@@ -121,12 +132,6 @@ func (in *Input) Source() *Input {
 func (in *Input) PeriodOfSource() *big.Int {
 	other := in.other(piece.OriginalOf(in.Lane))
 	return other.Part.kind.Period(other)
-}
-
-// CountOfSource is about how many events that lane makes.
-func (in *Input) CountOfSource() int64 {
-	other := in.other(piece.OriginalOf(in.Lane))
-	return other.Part.kind.Count(other)
 }
 
 func (in *Input) step() beat.Time { return in.Piece.StepLength(in.Source().Lane) }

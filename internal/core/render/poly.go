@@ -61,34 +61,16 @@ func Poly(in *Input, v Tones) Part {
 		part.Range = max(v.Voice.Mode.Range, 1)
 		begin = sliding.starts(in, &v, notes, &part)
 	}
-	notes = in.reshaped(notes)
+	notes = in.reshaped(notes, false)
 	groove(notes, in.Frame, in.Pattern.Step)
 	part.Notes = cutKeys(notes, in.Frame)
 	if sliding != nil {
 		if v.Voice.Mode.Mode == "legato" && begin != nil {
-			part.Controls = portamento(part.Notes, begin, in.Piece.Tempo, in.Frame)
+			part.Controls = portamento(in, part.Notes, begin)
 		}
-		wheel(&part, &v.Voice, in.Slots, sliding.runs, sliding.slides, begin, in.Piece.Tempo, in.Frame)
+		wheel(in, &part, &v.Voice, sliding.runs, sliding.slides, begin)
 	}
 	return part
-}
-
-// CountPoly is how many notes Poly would make, to within what ties hold and cuts take
-// away.
-func CountPoly(in *Input, tones func(*Slot) int) (count int64) {
-	in.Pattern.Each(in.Length, func(s Slot) bool {
-		if s.Sounds {
-			count += int64(tones(&s)) * int64(s.Ratchet)
-		}
-		return true
-	})
-	return count
-}
-
-// DensestPoly is the most notes that one slot may make of a lane of so many tones at
-// once.
-func DensestPoly(in *Input, tones int) int64 {
-	return int64(in.Pattern.most() * tones)
 }
 
 // chain is what ties hold from slot to slot.
@@ -104,7 +86,7 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 	if v.slides() {
 		single = newSliding(v, len(in.Slots))
 	}
-	notes := make([]Note, 0, estimate(in, v))
+	notes := make([]Note, 0, min(estimate(in, v), mostReserved))
 	var tied chain
 	turns := 0
 	for i := range in.Slots {
@@ -123,14 +105,13 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 			}
 			continue
 		}
-		pitches := v.Pitches[i]
+		pitches, had := v.Pitches[i], len(notes)
 		if tied.open && single.goesOn(in, i, slot, tied.held, pitches, notes, step) {
 			tied.pass(notes, slot)
 		} else if tied.open {
-			before := len(notes)
 			notes = tied.change(notes, slot, pitches, v.Legato)
-			single.struck(notes[before:], i, pitches)
-			v.mark(notes[before:], i)
+			single.struck(notes[had:], i, pitches)
+			v.mark(notes[had:], i)
 		} else {
 			var spread Spread
 			if v.Spread != nil {
@@ -140,11 +121,11 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 				spread.Way = SpreadWay(turns % 2)
 				turns++
 			}
-			before := len(notes)
 			notes = tied.begin(notes, slot, i, v, spread, step)
-			v.mark(notes[before:], i)
-			single.struck(notes[before:], i, pitches)
+			v.mark(notes[had:], i)
+			single.struck(notes[had:], i, pitches)
 		}
+		in.struck(len(notes) - had)
 		if tied.open && !slot.Tie {
 			tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
 		}
@@ -156,6 +137,9 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 	}
 	return notes, single
 }
+
+// mostReserved is for how many events room is made before they are counted.
+const mostReserved = 1 << 18
 
 func estimate(in *Input, v *Tones) (count int) {
 	for i := range in.Slots {
@@ -240,7 +224,11 @@ func (c *chain) pass(notes []Note, slot *Slot) {
 func (c *chain) change(notes []Note, slot *Slot, pitches []uint8, legato bool) []Note {
 	legato = legato && len(c.held) == 1 && len(pitches) == 1
 	kept := c.held[:0]
-	var have [16]int32 // the notes held, by their place among the pitches, from 1
+	var room [32]int32 // the notes held, by their place among the pitches, from 1
+	have := room[:]
+	if len(pitches) > len(room) {
+		have = make([]int32, len(pitches))
+	}
 	for _, k := range c.held {
 		note := &notes[k]
 		at, found := slices.BinarySearch(pitches, note.Pitch)

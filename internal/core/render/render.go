@@ -8,6 +8,7 @@ import (
 	"sync"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
 )
 
@@ -23,10 +24,11 @@ type Options struct {
 	Bars    int    // 1..1024; 0 leaves it to Until
 	Until   string // "cycle" or "realign"
 	Lanes   []string
-	PPQ     int          // ticks a quarter note of wheel positions and reasons; 0: 960
-	Events  int64        // the most events allowed; 0: MaxEvents
-	Opening bool         // Bars is less than the clip is long: its end is not the clip's
-	Stop    func() error // asked between lanes; an error ends the work with it; nil: never
+	PPQ     int   // ticks a quarter note of wheel positions and reasons; 0: 960
+	Events  int64 // the most events allowed; 0: MaxEvents
+	Opening bool  // Bars is less than the clip is long: its end is not the clip's
+	Rough   bool  // of too many events it is enough to know that they are
+	Budget  *budget.Budget
 	Before  *Performance // of an earlier state of the piece: lanes that are the same are taken from it
 }
 
@@ -65,24 +67,21 @@ func (e *TooLongError) Error() string {
 
 // TooManyError says that a performance would have more events than allowed.
 type TooManyError struct {
-	Events, Most int64
-	Lane         string // the name of the one that makes most of them
+	Events int64 // about how many it would have
+	Most   int64
+	Lane   string // the name of the one that makes most of them
 }
 
 func (e *TooManyError) Error() string {
-	return fmt.Sprintf("this would make %d events (notes, wheel positions, controller values), over %d, most of them in %q; choose fewer bars or lanes", e.Events, e.Most, e.Lane)
+	return fmt.Sprintf("this would make about %d events (notes, wheel positions, controller values), over %d, most of them in %q; choose fewer bars or lanes", e.Events, e.Most, e.Lane)
 }
 
 // Kind is what rendering asks of a kind of lane.
 type Kind interface {
 	// Play plays a lane. It may be called at once for lanes that do not need
-	// each other.
+	// each other. What it makes and works it counts as it does, by the input's Made and
+	// Worked; those may end it.
 	Play(in *Input) Part
-	// Count is about how many events Play would make. Its input has no slots:
-	// nothing is made before it is known to be allowed.
-	Count(in *Input) int64
-	// Densest is the most events that one slot of the lane may make.
-	Densest(in *Input) int64
 	// Period is how long a lane takes to repeat; zero when nothing is active.
 	Period(in *Input) *big.Int
 	// Reasons tells how a note came to its pitch.
@@ -103,24 +102,28 @@ type Input struct {
 	Part    Part                  // with what all kinds fill in alike
 	Played  func(id string) *Part // the part of a lane that this one needs
 	kinds   Lookup
+	meter   *meter // of what the lane makes; nil: nobody counts
+	sums    *sums  // while periods are worked out
 	// others gives what other lanes are played from where that is not as the clip has
 	// them; nil: it is.
 	others  func(id string) *Input
-	reshape func([]Note) []Note // what layers make of the notes before the groove; nil: none are over it
+	reshape func(notes []Note, single bool) []Note // what layers make of the notes before the groove; nil: none are over it
 }
 
-// Clip renders a clip of a checked piece. The error is a *TooLongError, a
-// *TooManyError, or says that Bars, Until or a lane's id is not allowed.
-func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Performance, error) {
+// Clip renders a clip of a checked piece. The error is a *TooLongError, a *TooManyError, a
+// *budget.SpentError, a *BrokenError, that of a budget for whose answer nobody waits, or says
+// that Bars, Until or a lane's id is not allowed.
+func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out *Performance, err error) {
+	defer budget.Catch(&err)
 	if options.PPQ == 0 {
 		options.PPQ = DefaultPPQ
 	}
 	if err := options.Check(); err != nil {
 		return nil, err
 	}
-	out := &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds}
+	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
-	out.Cycle = cycleOf(p, inputs)
+	out.Cycle = cycleOf(p, inputs, PeriodWork())
 	length, err := length(clip, out.Cycle, p.Bar(), options)
 	if err != nil {
 		return nil, err
@@ -128,14 +131,18 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 	harmonic := out.Frame.harmonic
 	out.Frame = frame(p, clip, length, options.PPQ)
 	out.Frame.harmonic = harmonic
-	out.Harmony = harmonic.fill()
 	wanted, err := audible(clip, options.Lanes)
 	if err != nil {
 		return nil, err
 	}
 	turns := inTurn(clip, wanted)
-	if err := bounded(inputs, turns, options.Events); err != nil {
-		return nil, err
+	shared := &ration{budget: options.Budget, most: options.Events, by: map[string]int64{}}
+	if shared.most == 0 {
+		shared.most = MaxEvents
+	}
+	if harmonic != nil {
+		harmonic.in.meter = &meter{ration: shared, lane: harmonic.Lane.Name, unheard: true}
+		shared.guard(harmonic.Lane.Name, harmonic.in.meter, func() { out.Harmony = harmonic.fill() })
 	}
 	parts := make([]Part, len(clip.Lanes))
 	played := func(id string) *Part {
@@ -147,12 +154,6 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 		return nil
 	}
 	old := reusable(options.Before, out)
-	stopped := func() error {
-		if options.Stop == nil {
-			return nil
-		}
-		return options.Stop()
-	}
 	atOnce(len(turns), func(k int) {
 		turn := &turns[k]
 		defer close(turn.done)
@@ -160,7 +161,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 		for _, need := range turn.after {
 			<-need
 		}
-		if stopped() != nil {
+		if shared.ended.Load() {
 			return
 		}
 		if was := old(turn.lane); was != nil {
@@ -168,13 +169,21 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (*Per
 			part.Lane, part.Channel = in.Part.Lane, in.Part.Channel
 			return
 		}
-		in.Played = played
-		in.Frame = in.Frame.Grooved(p, clip, in.Lane)
-		*part = in.play(in.Part.kind)
-		in.Pattern.noteClamped(part)
+		in.Played, in.meter = played, &meter{ration: shared, lane: in.Part.Name, unheard: !wanted[turn.lane]}
+		shared.guard(in.Part.Name, in.meter, func() {
+			in.Frame = in.Frame.Grooved(p, clip, in.Lane)
+			*part = in.play(in.Part.kind)
+			in.Pattern.noteClamped(part)
+		})
 	})
-	if err := stopped(); err != nil {
-		return nil, err
+	if many, ok := shared.failed.(*TooManyError); ok {
+		many.Lane, many.Events = shared.largest()
+		if !options.Rough {
+			many.estimate(out, options)
+		}
+	}
+	if shared.failed != nil {
+		return nil, shared.failed
 	}
 	for i := range parts {
 		if wanted[i] {
@@ -224,7 +233,7 @@ func (in *Input) play(kind Kind) Part {
 	if in.Pattern != nil {
 		room := slotRooms.Get().(*[]Slot)
 		defer slotRooms.Put(room)
-		*room = in.Pattern.AppendSlots((*room)[:0], in.Length)
+		*room = in.playedSlots(kind, (*room)[:0])
 		in.Slots = *room
 		defer func() { in.Slots = nil }()
 	}
@@ -266,37 +275,34 @@ func frame(p *piece.Piece, clip *piece.Clip, length beat.Time, ppq int) Frame {
 	return out
 }
 
-// bounded refuses more events than allowed before any is made. Lanes are counted
-// exactly only when a rough count leaves it open.
-func bounded(inputs []*Input, turns []turn, most int64) error {
-	if most == 0 {
-		most = MaxEvents
-	}
-	rough := int64(0)
-	for i := range turns {
-		in := inputs[turns[i].lane]
-		source := in.Source()
-		rough += source.Pattern.count(in.Length) * max(source.Part.kind.Densest(source), in.Part.kind.Densest(in))
-	}
-	if rough <= most {
-		return nil
-	}
-	counts := make([]int64, len(inputs))
-	atOnce(len(turns), func(k int) {
-		i := turns[k].lane
-		counts[i] = inputs[i].Part.kind.Count(inputs[i])
-	})
-	total, top := int64(0), 0
-	for i, n := range counts {
-		total += n
-		if n > counts[top] {
-			top = i
+// sample is how many events a beginning may have from which it is told how many the whole
+// would.
+const sample = 1 << 17
+
+// estimate tells from the beginning of a clip about how many events the whole would have, and
+// which lane makes most of them.
+func (e *TooManyError) estimate(p *Performance, options Options) {
+	options.Rough, options.Opening, options.Until, options.Before, options.Events = true, true, "", nil, sample
+	whole := int64(p.Length / p.Bar)
+	for bars := whole / 64; ; bars /= 8 {
+		options.Bars = int(max(bars, 1))
+		beginning, err := Clip(p.Piece, p.Clip, options, p.kinds)
+		if err == nil {
+			most, total := int64(-1), int64(0)
+			for i := range beginning.Lanes {
+				part := &beginning.Lanes[i]
+				made := int64(len(part.Notes) + len(part.Bends) + len(part.Controls) + len(part.Pressures))
+				if total += made; made > most {
+					most, e.Lane = made, part.Name
+				}
+			}
+			e.Events = max(e.Events, total*whole/int64(options.Bars))
+			return
+		}
+		if bars <= 1 {
+			return
 		}
 	}
-	if total > most {
-		return &TooManyError{total, most, inputs[top].Part.Name}
-	}
-	return nil
 }
 
 func length(clip *piece.Clip, cycle Cycle, bar beat.Time, options Options) (beat.Time, error) {
@@ -318,18 +324,21 @@ func length(clip *piece.Clip, cycle Cycle, bar beat.Time, options Options) (beat
 	return beat.Time(total.Int64()), nil
 }
 
-// CycleOf works out when the clip's unmuted lanes meet.
-func CycleOf(p *piece.Piece, clip *piece.Clip, kinds Lookup) Cycle {
-	return cycleOf(p, inputsOf(p, clip, &Frame{Key: p.KeyOf(clip), Bar: p.Bar()}, kinds))
+// CycleOf works out when the clip's unmuted lanes meet, within so much work: a period that
+// would take more is a multiple of the shortest.
+func CycleOf(p *piece.Piece, clip *piece.Clip, work *budget.Budget, kinds Lookup) Cycle {
+	return cycleOf(p, inputsOf(p, clip, &Frame{Key: p.KeyOf(clip), Bar: p.Bar()}, kinds), work)
 }
 
-func cycleOf(p *piece.Piece, inputs []*Input) Cycle {
+func cycleOf(p *piece.Piece, inputs []*Input, work *budget.Budget) Cycle {
 	var out Cycle
 	var periods []*big.Int
+	known := newSums(work)
 	for _, in := range inputs {
 		if in.Lane.Mute || in.Part.Empty {
 			continue
 		}
+		in.sums = known
 		period := in.Part.kind.Period(in)
 		periods = append(periods, period)
 		out.Periods = append(out.Periods, Period{in.Lane.ID, period})

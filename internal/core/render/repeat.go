@@ -21,11 +21,12 @@ func repeats(r *run, slot *Slot) int {
 // repeat makes the notes: each run cut into its ratchet's repeats and nudged,
 // less what a restart keeps from beginning. A tie belongs to the last repeat, and
 // keeps its end on the grid.
-func repeat(runs []run, slots []Slot, step beat.Time) []Note {
-	count := 0
+func repeat(in *Input, runs []run) []Note {
+	slots, step, count := in.Slots, in.Pattern.Step, 0
 	for i := range runs {
 		count += repeats(&runs[i], &slots[runs[i].first])
 	}
+	in.struck(count)
 	notes := make([]Note, 0, count)
 	for i := range runs {
 		r := &runs[i]

@@ -2,7 +2,6 @@ package render
 
 import (
 	"cmp"
-	"math/big"
 	"slices"
 
 	"agrimony/internal/core/beat"
@@ -17,6 +16,7 @@ type Moment struct{ At, Length beat.Time }
 func (in *Input) Moments(id string) []Moment {
 	part := in.Played(id)
 	step := in.Piece.StepLength(piece.SourceOf(in.Clip, &in.Clip.Lanes[part.Lane]))
+	in.Worked(len(part.Notes))
 	out := make([]Moment, 0, len(part.Notes))
 	for i := range part.Notes {
 		t := &part.Notes[i].trace
@@ -35,10 +35,12 @@ func (in *Input) Moments(id string) []Moment {
 
 // OnMoments walks the pattern by moments, not by its rate: each takes the next step. A
 // restart (0: never) begins the pattern again, and a round that it cuts counts as one.
-func (p *Pattern) OnMoments(moments []Moment, restart beat.Time) (slots []Slot, lengths []beat.Time) {
+func (in *Input) OnMoments(moments []Moment, restart beat.Time) (slots []Slot, lengths []beat.Time) {
+	p := in.Pattern
 	if len(p.Active) == 0 {
 		return nil, nil
 	}
+	in.Worked(2 * len(moments))
 	direction := orders[p.lane.Direction]
 	order := direction.arrange(p.Active, p.draws, 0)
 	next, round, times := 0, int32(0), beat.Time(0)
@@ -63,7 +65,7 @@ func (p *Pattern) OnMoments(moments []Moment, restart beat.Time) (slots []Slot, 
 			turn()
 		}
 		slot := p.slot(m.At, order[next], round)
-		slot.Cut = cut
+		slot.Cut, slot.After = cut, true
 		slots, lengths = append(slots, slot), append(lengths, m.Length)
 		next++
 	}
@@ -71,32 +73,6 @@ func (p *Pattern) OnMoments(moments []Moment, restart beat.Time) (slots []Slot, 
 		p.move(rest)
 	}
 	return slots, lengths
-}
-
-// Clocking is how another lane clocks a pattern: its period, and how many moments that
-// has. Chance does not count: all steps of it that may sound are taken to.
-func (in *Input) Clocking(id string) (period *big.Int, moments int64) {
-	other := in.beside(id, 1)
-	if other == nil {
-		return new(big.Int), 0
-	}
-	period = other.Part.kind.Period(other)
-	limit := in.Piece.Bar() * 2 * beat.MaxBars
-	length := limit
-	if period.IsInt64() && beat.Time(period.Int64()) < limit {
-		length = beat.Time(period.Int64())
-	}
-	if length == 0 {
-		return period, 0
-	}
-	// The second time round, once ties over the seam have settled.
-	listener := &Input{Frame: in.Frame, Piece: in.Piece, Clip: in.Clip, Played: func(id string) *Part { return in.beside(id, 2*length).heard() }}
-	for _, m := range listener.Moments(id) {
-		if m.At >= length {
-			moments++
-		}
-	}
-	return period, moments
 }
 
 // beside is another lane of the clip up to a length, with every chance certain; nil: it is
@@ -116,7 +92,7 @@ func (in *Input) beside(id string, length beat.Time) *Input {
 	frame := &Frame{Key: in.Piece.KeyOf(in.Clip), Bar: in.Piece.Bar(), Length: length, PPQ: DefaultPPQ, harmonic: in.harmonic}
 	frame.Harmony = in.ChordsUntil(length)
 	out := &Input{
-		Frame: frame, Piece: in.Piece, Clip: in.Clip, Lane: &lane,
+		Frame: frame, Piece: in.Piece, Clip: in.Clip, Lane: &lane, sums: in.sums, meter: in.meter,
 		Part: Part{Lane: i, ID: id, kind: in.kinds(lane.Kind)}, kinds: in.kinds,
 		Played: func(other string) *Part { return in.beside(other, length).heard() },
 		others: func(other string) *Input { return in.beside(other, length) },

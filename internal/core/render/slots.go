@@ -23,6 +23,7 @@ type Slot struct {
 	Nudge    int8 // % of the step
 	Sounds   bool // on, and let through by chance and rounds
 	Tie      bool
+	After    bool // nothing was left out between it and the slot before
 	// Degree and Octave are what its step's come to, in a pattern that shifts them.
 	Degree int16
 	Octave int8
@@ -124,6 +125,16 @@ func reversed(steps []int32) []int32 {
 // Order is the steps of the first round in playing order.
 func (p *Pattern) Order() []int32 { return orders[p.lane.Direction].arrange(p.Active, p.draws, 0) }
 
+// Reached are the steps of a round that are come to at all: a restart may cut every round
+// before its end.
+func (p *Pattern) Reached() []int32 {
+	if p.Restart == 0 || p.Restart >= p.RoundLength() || orders[p.lane.Direction].drawn {
+		return p.Active
+	}
+	order := p.Order()
+	return order[:min(len(order), int((p.Restart+p.Step-1)/p.Step))]
+}
+
 // RoundSlots is how many slots one round has.
 func (p *Pattern) RoundSlots() int { return orders[p.lane.Direction].slots(len(p.Active)) }
 
@@ -147,12 +158,7 @@ func (p *Pattern) Modulated(period *big.Int, of ...Field) *big.Int {
 
 // OwnPeriod is the same without what modulates it.
 func (p *Pattern) OwnPeriod() *big.Int {
-	rounds := big.NewInt(1)
-	for _, i := range p.Active {
-		if cell := p.cells[i]; cell.On && cell.Rounds != nil {
-			rounds = beat.Common(rounds, big.NewInt(int64(cell.Rounds.Of)))
-		}
-	}
+	rounds := p.Rounds()
 	round := p.RoundLength()
 	if round == 0 {
 		return new(big.Int)
@@ -164,6 +170,17 @@ func (p *Pattern) OwnPeriod() *big.Int {
 	each := big.NewInt(int64((p.Restart + round - 1) / round))
 	restarts := new(big.Int).Div(rounds, new(big.Int).GCD(nil, nil, rounds, each))
 	return restarts.Mul(restarts, big.NewInt(int64(p.Restart)))
+}
+
+// Rounds is after how many rounds it recurs which of the steps that are on play.
+func (p *Pattern) Rounds() *big.Int {
+	rounds := big.NewInt(1)
+	for _, i := range p.Active {
+		if cell := p.cells[i]; cell.On && cell.Rounds != nil {
+			rounds = beat.Common(rounds, big.NewInt(int64(cell.Rounds.Of)))
+		}
+	}
+	return rounds
 }
 
 // Each gives the slots up to a length in order, until yield says no.
@@ -246,6 +263,38 @@ func (p *Pattern) AppendSlots(out []Slot, length beat.Time) []Slot {
 		return true
 	})
 	p.move(out[moved:])
+	return out
+}
+
+// playedSlots appends what the lane is played from: its slots less those that make no
+// difference, the rests that no tie leads into.
+func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
+	p, from := in.Pattern, len(out)
+	_, walks := kind.(walking) // what is silenced walks all the same
+	open, gap := false, false
+	settle := func() { // moves what has come, and keeps what counts
+		in.Worked(len(out) - from)
+		p.move(out[from:])
+		kept := out[:from]
+		for _, s := range out[from:] {
+			if s.Sounds || open || walks && p.cells[s.Step].On {
+				open = (s.Sounds || open) && s.Tie
+				s.After = !gap
+				gap = false
+				kept = append(kept, s)
+			} else {
+				gap = true
+			}
+		}
+		out, from = kept, len(kept)
+	}
+	p.written(in.Length, func(s Slot) bool {
+		if out = append(out, s); len(out)-from == movedAtOnce {
+			settle()
+		}
+		return true
+	})
+	settle()
 	return out
 }
 

@@ -121,11 +121,11 @@ func (w *way) next(t beat.Time, limit float64) (at beat.Time, turn bool) {
 // wheel writes the bends of a lane that sounds one note at a time: the wheel
 // stands where each note starts (in the middle, unless it glides), follows the
 // glides and the bend envelope until the next onset, and is centred at the end.
-func wheel(part *Part, v *Voice, slots []Slot, runs []run, slides []slide, starts []start, tempo float64, frame *Frame) {
-	tick := frame.Tick()
+func wheel(in *Input, part *Part, v *Voice, runs []run, slides []slide, starts []start) {
+	slots, frame, tick := in.Slots, in.Frame, in.Tick()
 	w := &writer{
-		part: part, frame: frame, scale: 8192 / float64(part.Range), tick: tick,
-		spacing: max(1, int64((beat.Milliseconds(spacingMS, tempo)+tick-1)/tick)),
+		in: in, part: part, frame: frame, scale: 8192 / float64(part.Range), tick: tick,
+		spacing: max(1, int64((beat.Milliseconds(spacingMS, in.Piece.Tempo)+tick-1)/tick)),
 	}
 	expected := int64(2)
 	room := func(semitones int, length beat.Time) int64 {
@@ -142,7 +142,7 @@ func wheel(part *Part, v *Voice, slots []Slot, runs []run, slides []slide, start
 		}
 	}
 	// A lane that bends begins centred; a first note that starts bent replaces that.
-	part.Bends = append(make([]Bend, 0, expected), Bend{0, 0})
+	part.Bends = append(make([]Bend, 0, min(expected, mostReserved)), Bend{0, 0})
 	for i := range part.Notes {
 		note := &part.Notes[i]
 		until := frame.Length
@@ -221,6 +221,7 @@ func (w *writer) envelopeOf(note *Note, points []piece.Point) {
 
 // writer puts bends into a part on ticks, leaving out those that change nothing.
 type writer struct {
+	in               *Input
 	part             *Part
 	frame            *Frame
 	scale            float64 // wheel steps a semitone
@@ -257,6 +258,7 @@ func (w *writer) set(at int64, semitones float64) {
 		return
 	}
 	w.used = true
+	w.in.Made(1)
 	if at >= w.at+w.spacing {
 		w.part.Bends = append(bends, Bend{beat.Time(at) * w.tick, value})
 		w.at = at
@@ -297,6 +299,7 @@ func (w *writer) note(note *Note, until beat.Time) {
 		limit /= 2 // they add up
 	}
 	for t := note.At; ; {
+		w.in.Worked(1)
 		if t >= stretch.End {
 			stretch = w.stretch(t)
 		}

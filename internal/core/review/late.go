@@ -76,7 +76,7 @@ func (l *look) after(index int, change func(own *piece.Lane)) *big.Int {
 	clip.Lanes = slices.Clone(l.clip.Lanes)
 	clip.Lanes[index] = clip.Lanes[index].Clone()
 	change(&clip.Lanes[index])
-	return lane.Cycle(l.piece, &clip).RealignBars()
+	return lane.CycleWithin(l.piece, &clip, l.trials).RealignBars()
 }
 
 func barsText(bars *big.Int) string {

@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
@@ -29,11 +30,12 @@ type look struct {
 	clip        *piece.Clip
 	performance *render.Performance
 	found       []render.Finding
+	trials      *budget.Budget // what trying out changes of lanes may cost
 }
 
 // Clip reviews a performance.
 func Clip(performance *render.Performance) []render.Finding {
-	l := &look{piece: performance.Piece, clip: performance.Clip, performance: performance, found: []render.Finding{}}
+	l := &look{piece: performance.Piece, clip: performance.Clip, performance: performance, found: []render.Finding{}, trials: render.PeriodWork()}
 	for _, rule := range rules {
 		rule(l)
 	}

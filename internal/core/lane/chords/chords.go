@@ -122,21 +122,6 @@ func spread(c *piece.Chords, pattern *render.Pattern) func(s *render.Slot) rende
 	}
 }
 
-// Count is about how many events Play makes.
-func (Kind) Count(in *render.Input) int64 {
-	c := of(in.Lane)
-	return render.CountPoly(in, func(s *render.Slot) int { return len(c.Place(&c.Steps[s.Step]).Tones) })
-}
-
-// Densest is the most events that one slot may make.
-func (Kind) Densest(in *render.Input) int64 {
-	most := 1
-	for _, chord := range of(in.Lane).Palette {
-		most = max(most, len(chord.Tones))
-	}
-	return render.DensestPoly(in, most)
-}
-
 // Period is that of the lane's pattern, and of the harmony where it listens to another
 // lane's.
 func (Kind) Period(in *render.Input) *big.Int {

@@ -57,29 +57,40 @@ func nameOf(c *piece.Chords, key pitch.Key, step *piece.ChordStep, pitches []uin
 	for _, p := range pitches {
 		out.Classes |= 1 << (p % 12)
 	}
-	out.Listed = listed(c, key, c.Place(step), pitches)
 	return out
 }
 
-// listed puts pitches in the order in which the palette lists their tones: each tone
-// takes the nearest of its pitch class that is left.
-func listed(c *piece.Chords, key pitch.Key, from *piece.PaletteChord, pitches []uint8) []uint8 {
-	left := slices.Clone(pitches)
+// listed puts the pitches of a step in the order in which the palette lists their tones.
+// Of tones of one pitch class, the lower one as it is written, inverted and moved by octaves
+// is the lower one as it lies; those that meet are there once, where the first of them is.
+func listed(c *piece.Chords, key pitch.Key, step *piece.ChordStep, pitches []uint8) []uint8 {
+	written := make([]int, len(c.Place(step).Tones))
+	for i, tone := range c.Place(step).Tones {
+		written[i] = pitched.At(&c.Pitched, key, nil, tone).Locked
+	}
+	chord.InvertEach(written, step.Inversion)
 	out := make([]uint8, 0, len(pitches))
-	for _, tone := range from.Tones {
-		want := pitched.At(&c.Pitched, key, nil, tone).Locked
-		best := -1
-		for i, p := range left {
-			if d := int(p) - want; pitch.Mod(d, 12) == 0 && (best < 0 || max(d, -d) < max(int(left[best])-want, want-int(left[best]))) {
-				best = i
+	for i, own := range written {
+		if slices.Contains(written[:i], own) {
+			continue // it meets an earlier one
+		}
+		below := 0 // how many other pitches of its class lie lower
+		for k, other := range written {
+			if other < own && pitch.Mod(other-own, 12) == 0 && !slices.Contains(written[:k], other) {
+				below++
 			}
 		}
-		if best >= 0 {
-			out = append(out, left[best])
-			left = slices.Delete(left, best, best+1)
+		for _, p := range pitches {
+			if pitch.Mod(int(p)-own, 12) == 0 {
+				if below == 0 {
+					out = append(out, p)
+					break
+				}
+				below--
+			}
 		}
 	}
-	return append(out, left...)
+	return out
 }
 
 // same tells whether two steps have the same chord.
@@ -87,40 +98,65 @@ func same(a, b *piece.ChordStep) bool {
 	return a.Chord == b.Chord && a.Octave == b.Octave && a.Inversion == b.Inversion
 }
 
+// sounding gives the chords of a lane's steps as they sound, each once.
+type sounding struct {
+	c      *piece.Chords
+	key    pitch.Key
+	voiced Voiced
+	moves  bool // modulators invert them
+	known  map[place]*render.Chord
+}
+
+// place is a step (from 0) in an inversion.
+type place struct {
+	step      int32
+	inversion int
+}
+
+func newSounding(in *render.Input, key pitch.Key) *sounding {
+	c := of(in.Lane)
+	return &sounding{c: c, key: key, voiced: Voice(in.Lane, key), moves: inverts(c, in.Pattern), known: map[place]*render.Chord{}}
+}
+
+// of is the chord of a step that is on.
+func (s *sounding) of(index int32, step *piece.ChordStep) *render.Chord {
+	at := place{index, step.Inversion}
+	if out := s.known[at]; out != nil {
+		return out
+	}
+	pitches := s.voiced.Steps[index]
+	if s.moves {
+		pitches = folded(lift(s.c, s.key, step))
+	}
+	out := nameOf(s.c, s.key, step, pitches)
+	written := *step
+	if s.c.Voicing.Mode == "smooth" && int(index) != s.voiced.Order[0] {
+		written.Octave, written.Inversion = 0, 0 // they act on the first alone
+	}
+	out.Listed = listed(s.c, s.key, &written, pitches)
+	s.known[at] = out
+	return out
+}
+
 // Harmony lists the lane's chords up to the input's length. A chord begins at every
 // step that sounds, unless it is tied to from the same; the first is at 0: where none
 // begins there, that of the round's last step that is on, which the loop brings round.
 func (Kind) Harmony(in *render.Input) []render.Beginning {
 	c := of(in.Lane)
-	voiced := Voice(in.Lane, in.Key)
-	type place struct {
-		step      int32
-		inversion int
-	}
-	known := map[place]*render.Chord{}
-	moves := inverts(c, in.Pattern)
-	chordOf := func(index int32, step *piece.ChordStep) *render.Chord {
-		at := place{index, step.Inversion}
-		if known[at] == nil {
-			pitches := voiced.Steps[index]
-			if moves {
-				pitches = folded(lift(c, in.Key, step))
-			}
-			known[at] = nameOf(c, in.Key, step, pitches)
-		}
-		return known[at]
-	}
+	chords := newSounding(in, in.Key)
 	var out []render.Beginning
 	var last piece.ChordStep
 	tied := false
 	in.Pattern.Each(in.Length, func(s render.Slot) bool {
+		in.Worked(1)
 		if !s.Sounds {
 			tied = tied && s.Tie
 			return true
 		}
 		step := inverted(c, in.Pattern, &s)
 		if !tied || !same(&last, &step) {
-			out = append(out, render.Beginning{At: s.At, Step: s.Step, Chord: chordOf(s.Step, &step)})
+			in.Kept(1)
+			out = append(out, render.Beginning{At: s.At, Step: s.Step, Chord: chords.of(s.Step, &step)})
 		}
 		last, tied = step, s.Tie
 		return true
@@ -131,26 +167,38 @@ func (Kind) Harmony(in *render.Input) []render.Beginning {
 	order := in.Pattern.Order()
 	for k := len(order) - 1; k >= 0; k-- {
 		if c.Steps[order[k]].On {
-			brought := render.Beginning{Step: order[k], Brought: true, Chord: chordOf(order[k], &c.Steps[order[k]])}
+			brought := render.Beginning{Step: order[k], Brought: true, Chord: chords.of(order[k], &c.Steps[order[k]])}
 			return slices.Insert(out, 0, brought)
 		}
 	}
 	return out
 }
 
-// Changes tells whether the lane's chord ever changes.
-func (Kind) Changes(lane *piece.Lane) bool {
-	c := of(lane)
-	var first *piece.ChordStep
-	for _, i := range render.Active(lane) {
+// Changes tells whether the lane's chord ever changes among the steps that are come to, or,
+// with lying, how it lies.
+func (Kind) Changes(in *render.Input, lying bool) bool {
+	c := of(in.Lane)
+	if lying && inverts(c, in.Pattern) {
+		return true
+	}
+	var chords *sounding
+	first := int32(-1)
+	for _, i := range in.Pattern.Reached() {
 		step := &c.Steps[i]
-		if !step.On {
-			continue
-		}
-		if first == nil {
-			first = step
-		} else if !same(first, step) {
+		switch {
+		case !step.On:
+		case first < 0:
+			first = i
+		case !lying && !same(&c.Steps[first], step):
 			return true
+		case lying:
+			if chords == nil {
+				chords = newSounding(in, in.Piece.KeyOf(in.Clip))
+			}
+			a, b := chords.of(first, &c.Steps[first]), chords.of(i, step)
+			if a.Root.Class() != b.Root.Class() || !slices.Equal(a.Pitches, b.Pitches) || !slices.Equal(a.Listed, b.Listed) {
+				return true
+			}
 		}
 	}
 	return false

@@ -52,32 +52,6 @@ func floor(a, b int) int {
 	return a / b
 }
 
-// moving tells whether some step moves on to the next.
-func moving(c *piece.ControlLane) bool {
-	for i := range c.Steps {
-		if c.Steps[i].On && c.Steps[i].Shape.Name != "hold" {
-			return true
-		}
-	}
-	return false
-}
-
-// Count is about how many values Play sets.
-func (Kind) Count(in *render.Input) int64 {
-	if of(in.Lane).Follows != nil {
-		return in.CountOfSource()
-	}
-	return render.CountControl(in, moving(of(in.Lane)))
-}
-
-// Densest is the most values that one slot may set.
-func (Kind) Densest(in *render.Input) int64 {
-	if of(in.Lane).Follows != nil {
-		return 1
-	}
-	return render.DensestControl(in, moving(of(in.Lane)))
-}
-
 // Period is that of its steps, or of the lane that it follows.
 func (Kind) Period(in *render.Input) *big.Int {
 	if of(in.Lane).Follows != nil {

@@ -92,12 +92,6 @@ func keeps(in *render.Input, layer *piece.Layer, n *render.Note, grid beat.Time,
 	return from >= 0 && from%layer.Keep.Every == 0
 }
 
-// Count is about how many events Play makes.
-func (Kind) Count(in *render.Input) int64 { return in.CountOfSource() }
-
-// Densest is the most events that one slot may make: that of the original.
-func (Kind) Densest(*render.Input) int64 { return 1 }
-
 // Period is that of the original, and of the harmony where the layer listens to that.
 func (Kind) Period(in *render.Input) *big.Int {
 	return in.Hearing(in.PeriodOfSource(), of(in.Lane).Listens())

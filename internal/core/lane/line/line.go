@@ -48,16 +48,6 @@ func (Kind) Play(in *render.Input) render.Part {
 	return part
 }
 
-// Count is about how many events Play makes.
-func (Kind) Count(in *render.Input) int64 {
-	line := of(in.Lane)
-	placed := pitched.Placer(&line.Pitched, in, func(step int32) pitch.Place { return line.Steps[step].Place() })
-	return render.CountMono(in, voice(line), func(s *render.Slot) uint8 { return placed(s).Pitch })
-}
-
-// Densest is the most events that one slot may make.
-func (Kind) Densest(in *render.Input) int64 { return render.DensestMono(in, voice(of(in.Lane))) }
-
 // Period is that of the lane's pattern, and of the harmony where it listens to that.
 func (Kind) Period(in *render.Input) *big.Int { return in.Listening(of(in.Lane).Listens()) }
 

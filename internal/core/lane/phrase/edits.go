@@ -42,7 +42,7 @@ func Shapes(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) []
 		}
 		shape := Shape{Name: name, Rungs: len(l.Rungs), Way: []int{}}
 		for place := range min(len(l.Order)+1, shown) {
-			rung, _ := l.At(place, place, func(_ bool, n int) uint64 { return uint64(n+2) * 2654435761 % 97 })
+			rung, _ := l.Rung(l.At(place, place, func(_ bool, n int) uint64 { return uint64(n+2) * 2654435761 % 97 }))
 			shape.Way = append(shape.Way, rung)
 		}
 		out = append(out, shape)

@@ -11,6 +11,7 @@ import (
 // Period is the shortest time after which pattern, harmony and walk stand as they stood,
 // once the walk has started over for the first time: that of pattern and harmony where
 // the walk starts over with them, and otherwise as many of these as bring its place back.
+// Where there is too much to look at for that it is a multiple of the shortest.
 func (Kind) Period(in *render.Input) *big.Int {
 	p := of(in.Lane)
 	walking := false
@@ -18,66 +19,96 @@ func (Kind) Period(in *render.Input) *big.Int {
 		walking = walking || p.Steps[i].On && walks(p.Steps[i].Play)
 	}
 	restarts := walking && in.Lane.Restart > 0
-	time, rounds := clock(in, p, restarts && p.Walk != "round")
+	c := clockOf(in, p, restarts && p.Walk != "round")
+	time := c.time
 	if time.Sign() == 0 {
 		return time
 	}
-	theirs, changes := in.HarmonyPeriod()
 	begins := false
-	if theirs != nil && theirs.Sign() != 0 {
+	if theirs := in.HarmonyPeriod(); theirs.Sign() != 0 {
 		begins = walking && p.Walk == "chord" && beginsAgain(in, theirs)
 		decides := p.Source == "harmony" || p.Pitched.Listens() || rooted(p)
-		if begins || changes && decides {
+		if begins || decides && in.ChordChanges(p.Source == "harmony") {
 			time = beat.Common(time, theirs)
 		}
 	}
 	if !walking || begins || restarts || p.Walk == "round" {
 		return time
 	}
-	moved := rounds(time)
-	if sum, ok := movesWithin(in, p, time); ok {
-		moved = sum
-	} else {
-		moved.Mul(moved, big.NewInt(int64(roundMoves(in, p))))
-	}
-	length := lengths(in, p)
-	again := new(big.Int).Div(length, new(big.Int).GCD(nil, nil, length, new(big.Int).Abs(moved)))
-	return again.Mul(again, time)
+	lengths, moves := c.walked(time)
+	return new(big.Int).Mul(again(lengths, moves), time)
 }
 
-// clock is after how long the place in the pattern and its round numbers recur, by the
-// lane's rate or by another lane's onsets, and how many rounds a multiple of that has.
+// clock is what takes the steps of a pattern: the lane's rate, or another lane's onsets.
+type clock struct {
+	in       *render.Input
+	phrase   *piece.Phrase
+	clocking *render.Clocking // nil: its rate
+	time     *big.Int         // after which its place and its round numbers recur
+}
+
+// clockOf works out after how long the place in the pattern and its round numbers recur.
 // restarts tells that a restart counts even where it cuts no round, since the walk starts
 // over with it.
-func clock(in *render.Input, p *piece.Phrase, restarts bool) (time *big.Int, rounds func(time *big.Int) *big.Int) {
+func clockOf(in *render.Input, p *piece.Phrase, restarts bool) clock {
+	out := clock{in: in, phrase: p, time: in.Pattern.Period()}
 	restart := big.NewInt(int64(in.Lane.Restart) * int64(in.Piece.Bar()))
-	own := in.Pattern.Period()
-	if p.Rhythm != nil {
-		own = in.Pattern.OwnPeriod()
-	}
 	if p.Rhythm == nil {
-		if restarts && own.Sign() != 0 {
-			own = beat.Common(own, restart)
+		if restarts && out.time.Sign() != 0 {
+			out.time = beat.Common(out.time, restart)
 		}
-		return own, func(time *big.Int) *big.Int {
-			return new(big.Int).Div(time, big.NewInt(int64(in.Pattern.RoundLength())))
+		return out
+	}
+	out.clocking = in.Clocking(p.Rhythm.Lane)
+	places, period := in.Pattern.RoundSlots(), out.clocking.Period
+	if places == 0 || period.Sign() == 0 || out.clocking.Known && len(out.clocking.Moments) == 0 {
+		out.time = new(big.Int)
+		return out
+	}
+	if restart.Sign() > 0 {
+		whole := beat.Common(period, restart)
+		if rounds, cuts := out.roundsIn(whole, restart); cuts || restarts {
+			out.time = in.Pattern.Modulated(whole.Mul(whole, again(in.Pattern.Rounds(), rounds)))
+			return out
 		}
 	}
-	period, moments := in.Clocking(p.Rhythm.Lane)
-	if own.Sign() == 0 || period.Sign() == 0 || moments == 0 {
-		return new(big.Int), nil
+	slots := new(big.Int).Mul(big.NewInt(int64(places)), in.Pattern.Rounds()) // until place and round numbers recur
+	moments := big.NewInt(1)
+	if out.clocking.Known {
+		moments.SetInt64(int64(len(out.clocking.Moments)))
 	}
-	if in.Lane.Restart > 0 {
-		return in.Pattern.Modulated(beat.Common(period, restart)), nil
+	out.time = in.Pattern.Modulated(new(big.Int).Mul(period, again(slots, moments)))
+	return out
+}
+
+// again is how many times so many steps have to be taken until they are a multiple of a
+// number.
+func again(number, steps *big.Int) *big.Int {
+	return new(big.Int).Div(number, new(big.Int).GCD(nil, nil, number, steps))
+}
+
+// roundsIn counts the rounds that a pattern begins in a time of whole restarts, each of which
+// begins one anew, and tells whether a restart cuts any. Where there are too many to look at
+// it says one, that is cut.
+func (c *clock) roundsIn(whole, restart *big.Int) (rounds *big.Int, cuts bool) {
+	one := big.NewInt(1)
+	slots, length, ok := c.in.Unfolded(whole, c.clocking)
+	if !ok {
+		return one, true
 	}
-	each := big.NewInt(moments)
-	slots := new(big.Int).Div(own, big.NewInt(int64(in.Pattern.Step))) // until place and round numbers recur
-	times := new(big.Int).Div(slots, new(big.Int).GCD(nil, nil, slots, each))
-	return in.Pattern.Modulated(times.Mul(times, period)), func(time *big.Int) *big.Int {
-		out := new(big.Int).Div(time, period)
-		out.Mul(out, each)
-		return out.Div(out, big.NewInt(int64(in.Pattern.RoundSlots())))
+	bar := beat.Time(restart.Int64())
+	count := map[beat.Time]int{}
+	for i := range slots {
+		if at := slots[i].At; at < length {
+			count[at/bar]++
+		}
 	}
+	sum, places := 0, c.in.Pattern.RoundSlots()
+	for _, n := range count {
+		sum += (n + places - 1) / places
+		cuts = cuts || n%places != 0
+	}
+	return big.NewInt(int64(sum)), cuts
 }
 
 func rooted(p *piece.Phrase) bool {
@@ -92,102 +123,73 @@ func rooted(p *piece.Phrase) bool {
 	return false
 }
 
-// beginsAgain tells whether a chord begins in the second round of the harmony, or later.
+// beginsAgain tells whether a chord begins in the second round of the harmony.
 func beginsAgain(in *render.Input, period *big.Int) bool {
-	h := chordsWithin(in, new(big.Int).Mul(period, big.NewInt(2)))
+	if !period.IsInt64() || beat.Time(period.Int64()) > in.Piece.Bar()*beat.MaxBars {
+		return false
+	}
+	length := beat.Time(period.Int64())
+	h := in.ChordsUntil(2 * length)
 	if h == nil {
 		return false
 	}
 	for _, b := range h.Chords {
-		if big.NewInt(int64(b.At)).Cmp(period) >= 0 {
+		if b.At >= length && b.At < 2*length {
 			return true
 		}
 	}
 	return false
 }
 
-// farthest is how far ahead chords are looked at, in bars: as far as a clip may be
-// rendered.
-const farthest = 2 * beat.MaxBars
-
-func chordsWithin(in *render.Input, length *big.Int) *render.Harmony {
-	limit := in.Piece.Bar() * farthest
-	if length.IsInt64() && beat.Time(length.Int64()) < limit {
-		limit = beat.Time(length.Int64())
-	}
-	return in.ChordsUntil(limit)
-}
-
-// movesWithin is by how much the walk moves in a time, where modulators let ratchets differ
-// from round to round and walk; false where they do not, or the time is too long to look at.
-func movesWithin(in *render.Input, p *piece.Phrase, time *big.Int) (*big.Int, bool) {
-	if p.Repeats != "walk" || p.Rhythm != nil || !in.Pattern.Moves(render.Ratchet) || !time.IsInt64() || beat.Time(time.Int64()) > in.Piece.Bar()*farthest {
-		return nil, false
-	}
-	sum := 0
-	in.Pattern.Each(beat.Time(time.Int64()), func(s render.Slot) bool {
-		if step := &p.Steps[s.Step]; step.On {
-			sum += in.Pattern.Moved(render.Ratchet, &s, step.Ratchet) * moves(step.Play)
-		}
-		return true
-	})
-	return big.NewInt(int64(sum)), true
-}
-
-// roundMoves is by how much one round moves the walk.
-func roundMoves(in *render.Input, p *piece.Phrase) (sum int) {
-	for _, i := range in.Pattern.Order() {
-		if step := &p.Steps[i]; step.On {
-			times := 1
-			if p.Repeats == "walk" {
-				times = step.Ratchet
-			}
-			sum += times * moves(step.Play)
-		}
-	}
-	return sum
-}
-
-// lengths is the least common multiple of the lengths of the orders that steps that walk
-// meet.
-func lengths(in *render.Input, p *piece.Phrase) *big.Int {
-	out := big.NewInt(1)
+// walked is, of a time after which pattern and harmony recur, the least common multiple of the
+// lengths of the orders that steps that walk meet in it, and by how much the walk moves.
+func (c *clock) walked(time *big.Int) (lengths, moved *big.Int) {
+	in, p := c.in, c.phrase
 	w := &walker{lane: in.Lane, phrase: p, key: in.Piece.KeyOf(in.Clip), ladders: map[setting]*Ladder{}, crafted: crafted(in)}
+	lengths, moved = big.NewInt(1), new(big.Int)
 	meet := func(s *render.Slot, chord *render.Chord) {
 		if _, known := w.ladders[w.setting(s, chord)]; known {
 			return
 		}
 		if l := w.ladder(s, chord); l != nil {
-			out = beat.Common(out, big.NewInt(int64(l.Length())))
+			lengths = beat.Common(lengths, big.NewInt(int64(l.Length())))
 		}
 	}
-	own := in.Pattern.Period()
-	theirs, _ := in.HarmonyPeriod()
-	if theirs == nil || theirs.Sign() == 0 {
-		theirs = big.NewInt(1)
+	slots, length, whole := in.Unfolded(time, c.clocking)
+	until := 2 * length
+	if !whole {
+		until = in.Piece.Bar() * beat.MaxBars
 	}
-	span := beat.Common(own, theirs)
-	h := chordsWithin(in, new(big.Int).Mul(span, big.NewInt(2)))
-	if h == nil && crafted(in) == nil {
-		meet(&render.Slot{}, nil)
-		return out
-	}
-	chord := h.Walk()
+	h := in.ChordsUntil(until)
 	if h != nil {
 		w.octave = h.Lane.Content.(*piece.Chords).Octave
 	}
-	limit := beat.Time(0)
-	if span.IsInt64() && span.Int64() < int64(in.Piece.Bar()*farthest)/2 {
-		limit = beat.Time(span.Int64())
-	} else {
-		limit = in.Piece.Bar() * farthest / 2
-	}
-	in.Pattern.Each(2*limit, func(s render.Slot) bool {
-		over := chord(s.At)
-		if step := &p.Steps[s.Step]; s.At >= limit && step.On && walks(step.Play) {
-			meet(&s, over)
+	if !whole { // all that it may meet, and no move that would make it recur sooner
+		if h == nil {
+			meet(&render.Slot{}, nil)
+		} else {
+			for _, b := range h.Chords {
+				meet(&render.Slot{At: b.At}, b.Chord)
+			}
 		}
-		return true
-	})
-	return out
+		return lengths, moved.SetInt64(1)
+	}
+	chord := h.Walk()
+	sum := 0
+	for i := range slots {
+		s := &slots[i]
+		over, step := chord(s.At), &p.Steps[s.Step]
+		if s.At < length || !step.On {
+			continue
+		}
+		times := 1
+		if p.Repeats == "walk" {
+			times = in.Pattern.Moved(render.Ratchet, s, step.Ratchet)
+		}
+		sum += times * moves(step.Play)
+		if walks(step.Play) {
+			meet(s, over)
+		}
+	}
+	return lengths, moved.SetInt64(int64(max(sum, -sum)))
 }

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane/pitched"
@@ -25,7 +26,7 @@ func (Kind) Play(in *render.Input) render.Part {
 	w := newWalker(in)
 	var lengths []beat.Time
 	if rhythm := w.phrase.Rhythm; rhythm != nil {
-		in.Slots, lengths = in.Pattern.OnMoments(in.Moments(rhythm.Lane), w.restart)
+		in.Slots, lengths = in.OnMoments(in.Moments(rhythm.Lane), w.restart)
 		in.Part.Clock = &render.Clock{Slots: slices.Clone(in.Slots), Lengths: lengths}
 	}
 	sounding := make([]struck, len(in.Slots))
@@ -64,6 +65,8 @@ func (Kind) Play(in *render.Input) render.Part {
 	for i := range in.Slots {
 		s := &in.Slots[i]
 		sounding[i] = w.step(s)
+		in.Worked(2 + len(sounding[i].first)*(1+len(sounding[i].more)))
+		in.Kept(len(sounding[i].first) * (1 + len(sounding[i].more)))
 		if len(sounding[i].first) == 0 {
 			s.Sounds = false
 			continue
@@ -92,102 +95,45 @@ func (s *struck) repeat(k int) []tone {
 	return s.more[min(k, len(s.more))-1]
 }
 
-// mostVoices is how many places of the order may sound together.
-const mostVoices = 4
-
-// most is the most tones that a step of the lane may sound at once.
-func most(in *render.Input) int {
-	p := of(in.Lane)
-	out := p.Voices
-	if in.Pattern.Moves(render.Voices) {
-		out = mostVoices
-	}
-	if slices.ContainsFunc(p.Steps, func(s piece.PhraseStep) bool { return s.On && s.Play == "chord" }) {
-		out = piece.MaxTones
-	}
-	if p.Pedal != nil {
-		out++
-	}
-	return out
-}
-
-// Count is about how many events Play makes.
-func (Kind) Count(in *render.Input) int64 {
-	p := of(in.Lane)
-	if p.Rhythm != nil {
-		return countOn(in, p.Rhythm.Lane) * int64(most(in))
-	}
-	return render.CountPoly(in, func(s *render.Slot) int {
-		n := 1
-		if p.Pedal != nil {
-			n++
-		}
-		switch play := p.Steps[s.Step].Play; {
-		case play == "chord":
-			return n + 3
-		case walks(play):
-			return n + in.Pattern.Moved(render.Voices, s, p.Voices) - 1
-		}
-		return n
-	})
-}
-
-// countOn is about how many moments a lane gives.
-func countOn(in *render.Input, id string) (count int64) {
-	for i := range in.Clip.Lanes {
-		if l := &in.Clip.Lanes[i]; l.ID == id && l.Content.Slots() != nil {
-			render.PatternOf(in.Piece, in.Clip.ID, l).Each(in.Length, func(s render.Slot) bool {
-				if s.Sounds {
-					count += int64(s.Ratchet)
-				}
-				return true
-			})
-		}
-	}
-	return count
-}
-
-// Densest is the most events that one slot may make.
-func (Kind) Densest(in *render.Input) int64 {
-	if of(in.Lane).Rhythm != nil {
-		return render.MaxEvents // its rate says nothing: it is to be counted
-	}
-	return render.DensestPoly(in, most(in))
-}
-
 // Walks tells whether the lane walks the harmony's tones.
 func (Kind) Walks(lane *piece.Lane) bool { return of(lane).Source == "harmony" }
 
-// Sounds are what the steps sound in the first round, each over its chord.
-func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(step int) *render.Chord) []render.Sound {
-	p := of(lane)
-	out := make([]render.Sound, len(p.Steps))
-	w := &walker{lane: lane, phrase: p, key: key, ladders: map[setting]*Ladder{}, known: map[spot]tone{}, octave: 3, ranger: render.RangeOf(lane), draw: func(int32, int32, int) uint64 { return 0 }}
-	var before *render.Chord
-	for _, i := range render.Active(lane) {
-		chord := over(int(i))
-		if p.Walk == "chord" && chord != before {
-			w.started = false
-		}
-		before = chord
-		step := &p.Steps[i]
-		s := &render.Slot{Step: i}
-		ladder := w.ladder(s, chord)
-		if !step.On || ladder == nil {
+// SoundsPlayed are what the steps sound where the input's slots come to them first; of a
+// ratchet that walks, one repeat after another.
+func (Kind) SoundsPlayed(in *render.Input) []render.Sound {
+	w := newWalker(in)
+	out := make([]render.Sound, len(w.phrase.Steps))
+	met := make([]bool, len(out))
+	for i := range in.Slots {
+		s := &in.Slots[i]
+		sounding := w.step(s)
+		if met[s.Step] {
 			continue
 		}
-		w.move(step.Play)
-		for _, t := range w.sound(s, step, ladder, chord, 0) {
-			out[i].Pitches = append(out[i].Pitches, int(t.pitch))
+		met[s.Step] = true
+		sound := &out[s.Step]
+		sound.Name = namesOf(in.Key, sounding.first)
+		for _, t := range sounding.first {
+			sound.Pitches = append(sound.Pitches, int(t.pitch))
 		}
-		for k, p := range out[i].Pitches {
-			if k > 0 {
-				out[i].Name += " "
-			}
-			out[i].Name += key.Named(p)
+		for _, tones := range sounding.more {
+			sound.Name += ", " + namesOf(in.Key, tones)
 		}
 	}
 	return out
+}
+
+func namesOf(key pitch.Key, tones []tone) string {
+	names := make([]string, len(tones))
+	for i, t := range tones {
+		names[i] = key.Named(int(t.pitch))
+	}
+	return strings.Join(names, " ")
+}
+
+// Sounds are none by themselves: what a step sounds depends on those before it.
+func (Kind) Sounds(lane *piece.Lane, _ pitch.Key, _ func(step int) *render.Chord) []render.Sound {
+	return make([]render.Sound, len(of(lane).Steps))
 }
 
 // Ladder is the rows on which the notes stand: those of the key, and what else sounds.

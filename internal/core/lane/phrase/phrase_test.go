@@ -53,7 +53,7 @@ func TestAnOrderOfOnesOwnClimbsOctaves(t *testing.T) {
 	l := phrase.Climb(key(t, "C major"), phrase.Tones{Listed: []int{60, 64, 67}}, 1, piece.Leap{By: 12, In: "semitones"}, piece.Order{Rungs: []int{1, 3, 5, 7}}, pitch.Nearest)
 	var got []int
 	for place := -2; place < 5; place++ {
-		_, p := l.At(place, 0, nil)
+		_, p := l.Rung(l.At(place, 0, nil))
 		got = append(got, p)
 	}
 	assert.Equal(t, []int{76, 84, 60, 67, 76, 84, 60}, got, "number 5 is the second rung an octave up, 7 the first two octaves up; below 0 too")

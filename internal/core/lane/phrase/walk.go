@@ -141,22 +141,26 @@ func (l *Ladder) Length() int {
 	return len(l.Order)
 }
 
-// At is the rung at a place of the walk, counted on without end and below 0 too, and its
-// pitch: an order of one's own climbs an octave where it wraps. draw gives a number for a
-// turn (a place for shuffle).
-func (l *Ladder) At(place, turn int, draw func(shuffle bool, n int) uint64) (rung, p int) {
+// At is the rung at a place of the walk, counted on without end and below 0 too; of an
+// order of one's own it may be beyond the last. draw gives a number for a turn (a place
+// for shuffle).
+func (l *Ladder) At(place, turn int, draw func(shuffle bool, n int) uint64) int {
 	n := len(l.Rungs)
 	switch l.drawn {
 	case "random":
-		rung = int(draw(false, turn) % uint64(n))
-		return rung, l.Rungs[rung]
+		return int(draw(false, turn) % uint64(n))
 	case "shuffle":
 		time := floor(place, n)
-		rung = shuffled(n, func(i int) uint64 { return draw(true, time*n+i) })[pitch.Mod(place, n)]
-		return rung, l.Rungs[rung]
+		return shuffled(n, func(i int) uint64 { return draw(true, time*n+i) })[pitch.Mod(place, n)]
 	}
-	rung = l.Order[pitch.Mod(place, len(l.Order))]
-	return rung % n, l.Rungs[rung%n] + 12*(rung/n)
+	return l.Order[pitch.Mod(place, len(l.Order))]
+}
+
+// Rung is a rung, from 0, and its pitch; beyond the last, an octave up for every time that
+// it wraps.
+func (l *Ladder) Rung(k int) (rung, p int) {
+	n := len(l.Rungs)
+	return k % n, l.Rungs[k%n] + 12*(k/n)
 }
 
 // shuffled puts 0..n-1 in the order of their draws.

@@ -36,6 +36,7 @@ type walker struct {
 	chord   func(at beat.Time) *render.Chord
 	begun   int // chords that began so far
 	place   int
+	given   []int // the rungs that the place gave, voice by voice
 	started bool
 	round   int32
 	times   beat.Time // restarts so far
@@ -198,10 +199,16 @@ func (w *walker) step(s *render.Slot) (out struck) {
 	}
 	for k := range times {
 		w.move(step.Play)
-		if !s.Sounds || ladder == nil {
+		if ladder == nil {
 			continue
 		}
-		tones := w.sound(s, step, ladder, chord, k)
+		if walks(step.Play) {
+			w.give(s, step.Play, ladder, k)
+		}
+		if !s.Sounds {
+			continue
+		}
+		tones := w.sound(s, step, ladder, chord)
 		if k > 0 {
 			out.more = append(out.more, tones)
 			continue
@@ -240,15 +247,38 @@ func (w *walker) move(play string) {
 	case w.started:
 		w.place += moves(play)
 	default:
-		w.started, w.place = true, 0
+		w.started, w.place, w.given = true, 0, w.given[:0]
 		if play == "back" {
 			w.place = -1
 		}
 	}
 }
 
+// give works out the rungs at the walk's place, for each voice. Where the order is drawn,
+// once more is what the place gave last, heard or not.
+func (w *walker) give(s *render.Slot, play string, l *Ladder, repeat int) {
+	before := len(w.given)
+	for voice := range w.voices(s) {
+		if play == "again" && l.drawn != "" && voice < before {
+			w.given[voice] %= len(l.Rungs)
+			continue
+		}
+		rung := l.At(w.place+voice, 4*repeat+voice, func(shuffle bool, n int) uint64 {
+			if shuffle {
+				return w.draw(int32(pitch.Mod(n, len(l.Rungs))), int32(floor(n, len(l.Rungs))), -1)
+			}
+			return w.draw(s.Step, s.Round, n)
+		})
+		if voice < len(w.given) {
+			w.given[voice] = rung
+		} else {
+			w.given = append(w.given, rung)
+		}
+	}
+}
+
 // sound is what a step sounds in one repeat, sorted and without doubles.
-func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord *render.Chord, repeat int) []tone {
+func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord *render.Chord) []tone {
 	start := len(w.tones)
 	add := func(t tone) {
 		for i := start; i < len(w.tones); i++ {
@@ -274,12 +304,7 @@ func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord 
 		}
 	default:
 		for voice := range w.voices(s) {
-			put(l.At(w.place+voice, 4*repeat+voice, func(shuffle bool, n int) uint64 {
-				if shuffle {
-					return w.draw(int32(pitch.Mod(n, len(l.Rungs))), int32(floor(n, len(l.Rungs))), -1)
-				}
-				return w.draw(s.Step, s.Round, n)
-			}))
+			put(l.Rung(w.given[voice]))
 		}
 	}
 	if pedal := w.phrase.Pedal; pedal != nil {

@@ -71,14 +71,6 @@ func placer(pulse *piece.Pulse, in *render.Input) func(*render.Slot) *pitched.Pl
 	}
 }
 
-// Count is about how many events Play makes.
-func (Kind) Count(in *render.Input) int64 {
-	return render.CountMono(in, render.Voice{}, func(*render.Slot) uint8 { return 0 }) // what it is hardly matters
-}
-
-// Densest is the most events that one slot may make.
-func (Kind) Densest(in *render.Input) int64 { return render.DensestMono(in, render.Voice{}) }
-
 // Period is that of the lane's pattern, and of the harmony where it listens to that.
 func (Kind) Period(in *render.Input) *big.Int { return in.Listening(of(in.Lane).Listens()) }
 
