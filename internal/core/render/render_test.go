@@ -447,7 +447,7 @@ func TestTooManyEventsAreRefusedBeforeTheyAreMade(t *testing.T) {
 		{"id":"calm","steps":[{"on":true}]},{"id":"storm","name":"Storm","rate":"1/64T","steps":[{"on":true,"ratchet":8,"tie":false}]}]}]}`))
 	require.NoError(t, err)
 	_, err = lane.Render(p, &p.Clips[0], render.Options{Bars: 1024})
-	assert.EqualError(t, err, fmt.Sprintf("this would make %d events (notes, wheel positions, controller values), over 4000000, most of them in \"Storm\"; choose fewer bars or lanes", 32*96*1024*8+32*16*1024))
+	assert.EqualError(t, err, fmt.Sprintf("this would make about %d events (notes, wheel positions, controller values), over 4000000, most of them in \"Storm\"; choose fewer bars or lanes", 32*96*1024*8+32*16*1024))
 	_, err = lane.Render(p, &p.Clips[0], render.Options{Bars: 1024, Lanes: []string{"calm"}})
 	assert.NoError(t, err)
 }
