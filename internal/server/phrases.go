@@ -26,7 +26,7 @@ func (s *server) shapes(c *gin.Context) {
 			refuse(c, bad("lane: %q is a %s lane; allowed: a phrase lane", own.ID, own.Kind))
 			return
 		}
-		harmony, octave := lane.Harmony(p, clip, p.Bar()), 0
+		harmony, octave := lane.Harmony(p, clip, p.Bar(), nil), 0
 		if harmony != nil {
 			octave = harmony.Lane.Content.(*piece.Chords).Octave
 		}

@@ -162,7 +162,7 @@ func (s *server) fits(c *gin.Context) {
 			out.Needs = append(out.Needs, FitNeed{Field: need.Field, Lane: need.Lane, There: there})
 		}
 	}
-	out.Chords = render.Listens(&given.Lane) && lane.Harmony(p, clip, beat.Time(1)) == nil
+	out.Chords = render.Listens(&given.Lane) && lane.Harmony(p, clip, beat.Time(1), nil) == nil
 	c.JSON(http.StatusOK, out)
 }
 

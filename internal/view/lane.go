@@ -60,7 +60,8 @@ type Note struct {
 	Length   int64 `json:"length"`
 	Pitch    int   `json:"pitch"`
 	Velocity int   `json:"velocity"`
-	Step     int   `json:"step"` // from 0
+	Step     int   `json:"step"`  // from 0
+	Round    int   `json:"round"` // from 0
 }
 
 // Bend sets the wheel, -8192..8191.
@@ -137,7 +138,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	for i := range part.Notes {
 		note := &part.Notes[i]
 		at, length := performance.Span(note, PPQ)
-		out.Notes[i] = Note{at, length, int(note.Pitch), int(note.Velocity), int(note.Step) - 1}
+		out.Notes[i] = Note{at, length, int(note.Pitch), int(note.Velocity), int(note.Step) - 1, int(note.Round) - 1}
 		if performance.Feel.On {
 			out.Straight = append(out.Straight, performance.Straight(part, note).Export(PPQ))
 		}

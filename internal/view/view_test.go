@@ -47,7 +47,7 @@ func TestLanesAreUnrolledOnOneAxis(t *testing.T) {
 	for k, sounds := range seven.Sounds {
 		assert.Equal(t, k%7 == 0, sounds)
 	}
-	assert.Equal(t, view.Note{At: 1680, Length: 180, Pitch: 42, Velocity: 100}, seven.Notes[1])
+	assert.Equal(t, view.Note{At: 1680, Length: 180, Pitch: 42, Velocity: 100, Round: 1}, seven.Notes[1])
 	assert.EqualValues(t, 1680, seven.SlotAt[7])
 	assert.Equal(t, 1, seven.Rounds[7])
 	assert.Equal(t, "F♯2", seven.Names[0])

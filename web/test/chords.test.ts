@@ -27,10 +27,10 @@ const mark = (step: number, held: number, pitches: number[]): Mark => ({
 const view = laneView(4, 1, [0, 3], {
   pitches: [[50, 53], [], [], [52, 55]],
   notes: [
-    { at: 0, length: 480, pitch: 50, velocity: 100, step: 0 },
-    { at: 0, length: 480, pitch: 53, velocity: 100, step: 0 },
-    { at: 720, length: 240, pitch: 52, velocity: 100, step: 3 },
-    { at: 720, length: 240, pitch: 55, velocity: 100, step: 3 },
+    { at: 0, length: 480, pitch: 50, velocity: 100, step: 0, round: 0 },
+    { at: 0, length: 480, pitch: 53, velocity: 100, step: 0, round: 0 },
+    { at: 720, length: 240, pitch: 52, velocity: 100, step: 3, round: 0 },
+    { at: 720, length: 240, pitch: 55, velocity: 100, step: 3, round: 0 },
   ],
   chart: {
     marks: [mark(0, 2, [50, 53]), mark(3, 1, [52, 55])],

@@ -73,8 +73,8 @@ describe("time", () => {
   test("a long note is found long after it began", () => {
     const long = laneView(4, 1, [], {
       notes: [
-        { at: 0, length: 9000, pitch: 50, velocity: 1, step: 0 },
-        { at: 10, length: 20, pitch: 51, velocity: 1, step: 1 },
+        { at: 0, length: 9000, pitch: 50, velocity: 1, step: 0, round: 0 },
+        { at: 10, length: 20, pitch: 51, velocity: 1, step: 1, round: 0 },
       ],
     });
     const seen: number[] = [];

@@ -7,7 +7,9 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
   const slots = Array.from({ length: count }, (_, k) => k % steps);
   const slotAt = slots.map((_, k) => k * 240);
   const notes = slots.flatMap((step, k) =>
-    on.includes(step) ? [{ at: k * 240, length: 180, pitch: 50 + step, velocity: 100, step }] : [],
+    on.includes(step)
+      ? [{ at: k * 240, length: 180, pitch: 50 + step, velocity: 100, step, round: Math.floor(k / steps) }]
+      : [],
   );
   return {
     id: "low",

@@ -6,6 +6,7 @@ import (
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -36,7 +37,7 @@ func makeBass(t *target, o op.MakeBass) error {
 	}
 	pattern := render.PatternOf(t.piece, t.clip.ID, source)
 	round := pattern.RoundLength()
-	harmony := lane.Harmony(t.piece, t.clip, round)
+	harmony := lane.Harmony(t.piece, t.clip, round, t.budget)
 	if harmony == nil || round == 0 {
 		return t.wrong("clip", "no chord of %q is on; allowed: a harmony with at least one", source.Name)
 	}
@@ -174,6 +175,7 @@ func (t *target) bassHits(o *op.MakeBass, spans []span, step beat.Time, count in
 			return nil, t.wrong("from", "no lane %q with steps in clip %q", o.From, t.clip.ID)
 		}
 		render.PatternOf(t.piece, t.clip.ID, &t.clip.Lanes[at]).Each(step*beat.Time(count), func(s render.Slot) bool {
+			t.budget.Spend(1)
 			if s.Sounds {
 				hits[s.At/step] = true
 			}
@@ -195,26 +197,36 @@ func bassPlace(o *op.MakeBass, key pitch.Key, octave int, chord *render.Chord) p
 	return key.Express(tonic+pitch.Mod(int(chord.Pitches[0])-tonic, 12), octave)
 }
 
+// approaches lead to a MIDI pitch, the note of the chord that comes: from the nearest note of
+// the key below or above, or from the fifth above, an octave down.
+var approaches = map[string]func(key pitch.Key, goal int, next *render.Chord) int{
+	"below": func(key pitch.Key, goal int, _ *render.Chord) int { return key.Snap(goal-1, pitch.Down) },
+	"above": func(key pitch.Key, goal int, _ *render.Chord) int { return key.Snap(goal+1, pitch.Up) },
+	"fifth": func(key pitch.Key, goal int, next *render.Chord) int {
+		// The chord's own fifth, or the key's, perfect where there is a choice.
+		fifths := []int{goal - 5, goal - 6, goal - 4}
+		for _, fits := range []func(int) bool{next.Has, key.Has} {
+			if i := slices.IndexFunc(fifths, fits); i >= 0 {
+				return fifths[i]
+			}
+		}
+		return fifths[0]
+	},
+}
+
 // approach lets the last step before another chord lead into its note.
 func approach(o *op.MakeBass, key pitch.Key, line *piece.Line, here, next span) {
-	away, ok := map[string]int{"below": -1, "above": 1, "fifth": -3}[o.Approach]
+	lead, ok := approaches[o.Approach]
+	if !ok || here.first == here.last || here.chord == next.chord {
+		return
+	}
 	goal := bassPlace(o, key, line.Octave, next.chord)
 	if o.Follow {
 		goal = pitch.Place{Degree: next.chord.RootDegree, Alter: next.chord.RootAlter}
 	}
-	if !ok || here.first == here.last || here.chord == next.chord {
-		return
-	}
-	goal.Alter = 0
-	at := key.Move(goal, away)
-	if o.Follow {
-		at = key.Move(at, 1-here.chord.RootDegree)
-		if at.Degree == 1 {
-			at.Alter -= here.chord.RootAlter
-		}
-	}
+	at := key.Express(lead(key, key.Pitch(goal, line.Octave), next.chord), line.Octave)
 	step := &line.Steps[here.last]
-	step.SetPlace(at)
+	step.SetPlace(pitched.Uncounted(&line.Pitched, key, here.chord, at))
 	step.On, step.Gate = true, 75
 	if o.Rhythm == "held" {
 		line.Steps[here.last-1].Tie, step.Gate = false, 100

@@ -16,10 +16,11 @@ type holder interface {
 	Hold(lane *piece.Lane, key pitch.Key, step int, luck render.Luck) error
 }
 
-// holdLuck writes what rounds drew into the steps.
+// holdLuck writes what rounds drew into the steps, with what chance and rounds decided in
+// them: what loops then is those rounds.
 func holdLuck(t *target, o op.HoldLuck) error {
-	if len(t.lane.Odds) == 0 {
-		return t.wrong("lane", "%s has no odds; allowed: a lane with odds", t.lane.Name)
+	if !t.chancy() {
+		return t.wrong("lane", "nothing in %s is left to luck; allowed: a lane with odds, chance, rounds or a shuffled order", t.lane.Name)
 	}
 	count := t.slots().Len()
 	if most := piece.MaxSteps / count; len(o.Rounds) == 0 || len(o.Rounds) > most {
@@ -27,6 +28,9 @@ func holdLuck(t *target, o op.HoldLuck) error {
 	}
 	if len(o.Rounds) > 1 && t.lane.Window != nil {
 		return t.wrong("rounds", "%d rounds of a window; allowed: one round, or a lane without a window", len(o.Rounds))
+	}
+	if len(o.Rounds) > 1 && t.lane.Direction == "pendulum" {
+		return t.wrong("rounds", "%d rounds of a pendulum, which turns at their ends; allowed: one round", len(o.Rounds))
 	}
 	for i, round := range o.Rounds {
 		if round < 1 || round > maxRound {
@@ -52,6 +56,9 @@ func holdLuck(t *target, o op.HoldLuck) error {
 		drawn[i] = t.roundOf(pattern, round)
 	}
 	t.repeat(count, len(o.Rounds))
+	if t.lane.Direction == "reverse" { // the first of them is played from the end
+		slices.Reverse(drawn)
+	}
 	for i := range drawn {
 		for k := range drawn[i] {
 			if err := t.hold(pattern, &drawn[i][k], i*count); err != nil {
@@ -60,7 +67,33 @@ func holdLuck(t *target, o op.HoldLuck) error {
 		}
 	}
 	t.lane.Odds = []piece.Odd{}
+	t.lane.Modulators = slices.DeleteFunc(slices.Clone(t.lane.Modulators), func(m piece.Modulator) bool { return m.On == render.Chance.String() })
+	if pattern.Shuffles() { // the order is that of the rounds
+		for i := range drawn {
+			var from []int
+			for k := range drawn[i] {
+				from = append(from, i*count+int(drawn[i][k].Step))
+			}
+			at := slices.Clone(from)
+			slices.Sort(at)
+			t.slots().Arrange(at, from)
+		}
+		t.lane.Direction = "forward"
+	}
 	return nil
+}
+
+// chancy tells whether luck decides anything in the lane.
+func (t *target) chancy() bool {
+	steps := t.slots()
+	if steps == nil {
+		return false
+	}
+	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	return len(t.lane.Odds) > 0 || pattern.Moves(render.Chance) || pattern.Shuffles() || slices.ContainsFunc(pattern.Active, func(i int32) bool {
+		cell := steps.Cell(int(i))
+		return cell.On && (cell.Chance < 100 || cell.Rounds != nil)
+	})
 }
 
 // maxRound is the last round that can be held.
@@ -70,6 +103,7 @@ const maxRound = 4096
 func (t *target) roundOf(pattern *render.Pattern, round int) (out []render.Slot) {
 	most := pattern.RoundLength()*beat.Time(round) + t.piece.Bar()*beat.Time(t.lane.Restart*round)
 	pattern.Each(most, func(s render.Slot) bool {
+		t.budget.Spend(1)
 		if int(s.Round)+1 == round {
 			out = append(out, s)
 		}
@@ -95,11 +129,12 @@ func (t *target) hold(pattern *render.Pattern, s *render.Slot, begin int) error 
 	if !cell.On {
 		return nil
 	}
-	if pattern.Rests(s) {
+	cell.Velocity, cell.Gate, cell.Ratchet = heldCell(pattern, s, cell)
+	cell.Rounds, cell.Chance = nil, 100
+	if !s.Sounds {
 		cell.Chance = 0 // a walk goes on through what chance silences, as through what luck does
 		return nil
 	}
-	cell.Velocity, cell.Gate, cell.Ratchet = heldCell(pattern, s, cell)
 	luck := pattern.Luck(s)
 	if luck == (render.Luck{}) {
 		return nil
@@ -156,6 +191,7 @@ func writeModulator(t *target, o op.WriteModulator) error {
 		return t.wrong("modulator", "it takes too long to meet the steps again; allowed: a period that the lane's rounds fill")
 	}
 	pattern.Each(beat.Time(length.Int64()), func(s render.Slot) bool {
+		t.budget.Spend(1)
 		own, _ := t.lane.StepValue(m.On, int(s.Step))
 		comes := pattern.Moved(field, &s, own)
 		if was, seen := value[s.Step]; seen && was != comes {
@@ -259,6 +295,7 @@ func (t *target) weights() []int {
 	seen := make([]bool, len(out))
 	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
 	pattern.Each(pattern.RoundLength(), func(s render.Slot) bool {
+		t.budget.Spend(1)
 		if seen[s.Step] {
 			return true
 		}

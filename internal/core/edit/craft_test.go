@@ -2,6 +2,7 @@ package edit_test
 
 import (
 	"fmt"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -41,25 +42,36 @@ func notesOf(t require.TestingT, p *piece.Piece, bars int, round int) string {
 	return strings.Join(out, ", ")
 }
 
+var stepNumbers = regexp.MustCompile(`\d+:`)
+
+// unnumbered leaves the numbers of the steps out, which the order of a shuffle changes.
+func unnumbered(notes string) string { return stepNumbers.ReplaceAllString(notes, "") }
+
 func TestHoldingWhatWasDrawn(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		round := rapid.IntRange(1, 4).Draw(t, "round")
-		p := crafted(t, `{}`, fmt.Sprintf(`"take":%d,"rate":"1/8","steps":[%s],"odds":[{"weight":3},{"weight":2,"ratchet":2,"gate":[20,90]},{"weight":1,"rest":true},{"weight":2,"degrees":[-3,4],"octave":[0,1],"velocity":[-30,20]}]`,
-			rapid.IntRange(0, 99).Draw(t, "take"), strings.TrimSuffix(strings.Repeat(`{"on":true,"degree":4},`, 8), ",")))
+		var steps []string
+		for i := range 8 {
+			rounds := rapid.SampledFrom([]string{"", "", `,"rounds":{"of":2,"on":[1]}`, `,"rounds":{"of":3,"on":[2,3]}`}).Draw(t, fmt.Sprint("rounds", i))
+			steps = append(steps, fmt.Sprintf(`{"on":true,"degree":4,"velocity":%d,"chance":%d%s}`, 60+i, rapid.SampledFrom([]int{100, 100, 60, 20}).Draw(t, fmt.Sprint("chance", i)), rounds))
+		}
+		p := crafted(t, `{}`, fmt.Sprintf(`"take":%d,"rate":"1/8","direction":%q,"modulators":[%s],"steps":[%s],"odds":[{"weight":3},{"weight":2,"ratchet":2,"gate":[20,90]},{"weight":1,"rest":true},{"weight":2,"degrees":[-3,4],"octave":[0,1],"velocity":[-30,20]}]`,
+			rapid.IntRange(0, 99).Draw(t, "take"), rapid.SampledFrom([]string{"forward", "reverse", "shuffle"}).Draw(t, "direction"),
+			rapid.SampledFrom([]string{"", `{"on":"chance","from":20,"to":90,"every":"3bar"}`}).Draw(t, "modulator"), strings.Join(steps, ",")))
 		want := notesOf(t, p, 4, round)
 		held, err := apply(p, op.HoldLuck{OnLane: onLane, Rounds: []int{round}})
 		require.NoError(t, err)
 		assert.Empty(t, held.Clips[0].Lanes[0].Odds)
-		assert.Equal(t, want, notesOf(t, held, 1, 1))
+		assert.Equal(t, unnumbered(want), unnumbered(notesOf(t, held, 1, 1)))
 		two, err := apply(p, op.HoldLuck{OnLane: onLane, Rounds: []int{round, 1}})
 		require.NoError(t, err)
-		assert.Equal(t, want, notesOf(t, two, 1, 1), "the first bar of two")
+		assert.Equal(t, unnumbered(want), unnumbered(notesOf(t, two, 1, 1)), "the first bar of two")
 	})
 	p := crafted(t, `{}`, `"steps":[{"on":true}],"odds":[{"gate":50}],"modulators":[{"on":"gate","from":10,"to":90}]`)
 	_, err := apply(p, op.HoldLuck{OnLane: onLane, Rounds: []int{1}})
 	assert.ErrorContains(t, err, "ops[0].lane: a modulator moves what luck draws, the gate; allowed: write that into the steps first")
 	_, err = apply(crafted(t, `{}`, `"steps":[{"on":true}]`), op.HoldLuck{OnLane: onLane, Rounds: []int{1}})
-	assert.ErrorContains(t, err, "low has no odds")
+	assert.ErrorContains(t, err, "nothing in low is left to luck")
 }
 
 func TestAnotherTakeDrawsAnew(t *testing.T) {

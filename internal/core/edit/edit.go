@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/op"
@@ -27,6 +28,8 @@ type target struct {
 	steps []int  // from 0
 	path  string // of the innermost of them
 	edit  string // "ops[2]": the edit itself, for what is wrong with its arguments
+
+	budget *budget.Budget // of all edits that are made together
 }
 
 // rule is one edit: what it does, and what the history calls it.
@@ -107,7 +110,11 @@ const MaxOps = 1000
 // Apply applies ops one after another to a copy of the piece. Either all apply,
 // and the result is a valid piece, or the error, a *piece.Fault, says which one
 // is wrong. Lanes that no op touches are shared with the piece given.
-func Apply(p *piece.Piece, ops []op.Op) (*piece.Piece, error) {
+func Apply(p *piece.Piece, ops []op.Op) (*piece.Piece, error) { return ApplyWithin(p, ops, nil) }
+
+// ApplyWithin is the same within a budget, whose error it may be.
+func ApplyWithin(p *piece.Piece, ops []op.Op, work *budget.Budget) (out *piece.Piece, err error) {
+	defer budget.Catch(&err)
 	if len(ops) == 0 || len(ops) > MaxOps {
 		return nil, &piece.Fault{Path: "ops", Problem: fmt.Sprintf("%d items; allowed: 1..%d", len(ops), MaxOps)}
 	}
@@ -116,21 +123,47 @@ func Apply(p *piece.Piece, ops []op.Op) (*piece.Piece, error) {
 	touched := map[any]bool{}
 	for i, o := range ops {
 		r := rules[o.Name()]
-		t, err := aim(&next, o, fmt.Sprintf("ops[%d]", i), touched)
+		t, err := aim(&next, o, fmt.Sprintf("ops[%d]", i), touched, work)
 		if err == nil {
 			err = r.apply(t, o.Args)
 		}
 		if err == nil && r.check && i < len(ops)-1 {
+			work.Spend(checking * stepsOf(next.Clips))
 			err = piece.Check(&next)
 		}
 		if err != nil {
 			return nil, faultOf(err)
 		}
 	}
+	work.Spend(checking * stepsOf(next.Clips))
 	if err := piece.Check(&next); err != nil {
 		return nil, err
 	}
 	return &next, nil
+}
+
+// What copying a step and checking it cost, in units of package budget.
+const (
+	copying  = 10
+	checking = 10
+)
+
+// stepsOf is how many steps clips have, and one for each lane.
+func stepsOf(clips []piece.Clip) (count int64) {
+	for i := range clips {
+		count += lanesSteps(clips[i].Lanes)
+	}
+	return count
+}
+
+func lanesSteps(lanes []piece.Lane) (count int64) {
+	for i := range lanes {
+		count++
+		if steps := lanes[i].Content.Slots(); steps != nil {
+			count += int64(steps.Len())
+		}
+	}
+	return count
 }
 
 // faultOf makes every refusal one of the document's kind.
@@ -155,8 +188,8 @@ func Label(ops []op.Op) string {
 
 // aim finds what an op is of, and copies it, once for all ops, before it is
 // changed.
-func aim(p *piece.Piece, o op.Op, name string, touched map[any]bool) (*target, error) {
-	t := &target{piece: p, edit: name}
+func aim(p *piece.Piece, o op.Op, name string, touched map[any]bool, work *budget.Budget) (*target, error) {
+	t := &target{piece: p, edit: name, budget: work}
 	aimed, ok := o.Args.(op.Aimed)
 	if !ok || aimed.Aim().Depth == op.AtPiece {
 		return t, nil
@@ -181,6 +214,7 @@ func aim(p *piece.Piece, o op.Op, name string, touched map[any]bool) (*target, e
 	t.lane = &t.clip.Lanes[t.at]
 	t.kind = lane.Of(t.lane)
 	t.path = fmt.Sprintf("%s.lanes[%d]", t.path, t.at)
+	work.Spend(copying * lanesSteps(t.clip.Lanes[t.at:t.at+1]))
 	if !touched[t.lane.Content] {
 		t.lane.Content = t.lane.Content.Clone()
 		touched[t.lane.Content] = true

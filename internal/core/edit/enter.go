@@ -86,7 +86,7 @@ func (t *target) chordAt(step int) *render.Chord {
 	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
 	for _, s := range pattern.Slots(pattern.RoundLength()) {
 		if int(s.Step) == step {
-			return lane.Harmony(t.piece, t.clip, s.At+beat.Time(1)).At(s.At)
+			return lane.Harmony(t.piece, t.clip, s.At+beat.Time(1), t.budget).At(s.At)
 		}
 	}
 	return nil

@@ -79,6 +79,7 @@ func fillFrom(t *target, o op.FillFrom) error {
 	slots := own.Slots(own.RoundLength())
 	on := map[int]bool{}
 	render.PatternOf(t.piece, t.clip.ID, other).Each(own.RoundLength(), func(s render.Slot) bool {
+		t.budget.Spend(1)
 		if s.Sounds {
 			on[int(slots[s.At/own.Step].Step)] = true
 		}

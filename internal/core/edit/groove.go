@@ -43,7 +43,7 @@ func takeGroove(t *target, o op.TakeGroove) error {
 
 // played renders the lane alone as it sounds.
 func (t *target) played() ([]render.Note, *render.Performance, error) {
-	performance, err := lane.Render(t.piece, t.clip, render.Options{Lanes: []string{t.lane.ID}})
+	performance, err := lane.Render(t.piece, t.clip, render.Options{Lanes: []string{t.lane.ID}, Budget: t.budget})
 	if err != nil {
 		return nil, nil, t.wrong("lane", "%v", err)
 	}

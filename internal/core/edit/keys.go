@@ -51,6 +51,7 @@ func setKey(t *target, o op.SetKey) error {
 			continue
 		}
 		from := t.piece.KeyOf(clip)
+		t.budget.Spend(copying * lanesSteps(clip.Lanes))
 		clip.Lanes = slices.Clone(clip.Lanes)
 		for l := range clip.Lanes {
 			clip.Lanes[l].Content = clip.Lanes[l].Content.Clone()

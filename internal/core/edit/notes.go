@@ -55,12 +55,12 @@ func (t *target) meant(ticks []int) (func(i int, at pitch.Place) pitch.Place, er
 	}
 	last := 0
 	for _, n := range ticks {
-		if n < 0 || n > 1<<31 {
-			return nil, t.wrong("ticks", "tick %d is not in the clip", n)
+		if most := (t.piece.Bar() * beat.MaxBars).Export(render.DefaultPPQ); n < 0 || int64(n) >= most {
+			return nil, t.wrong("ticks", "tick %d is in no clip; allowed: 0..%d", n, most-1)
 		}
 		last = max(last, n)
 	}
-	h := lane.Harmony(t.piece, t.clip, beat.Of(int64(last)+1, render.DefaultPPQ))
+	h := lane.Harmony(t.piece, t.clip, beat.Of(int64(last)+1, render.DefaultPPQ), t.budget)
 	return func(i int, at pitch.Place) pitch.Place {
 		return pitched.Uncounted(own.Rooted(), t.key(), h.At(beat.Of(int64(ticks[i]), render.DefaultPPQ)), at)
 	}, nil

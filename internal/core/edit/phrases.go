@@ -120,7 +120,7 @@ func printPhrase(t *target, o op.PrintPhrase) error {
 func (t *target) straight(bars int, ids ...string) (*render.Performance, error) {
 	p := *t.piece
 	p.Groove.Swing, p.Groove.Template = 50, nil
-	return lane.Render(&p, t.clip, render.Options{Bars: bars, Lanes: ids})
+	return lane.Render(&p, t.clip, render.Options{Bars: bars, Lanes: ids, Budget: t.budget})
 }
 
 // printed is a note as a step of a line holds it.

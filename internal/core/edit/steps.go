@@ -4,12 +4,10 @@ import (
 	"slices"
 	"strings"
 
-	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
-	"agrimony/internal/core/render"
 )
 
 // transposer is a kind whose notes can be moved in pitch.
@@ -72,33 +70,5 @@ func reverse(t *target, _ op.ReverseSteps) error {
 	from := slices.Clone(t.steps)
 	slices.Reverse(from)
 	t.slots().Arrange(t.steps, from)
-	return nil
-}
-
-// dragEnd lets a note end where it was dragged to. It ties through rests as far
-// as the place is, up to the next step that is on, and stops at a round's length.
-func dragEnd(t *target, o op.DragEnd) error {
-	if err := t.takeSteps([]int{o.Step}); err != nil {
-		return err
-	}
-	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
-	slots := pattern.Slots(2 * pattern.RoundLength())
-	first := slices.IndexFunc(slots, func(s render.Slot) bool { return int(s.Step) == t.steps[0] })
-	if first < 0 {
-		return t.wrong("step", "step %d takes no part in the round", o.Step)
-	}
-	end := slots[first].At + max(beat.Of(int64(o.Ticks), 960), 1)
-	steps := t.slots()
-	for k := first; k < len(slots) && k < first+pattern.RoundSlots(); k++ {
-		cell := steps.Cell(int(slots[k].Step))
-		if k > first && cell.On {
-			break
-		}
-		if cell.Tie = end > slots[k].At+pattern.Step; !cell.Tie {
-			share := ((end-slots[k].At)*100 + pattern.Step/2) / pattern.Step
-			cell.Gate = int(min(max(share, 1), 100))
-			break
-		}
-	}
 	return nil
 }

@@ -111,12 +111,12 @@ func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *render.Harmony
 	if !render.Listens(l) || l.Content.Slots() == nil {
 		return nil
 	}
-	return Harmony(p, clip, render.PatternOf(p, clip.ID, l).RoundLength())
+	return Harmony(p, clip, render.PatternOf(p, clip.ID, l).RoundLength(), nil)
 }
 
-// Harmony works out what a clip listens to up to a length; nil without chords.
-func Harmony(p *piece.Piece, clip *piece.Clip, length beat.Time) *render.Harmony {
-	return render.HarmonyOf(p, clip, length, lookup)
+// Harmony works out what a clip listens to up to a length, within a budget; nil without chords.
+func Harmony(p *piece.Piece, clip *piece.Clip, length beat.Time, work *budget.Budget) *render.Harmony {
+	return render.HarmonyOf(p, clip, length, work, lookup)
 }
 
 // ChordsOf lists the chords of a lane as a clip is performed, whether others listen to

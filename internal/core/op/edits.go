@@ -140,13 +140,15 @@ type ReverseSteps struct {
 	OnSteps `tstype:",extends"`
 }
 
-// DragEnd lets a note end where it was dragged to: Ticks (960 a quarter) after
-// its step's start. Within the step that is its gate; past it a tie, through as
-// many steps as it reaches.
+// DragEnd lets a note end, as it sounds, where it was dragged to: Ticks (960 a quarter)
+// after its step's start on the grid, in the round in which it was taken hold of (from 1;
+// 0: the first). Within the step that is its gate; past it a tie, through as many steps as
+// it reaches.
 type DragEnd struct {
 	OnLane `tstype:",extends"`
 	Step   int `json:"step"`
 	Ticks  int `json:"ticks"`
+	Round  int `json:"round,omitempty"`
 }
 
 // FillEvery switches on every n-th of the steps, from the first on, and the

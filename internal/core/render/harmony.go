@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 )
@@ -120,10 +121,15 @@ func (h *Harmony) fill() *Harmony {
 	return &out
 }
 
-// HarmonyOf works out what a clip listens to up to a length; nil without chords.
-func HarmonyOf(p *piece.Piece, clip *piece.Clip, length beat.Time, kinds Lookup) *Harmony {
+// HarmonyOf works out what a clip listens to up to a length, within a budget; nil without
+// chords.
+func HarmonyOf(p *piece.Piece, clip *piece.Clip, length beat.Time, work *budget.Budget, kinds Lookup) *Harmony {
 	frame := &Frame{Key: p.KeyOf(clip), Bar: p.Bar(), Length: length, PPQ: DefaultPPQ}
-	return prepare(p, clip, frame, kinds).fill()
+	out := prepare(p, clip, frame, kinds)
+	if out != nil {
+		out.in.meter = &meter{ration: &ration{budget: work, most: math.MaxInt64 / keptFor}}
+	}
+	return out.fill()
 }
 
 // At is the chord that sounds at a time; nil without harmony.

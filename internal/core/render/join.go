@@ -1,6 +1,8 @@
 package render
 
 import (
+	"slices"
+
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
 )
@@ -47,6 +49,13 @@ func join(in *Input, v *Voice, room *room) ([]run, []slide) {
 	slots, step, length := in.Slots, in.Pattern.Step, in.Length
 	n := int32(len(slots))
 	runs, slides := room.runs[:0], room.slides[:0]
+	sounding := 0
+	for i := range slots {
+		if slots[i].Sounds {
+			sounding++
+		}
+	}
+	runs = slices.Grow(runs, sounding)
 	joined := false
 	for i := int32(0); i < n; {
 		if !slots[i].Sounds {

@@ -101,9 +101,3 @@ func (p *Pattern) Drawn(s *Slot) string {
 	}
 	return ""
 }
-
-// Rests tells whether a slot draws a rest.
-func (p *Pattern) Rests(s *Slot) bool {
-	odd := p.drawn(s)
-	return odd != nil && odd.Rest
-}

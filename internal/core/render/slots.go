@@ -125,10 +125,13 @@ func reversed(steps []int32) []int32 {
 // Order is the steps of the first round in playing order.
 func (p *Pattern) Order() []int32 { return orders[p.lane.Direction].arrange(p.Active, p.draws, 0) }
 
+// Shuffles tells whether the order of the steps is drawn anew for each round.
+func (p *Pattern) Shuffles() bool { return orders[p.lane.Direction].drawn }
+
 // Reached are the steps of a round that are come to at all: a restart may cut every round
 // before its end.
 func (p *Pattern) Reached() []int32 {
-	if p.Restart == 0 || p.Restart >= p.RoundLength() || orders[p.lane.Direction].drawn {
+	if p.Restart == 0 || p.Restart >= p.RoundLength() || p.Shuffles() {
 		return p.Active
 	}
 	order := p.Order()
@@ -271,6 +274,16 @@ func (p *Pattern) AppendSlots(out []Slot, length beat.Time) []Slot {
 func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
 	p, from := in.Pattern, len(out)
 	_, walks := kind.(walking) // what is silenced walks all the same
+	counts := 0
+	for _, i := range p.Active {
+		if p.cells[i].On || p.cells[i].Tie {
+			counts++
+		}
+	}
+	if counts == 0 {
+		return out
+	}
+	out = slices.Grow(out, movedAtOnce+int(p.count(in.Length)*int64(counts)/int64(len(p.Active))))
 	open, gap := false, false
 	settle := func() { // moves what has come, and keeps what counts
 		in.Worked(len(out) - from)

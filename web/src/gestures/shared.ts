@@ -114,7 +114,8 @@ export function frameSteps(g: Ground, p: Point): Gesture {
 export function dragEnd(g: Ground, index: number): Gesture | null {
   const note = g.view.notes[index];
   if (!note) return null;
-  const start = g.view.slotAt[slotAt(g.view, note.at + 1)]!;
+  const place = g.view.slots.findIndex((step, k) => step === note.step && g.view.rounds[k] === note.round);
+  const start = g.view.slotAt[place]!;
   let end = note.at + note.length;
   useApp.getState().select([note.step], note.step);
   return {
@@ -125,7 +126,8 @@ export function dragEnd(g: Ground, index: number): Gesture | null {
     end: () => {
       if (Math.abs(end - note.at - note.length) < 1) return;
       const ticks = Math.round(end - start);
-      void useApp.getState().edit([{ op: "step.drag", clip: g.clip, lane: g.lane.id, step: note.step + 1, ticks }]);
+      const step = { step: note.step + 1, round: note.round + 1 };
+      void useApp.getState().edit([{ op: "step.drag", clip: g.clip, lane: g.lane.id, ...step, ticks }]);
     },
   };
 }

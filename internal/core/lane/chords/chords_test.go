@@ -137,7 +137,7 @@ func TestSmoothLanesAreVoicedInTheOrderOfTheWindow(t *testing.T) {
 // harmony writes a clip's chords as "tick symbol".
 func harmony(p *piece.Piece, bars int) string {
 	clip := &p.Clips[0]
-	h := lane.Harmony(p, clip, p.Bar()*beat.Time(bars))
+	h := lane.Harmony(p, clip, p.Bar()*beat.Time(bars), nil)
 	if h == nil {
 		return ""
 	}

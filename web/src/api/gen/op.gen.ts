@@ -365,13 +365,15 @@ export interface RotateSteps extends OnSteps {
 export interface ReverseSteps extends OnSteps {
 }
 /**
- * DragEnd lets a note end where it was dragged to: Ticks (960 a quarter) after
- * its step's start. Within the step that is its gate; past it a tie, through as
- * many steps as it reaches.
+ * DragEnd lets a note end, as it sounds, where it was dragged to: Ticks (960 a quarter)
+ * after its step's start on the grid, in the round in which it was taken hold of (from 1;
+ * 0: the first). Within the step that is its gate; past it a tie, through as many steps as
+ * it reaches.
  */
 export interface DragEnd extends OnLane {
   step: number /* int */;
   ticks: number /* int */;
+  round?: number /* int */;
 }
 /**
  * FillEvery switches on every n-th of the steps, from the first on, and the

@@ -234,6 +234,7 @@ export interface Note {
   pitch: number /* int */;
   velocity: number /* int */;
   step: number /* int */; // from 0
+  round: number /* int */; // from 0
 }
 /**
  * Bend sets the wheel, -8192..8191.

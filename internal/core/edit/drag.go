@@ -1,0 +1,244 @@
+package edit
+
+import (
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// dragEnd lets a note end where it was dragged to, as it sounds: with swing, template, nudge
+// and ratchet. Within its step that is the gate; past the step line it ties through rests, and
+// into the next step that is on where it was dragged over that.
+func dragEnd(t *target, o op.DragEnd) error {
+	if err := t.takeSteps([]int{o.Step}); err != nil {
+		return err
+	}
+	if o.Ticks < -maxDrag || o.Ticks > maxDrag {
+		return t.wrong("ticks", "%d is out of range; allowed: %d..%d", o.Ticks, -maxDrag, maxDrag)
+	}
+	if o.Round < 0 || o.Round > maxRound {
+		return t.wrong("round", "%d is out of range; allowed: 1..%d, or 0 for the first", o.Round, maxRound)
+	}
+	d, err := t.takeHold(o)
+	if err != nil {
+		return err
+	}
+	if next, there := d.nextOnset(); d.rests == 0 && (!there || d.goal <= next) {
+		d.choose(0, maxGate)
+	} else {
+		whole := int((d.goal - d.slots[d.at].At) / d.length(0))
+		for ties := max(whole-1, 0); ties <= min(whole+1, d.rests); ties++ {
+			d.choose(ties, 100)
+		}
+		if d.ties < 0 || d.rests < len(d.slots)-d.at-1 && d.goal >= d.slots[d.at+d.rests+1].At {
+			d.write(d.rests, 0) // over the next onset: it is tied into that
+			d.cell(d.rests).Tie = true
+			return d.failed
+		}
+	}
+	if d.failed == nil {
+		d.write(d.ties, d.gate)
+	}
+	return d.failed
+}
+
+// The furthest that an end may be dragged, in ticks after its step's start, and the longest
+// gate, in %.
+const (
+	maxDrag = 1 << 24
+	maxGate = 400
+)
+
+// drag is a note whose end is held.
+type drag struct {
+	*target
+	ask     op.DragEnd
+	slots   []render.Slot // of the lane, from its start to a round after the step's
+	lengths []beat.Time   // of their steps
+	at      int           // the step's place among them
+	rests   int           // how many steps after it are off, up to a round's length
+	goal    beat.Time     // where the end is to be
+	options render.Options
+
+	ties, gate int       // the best so far; ties below 0: none
+	away       beat.Time // how far that is off
+	failed     error
+}
+
+// takeHold finds the step in the round that it was taken hold of in.
+func (t *target) takeHold(o op.DragEnd) (*drag, error) {
+	d := &drag{target: t, ask: o, ties: -1}
+	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	until := func(slots []render.Slot) (enough bool) {
+		if d.at == 0 && (len(slots) == 0 || !d.is(&slots[0])) {
+			if n := len(slots) - 1; n >= 0 && d.is(&slots[n]) {
+				d.at = n
+			}
+		}
+		return len(slots) > 0 && d.is(&slots[d.at]) && len(slots) > d.at+pattern.RoundSlots()
+	}
+	if leaning, ok := t.lane.Content.(piece.Leaning); ok && len(leaning.Needs()) > 0 {
+		performance, err := d.play(render.Options{Bars: barsToDrag})
+		if err != nil {
+			return nil, err
+		}
+		if clock := performance.Lanes[0].Clock; clock != nil {
+			for i := range clock.Slots {
+				d.slots, d.lengths = append(d.slots, clock.Slots[i]), append(d.lengths, clock.Lengths[i])
+				if until(d.slots) {
+					break
+				}
+			}
+		}
+	}
+	if d.slots == nil {
+		pattern.Each(beat.MaxBars*t.piece.Bar(), func(s render.Slot) bool {
+			d.slots, d.lengths = append(d.slots, s), append(d.lengths, pattern.Step)
+			return !until(d.slots)
+		})
+	}
+	if len(d.slots) == 0 || !d.is(&d.slots[d.at]) {
+		return nil, t.wrong("step", "step %d takes no part in the round; allowed: one that does", o.Step)
+	}
+	d.goal = d.slots[d.at].At + beat.Time(o.Ticks)*beat.Of(1, render.DefaultPPQ)
+	for k := d.at + 1; k < len(d.slots) && k < d.at+pattern.RoundSlots() && !d.slotCell(k).On; k++ {
+		d.rests++
+	}
+	last := d.slots[len(d.slots)-1].At
+	d.options = render.Options{Bars: int(min(max(last, d.goal)/t.piece.Bar()+2, beat.MaxBars))}
+	d.clear()
+	return d, nil
+}
+
+// barsToDrag is how many bars a lane that another one clocks is looked at.
+const barsToDrag = 128
+
+// is tells whether a slot is that of the step in its round; without a round, the first.
+func (d *drag) is(s *render.Slot) bool {
+	return int(s.Step) == d.steps[0] && (d.ask.Round == 0 || int(s.Round)+1 == d.ask.Round)
+}
+
+func (d *drag) slotCell(k int) *piece.Cell { return d.target.slots().Cell(int(d.slots[k].Step)) }
+
+// cell is the step itself, or one so many after it.
+func (d *drag) cell(after int) *piece.Cell { return d.slotCell(d.at + after) }
+
+// length is that of a step so many after it.
+func (d *drag) length(after int) beat.Time { return d.lengths[d.at+after] }
+
+// clear takes the ties away by which the note runs on now.
+func (d *drag) clear() {
+	for k := 0; k <= d.rests && d.cell(k).Tie; k++ {
+		d.cell(k).Tie = false
+	}
+}
+
+// write ties the note through so many rests and ends it with a gate; 0 leaves that as it is.
+func (d *drag) write(ties, gate int) {
+	for k := 0; k <= d.rests; k++ {
+		if k < ties {
+			d.cell(k).Tie = true
+		} else if k == 0 || k <= ties || d.cell(k-1).Tie {
+			d.cell(k).Tie = false
+		}
+	}
+	if gate > 0 {
+		d.cell(ties).Gate = gate
+	}
+}
+
+// play renders the lane alone.
+func (d *drag) play(options render.Options) (*render.Performance, error) {
+	options.Lanes, options.Rough, options.Budget = []string{d.lane.ID}, true, d.budget
+	performance, err := lane.Render(d.piece, d.clip, options)
+	if err != nil {
+		return nil, d.wrong("lane", "%v", err)
+	}
+	return performance, nil
+}
+
+// held is the note that is dragged: of several repeats the last that begins before the goal.
+func (d *drag) held(notes []render.Note) *render.Note {
+	var out *render.Note
+	for i := range notes {
+		n := &notes[i]
+		if n.Step == d.slots[d.at].Step+1 && n.Round == d.slots[d.at].Round+1 && (out == nil || n.At < d.goal) {
+			out = n
+		}
+	}
+	return out
+}
+
+// nextOnset is when another step sounds after the note.
+func (d *drag) nextOnset() (at beat.Time, there bool) {
+	performance, err := d.play(d.options)
+	if err != nil {
+		d.failed = err
+		return 0, false
+	}
+	notes := performance.Lanes[0].Notes
+	own := d.held(notes)
+	if own == nil {
+		return 0, false
+	}
+	for i := range notes {
+		if n := &notes[i]; n.At > own.At && (n.Step != own.Step || n.Round != own.Round) {
+			return n.At, true
+		}
+	}
+	return 0, false
+}
+
+// choose finds the gate with which the note, tied through so many rests, ends nearest to the
+// goal, and keeps it where that is nearer than what was chosen before.
+func (d *drag) choose(ties, longest int) {
+	before := d.cell(ties).Gate
+	ends := func(gate int) (beat.Time, bool) {
+		d.write(ties, gate)
+		performance, err := d.play(d.options)
+		if err != nil {
+			d.failed = err
+			return 0, false
+		}
+		n := d.held(performance.Lanes[0].Notes)
+		if n == nil {
+			return 0, false
+		}
+		return n.End, true
+	}
+	tries := func(gate int) {
+		end, ok := ends(gate)
+		if away := max(end-d.goal, d.goal-end); ok && (d.ties < 0 || away < d.away) {
+			d.ties, d.gate, d.away = ties, gate, away
+		}
+	}
+	low, high := 1, longest // the least gate that reaches the goal
+	for low < high {
+		middle := (low + high) / 2
+		end, ok := ends(middle)
+		if !ok { // it does not sound in that round: by the grid alone
+			d.guess()
+			return
+		}
+		if end >= d.goal {
+			high = middle
+		} else {
+			low = middle + 1
+		}
+	}
+	tries(low)
+	if low > 1 {
+		tries(low - 1)
+	}
+	d.cell(ties).Gate = before
+}
+
+// guess ends a note that does not sound by the grid.
+func (d *drag) guess() {
+	past := d.goal - d.slots[d.at].At
+	d.ties = min(int((past-1)/d.length(0)), d.rests)
+	share := (past - beat.Time(d.ties)*d.length(0)) * 100 / d.length(0)
+	d.ties, d.gate, d.away = max(d.ties, 0), int(min(max(share, 1), 100)), 0
+}
