@@ -18,24 +18,28 @@ func dragEnd(t *target, o op.DragEnd) error {
 	if o.Ticks < -maxDrag || o.Ticks > maxDrag {
 		return t.wrong("ticks", "%d is out of range; allowed: %d..%d", o.Ticks, -maxDrag, maxDrag)
 	}
-	if o.Round < 0 || o.Round > maxRound {
-		return t.wrong("round", "%d is out of range; allowed: 1..%d, or 0 for the first", o.Round, maxRound)
+	if o.From < 0 || o.From > maxDrag {
+		return t.wrong("from", "%d is out of range; allowed: 0..%d", o.From, maxDrag)
 	}
 	d, err := t.takeHold(o)
 	if err != nil {
 		return err
 	}
-	if next, there := d.nextOnset(); d.rests == 0 && (!there || d.goal <= next) {
-		d.choose(0, maxGate)
-	} else {
-		whole := int((d.goal - d.slots[d.at].At) / d.length(0))
+	if next, there := d.nextOnset(); there && d.goal > next && d.at+d.rests+1 < len(d.slots) {
+		d.write(d.rests, 0) // over the next onset: it is tied into that
+		d.cell(d.rests).Tie = true
+		return d.failed
+	}
+	whole := 0
+	for whole < d.rests && d.slots[d.at+whole+1].At <= d.goal {
+		whole++
+	}
+	for ties := max(whole-1, 0); ties <= min(whole+1, d.rests); ties++ {
+		d.choose(ties, d.longest(ties))
+	}
+	if 100*d.away > 2*d.lengths[d.at] { // the groove moves the step line: a longer gate may reach further
 		for ties := max(whole-1, 0); ties <= min(whole+1, d.rests); ties++ {
-			d.choose(ties, 100)
-		}
-		if d.ties < 0 || d.rests < len(d.slots)-d.at-1 && d.goal >= d.slots[d.at+d.rests+1].At {
-			d.write(d.rests, 0) // over the next onset: it is tied into that
-			d.cell(d.rests).Tie = true
-			return d.failed
+			d.choose(ties, maxGate)
 		}
 	}
 	if d.failed == nil {
@@ -58,7 +62,7 @@ type drag struct {
 	slots   []render.Slot // of the lane, from its start to a round after the step's
 	lengths []beat.Time   // of their steps
 	at      int           // the step's place among them
-	rests   int           // how many steps after it are off, up to a round's length
+	rests   int           // through how many steps after it it can be tied, up to a round's length
 	goal    beat.Time     // where the end is to be
 	options render.Options
 
@@ -67,7 +71,7 @@ type drag struct {
 	failed     error
 }
 
-// takeHold finds the step in the round that it was taken hold of in.
+// takeHold finds the step where it was taken hold of.
 func (t *target) takeHold(o op.DragEnd) (*drag, error) {
 	d := &drag{target: t, ask: o, ties: -1}
 	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
@@ -100,14 +104,38 @@ func (t *target) takeHold(o op.DragEnd) (*drag, error) {
 		})
 	}
 	if len(d.slots) == 0 || !d.is(&d.slots[d.at]) {
-		return nil, t.wrong("step", "step %d takes no part in the round; allowed: one that does", o.Step)
+		return nil, t.wrong("step", "step %d does not stand there; allowed: a step of the round, from where it begins", o.Step)
 	}
 	d.goal = d.slots[d.at].At + beat.Time(o.Ticks)*beat.Of(1, render.DefaultPPQ)
-	for k := d.at + 1; k < len(d.slots) && k < d.at+pattern.RoundSlots() && !d.slotCell(k).On; k++ {
-		d.rests++
-	}
 	last := d.slots[len(d.slots)-1].At
 	d.options = render.Options{Bars: int(min(max(last, d.goal)/t.piece.Bar()+2, beat.MaxBars))}
+	performance, err := d.play(render.Options{}) // as long as the clip is, which its end may cut
+	if err != nil || performance.Length <= d.slots[d.at].At {
+		performance, err = d.play(d.options)
+	} else {
+		d.options = render.Options{}
+	}
+	if err != nil {
+		return nil, err
+	}
+	for n := len(d.slots) - 1; d.slots[n].At >= performance.Length; n-- {
+		d.slots = d.slots[:n]
+	}
+	part := &performance.Lanes[0]
+	struck := map[beat.Time]bool{}
+	for i := range part.Notes {
+		struck[performance.Grid(part, &part.Notes[i])] = true
+	}
+	// It runs on through rests, and through steps that it is held into now.
+	held, met := true, map[int32]bool{}
+	for k := d.at + 1; k < len(d.slots) && k < d.at+pattern.RoundSlots(); k++ {
+		held = held && d.slotCell(k-1).Tie
+		met[d.slots[k-1].Step] = true
+		if met[d.slots[k].Step] || d.slotCell(k).On && (!held || struck[d.slots[k].At]) {
+			break
+		}
+		d.rests++
+	}
 	d.clear()
 	return d, nil
 }
@@ -115,9 +143,9 @@ func (t *target) takeHold(o op.DragEnd) (*drag, error) {
 // barsToDrag is how many bars a lane that another one clocks is looked at.
 const barsToDrag = 128
 
-// is tells whether a slot is that of the step in its round; without a round, the first.
+// is tells whether a slot is that of the step where it was taken hold of, or anywhere.
 func (d *drag) is(s *render.Slot) bool {
-	return int(s.Step) == d.steps[0] && (d.ask.Round == 0 || int(s.Round)+1 == d.ask.Round)
+	return int(s.Step) == d.steps[0] && (d.ask.From == 0 || s.At.Export(render.DefaultPPQ) == int64(d.ask.From))
 }
 
 func (d *drag) slotCell(k int) *piece.Cell { return d.target.slots().Cell(int(d.slots[k].Step)) }
@@ -125,8 +153,16 @@ func (d *drag) slotCell(k int) *piece.Cell { return d.target.slots().Cell(int(d.
 // cell is the step itself, or one so many after it.
 func (d *drag) cell(after int) *piece.Cell { return d.slotCell(d.at + after) }
 
-// length is that of a step so many after it.
-func (d *drag) length(after int) beat.Time { return d.lengths[d.at+after] }
+// longest is the longest gate, in %, of a step so many after it: one that reaches the next
+// step, past which it is tied.
+func (d *drag) longest(after int) int {
+	k := d.at + after
+	if after == d.rests || k+1 == len(d.slots) || d.goal <= d.slots[k+1].At {
+		return maxGate
+	}
+	reach := (d.slots[k+1].At - d.slots[k].At) * 100 / d.lengths[k]
+	return int(min(max(reach, 100), maxGate))
+}
 
 // clear takes the ties away by which the note runs on now.
 func (d *drag) clear() {
@@ -160,31 +196,33 @@ func (d *drag) play(options render.Options) (*render.Performance, error) {
 }
 
 // held is the note that is dragged: of several repeats the last that begins before the goal.
-func (d *drag) held(notes []render.Note) *render.Note {
+func (d *drag) held(performance *render.Performance) *render.Note {
 	var out *render.Note
-	for i := range notes {
-		n := &notes[i]
-		if n.Step == d.slots[d.at].Step+1 && n.Round == d.slots[d.at].Round+1 && (out == nil || n.At < d.goal) {
+	part, slot := &performance.Lanes[0], &d.slots[d.at]
+	for i := range part.Notes {
+		n := &part.Notes[i]
+		if n.Step == slot.Step+1 && performance.Grid(part, n) == slot.At && (out == nil || n.At < d.goal) {
 			out = n
 		}
 	}
 	return out
 }
 
-// nextOnset is when another step sounds after the note.
+// nextOnset is when another step sounds after the note, held as long as it can be.
 func (d *drag) nextOnset() (at beat.Time, there bool) {
+	d.write(d.rests, 0)
 	performance, err := d.play(d.options)
 	if err != nil {
 		d.failed = err
 		return 0, false
 	}
 	notes := performance.Lanes[0].Notes
-	own := d.held(notes)
+	own := d.held(performance)
 	if own == nil {
 		return 0, false
 	}
 	for i := range notes {
-		if n := &notes[i]; n.At > own.At && (n.Step != own.Step || n.Round != own.Round) {
+		if n := &notes[i]; n.At > own.At && performance.Grid(&performance.Lanes[0], n) != d.slots[d.at].At {
 			return n.At, true
 		}
 	}
@@ -202,7 +240,7 @@ func (d *drag) choose(ties, longest int) {
 			d.failed = err
 			return 0, false
 		}
-		n := d.held(performance.Lanes[0].Notes)
+		n := d.held(performance)
 		if n == nil {
 			return 0, false
 		}
@@ -237,8 +275,10 @@ func (d *drag) choose(ties, longest int) {
 
 // guess ends a note that does not sound by the grid.
 func (d *drag) guess() {
-	past := d.goal - d.slots[d.at].At
-	d.ties = min(int((past-1)/d.length(0)), d.rests)
-	share := (past - beat.Time(d.ties)*d.length(0)) * 100 / d.length(0)
-	d.ties, d.gate, d.away = max(d.ties, 0), int(min(max(share, 1), 100)), 0
+	d.ties, d.away = 0, 0
+	for d.ties < d.rests && d.slots[d.at+d.ties+1].At < d.goal {
+		d.ties++
+	}
+	k := d.at + d.ties
+	d.gate = int(min(max((d.goal-d.slots[k].At)*100/d.lengths[k], 1), 100))
 }

@@ -141,14 +141,14 @@ type ReverseSteps struct {
 }
 
 // DragEnd lets a note end, as it sounds, where it was dragged to: Ticks (960 a quarter)
-// after its step's start on the grid, in the round in which it was taken hold of (from 1;
-// 0: the first). Within the step that is its gate; past it a tie, through as many steps as
-// it reaches.
+// after its step's start on the grid. From is where that is in the clip, in ticks; 0: where
+// the step stands first. Within the step that is its gate; past it a tie, through as many
+// steps as it reaches.
 type DragEnd struct {
 	OnLane `tstype:",extends"`
 	Step   int `json:"step"`
 	Ticks  int `json:"ticks"`
-	Round  int `json:"round,omitempty"`
+	From   int `json:"from,omitempty"`
 }
 
 // FillEvery switches on every n-th of the steps, from the first on, and the

@@ -109,13 +109,19 @@ export function frameSteps(g: Ground, p: Point): Gesture {
   };
 }
 
+/** Where the slot of a note begins: of those of its step in its round, the nearest. */
+function slotOf(view: LaneView, note: Note): number {
+  const begins = view.slotAt.filter((_, k) => view.slots[k] === note.step && view.rounds[k] === note.round);
+  const away = (at: number) => Math.abs(at - note.at);
+  return begins.reduce((best, at) => (away(at) < away(best) ? at : best), begins[0] ?? 0);
+}
+
 /** Drags a note's end: within its step that is the gate; past the step line it
  * ties on. The server works out which. */
 export function dragEnd(g: Ground, index: number): Gesture | null {
   const note = g.view.notes[index];
   if (!note) return null;
-  const place = g.view.slots.findIndex((step, k) => step === note.step && g.view.rounds[k] === note.round);
-  const start = g.view.slotAt[place]!;
+  const start = slotOf(g.view, note);
   let end = note.at + note.length;
   useApp.getState().select([note.step], note.step);
   return {
@@ -126,8 +132,8 @@ export function dragEnd(g: Ground, index: number): Gesture | null {
     end: () => {
       if (Math.abs(end - note.at - note.length) < 1) return;
       const ticks = Math.round(end - start);
-      const step = { step: note.step + 1, round: note.round + 1 };
-      void useApp.getState().edit([{ op: "step.drag", clip: g.clip, lane: g.lane.id, ...step, ticks }]);
+      const { edit } = useApp.getState();
+      void edit([{ op: "step.drag", clip: g.clip, lane: g.lane.id, step: note.step + 1, from: start, ticks }]);
     },
   };
 }
