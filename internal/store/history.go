@@ -2,8 +2,6 @@ package store
 
 import (
 	"encoding/json"
-	"errors"
-	"fmt"
 	"time"
 
 	"gorm.io/gorm"
@@ -15,7 +13,8 @@ import (
 const MaxRevisions = 2000
 
 // Edit changes a piece: change gets the piece as it stands at the version given
-// and returns the next one, with a label for the history. It runs before the
+// and returns the next one, with a label for the history; what it has tried out may be
+// given up by its error. It runs before the
 // transaction, so that a long one holds up nobody. An older version is a
 // *StaleError; a key that an edit was made under already, other than "", means
 // that this is a repeat, and gives the piece as it stands. What could be redone is
@@ -29,8 +28,8 @@ func (s *Store) Edit(id string, version int64, key string, change func(*piece.Pi
 	if err != nil {
 		return nil, err
 	}
-	after := snapshot(next)
-	if err := after.fits(next); err != nil {
+	after, err := snapshot(next)
+	if err != nil {
 		return nil, err
 	}
 	d := difference(now.image, after)
@@ -41,22 +40,38 @@ func (s *Store) Edit(id string, version int64, key string, change func(*piece.Pi
 	if err != nil {
 		return nil, err
 	}
+	seq := now.row.Cursor + 1
+	var packed []byte
+	if seq%imageEvery == 1 {
+		if packed, err = now.image.pack(); err != nil {
+			return nil, err
+		}
+		if len(packed) > s.historyBytes()/largestImage {
+			packed = nil
+		}
+	}
 	return s.commit(id, version, func(tx *gorm.DB, now *stored) (*stored, error) {
-		cursor := now.row.Cursor
-		gone := tx.Where("piece_id = ? AND (seq > ? OR seq <= ?)", id, cursor, cursor+1-MaxRevisions).Delete(&revisionRow{})
+		gone := tx.Where("piece_id = ? AND (seq >= ? OR seq <= ?)", id, seq, seq-MaxRevisions).Delete(&revisionRow{})
 		if gone.Error != nil {
 			return nil, gone.Error
 		}
-		revision := revisionRow{PieceID: id, Seq: cursor + 1, Label: label, Change: text, Made: time.Now().UTC(), Key: key}
+		revision := revisionRow{PieceID: id, Seq: seq, Label: label, Change: text, Image: packed, Made: time.Now().UTC(), Key: key}
 		if err := tx.Create(&revision).Error; err != nil {
 			return nil, err
 		}
-		if err := s.trim(tx, id, cursor+1); err != nil {
+		if err := s.trim(tx, id, seq); err != nil {
 			return nil, err
 		}
-		return now.put(tx, next, after, cursor+1, key)
+		return now.put(tx, next, after, seq, key)
 	})
 }
+
+// Every so many revisions one holds the whole piece as it was before, from which others that
+// do not fit are recovered, unless that takes too large a part of the history.
+const (
+	imageEvery   = 32
+	largestImage = 8
+)
 
 // maxHistory is how many bytes a piece's history may have; older revisions go.
 const maxHistory = 64 << 20
@@ -65,7 +80,7 @@ const maxHistory = 64 << 20
 // newest, and gives the space back.
 func (s *Store) trim(tx *gorm.DB, id string, newest int64) error {
 	err := tx.Exec(`DELETE FROM revisions WHERE piece_id = ? AND seq IN (
-		SELECT seq FROM (SELECT seq, SUM(LENGTH(change)) OVER (ORDER BY seq DESC) AS total FROM revisions WHERE piece_id = ?) WHERE total > ?) AND seq < ?`,
+		SELECT seq FROM (SELECT seq, SUM(LENGTH(change) + COALESCE(LENGTH(image), 0)) OVER (ORDER BY seq DESC) AS total FROM revisions WHERE piece_id = ?) WHERE total > ?) AND seq < ?`,
 		id, id, s.historyBytes(), newest).Error
 	if err != nil {
 		return err
@@ -80,42 +95,30 @@ func (s *Store) historyBytes() int {
 	return maxHistory
 }
 
-// Undo takes the last edit back; Redo brings it again.
-func (s *Store) Undo(id string, version int64, key string) (*State, error) {
-	return s.walk(id, version, key, 0)
+// Undo takes the last edit back; Redo brings it again. try, where it is not nil, is asked
+// whether the piece can be used as it would be; its error leaves all as it is.
+func (s *Store) Undo(id string, version int64, key string, try func(*piece.Piece) error) (*State, error) {
+	return s.walk(id, version, key, 0, try)
 }
 
 // Redo brings back the edit that was undone last.
-func (s *Store) Redo(id string, version int64, key string) (*State, error) {
-	return s.walk(id, version, key, 1)
+func (s *Store) Redo(id string, version int64, key string, try func(*piece.Piece) error) (*State, error) {
+	return s.walk(id, version, key, 1, try)
 }
 
-func (s *Store) walk(id string, version int64, key string, forward int64) (*State, error) {
-	if _, done, err := s.begin(id, version, key); err != nil || done != nil {
+func (s *Store) walk(id string, version int64, key string, forward int64, try func(*piece.Piece) error) (*State, error) {
+	now, done, err := s.begin(id, version, key)
+	if err != nil || done != nil {
 		return done, err
 	}
+	restored, next, err := s.restore(id, now, forward == 1)
+	if err == nil && try != nil {
+		err = try(next)
+	}
+	if err != nil {
+		return nil, err
+	}
 	return s.commit(id, version, func(tx *gorm.DB, now *stored) (*stored, error) {
-		var revision revisionRow
-		err := tx.Where("piece_id = ? AND seq = ?", id, now.row.Cursor+forward).Take(&revision).Error
-		if errors.Is(err, gorm.ErrRecordNotFound) {
-			return nil, ErrNothing
-		}
-		if err != nil {
-			return nil, err
-		}
-		var d delta
-		if err := json.Unmarshal(revision.Change, &d); err != nil {
-			return nil, err
-		}
-		// Kept letter by letter, because the revisions before tell of stretches of it.
-		restored, err := d.onto(now.image, forward == 1)
-		if err != nil {
-			return nil, err
-		}
-		next, err := restored.piece()
-		if err != nil {
-			return nil, fmt.Errorf("the history of piece %s is damaged: %v", id, err)
-		}
 		return now.put(tx, next, restored, now.row.Cursor+2*forward-1, key)
 	})
 }
@@ -154,7 +157,7 @@ func (s *Store) begin(id string, version int64, key string) (now *stored, done *
 func (s *Store) commit(id string, version int64, write func(*gorm.DB, *stored) (*stored, error)) (*State, error) {
 	var out *State
 	var next *stored
-	err := s.db.Transaction(func(tx *gorm.DB) error {
+	err := s.write(func(tx *gorm.DB) error {
 		now, err := s.read(tx, id)
 		if err != nil {
 			return err

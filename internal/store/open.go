@@ -6,6 +6,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"time"
 
 	"github.com/glebarez/sqlite"
 	"github.com/gofrs/flock"
@@ -32,6 +33,9 @@ func Open(folder string) (*Store, error) {
 		return nil, errors.Join(err, lock.Unlock())
 	}
 	s.lock = lock
+	if err := s.purge(time.Now().Add(-KeptFor)); err != nil {
+		return nil, errors.Join(fmt.Errorf("cannot let go of what was deleted long ago: %w", err), s.Close())
+	}
 	return s, nil
 }
 
@@ -59,7 +63,11 @@ func open(folder string) (*Store, error) {
 		_ = raw.Close()
 		return nil, fmt.Errorf("cannot bring %s up to date: %w", path, err)
 	}
-	return &Store{db: db, known: known{pieces: map[string]*stored{}}}, nil
+	file, err := os.Stat(path)
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("cannot look at %s: %w", path, err), raw.Close())
+	}
+	return &Store{db: db, path: path, file: file, known: known{pieces: map[string]*stored{}}}, nil
 }
 
 // usable says in plain words when a database's file or its folder cannot be read or

@@ -15,7 +15,8 @@ type pieceRow struct {
 	Version int64
 	Cursor  int64 // seq of the revision that undo takes back; 0: none
 	Updated time.Time
-	LastKey string // of the request that made the last change
+	LastKey string     // of the request that made the last change
+	Deleted *time.Time // nil: it is there
 }
 
 // clipRow is a clip of a piece.
@@ -32,6 +33,7 @@ type revisionRow struct {
 	Seq     int64  `gorm:"primaryKey;autoIncrement:false"`
 	Label   string
 	Change  []byte // a delta
+	Image   []byte // the piece before it, whole; nil in most
 	Made    time.Time
 	Key     string // of the request that made it
 }
@@ -46,19 +48,32 @@ var migrations = []func(*gorm.DB) error{
 	func(tx *gorm.DB) error { return tx.Migrator().CreateTable(&pieceRow{}, &clipRow{}, &revisionRow{}) },
 	func(tx *gorm.DB) error {
 		// A fresh database has them already: the first migration makes today's tables.
-		for _, column := range []struct {
-			row  any
-			name string
-		}{{&pieceRow{}, "LastKey"}, {&revisionRow{}, "Key"}} {
-			if !tx.Migrator().HasColumn(column.row, column.name) {
-				if err := tx.Migrator().AddColumn(column.row, column.name); err != nil {
-					return err
-				}
-			}
-		}
-		return nil
+		return withColumns(tx, column{&pieceRow{}, "LastKey"}, column{&revisionRow{}, "Key"})
 	},
 	func(tx *gorm.DB) error { return tx.AutoMigrate(&starterRow{}) },
+	func(tx *gorm.DB) error {
+		if err := withColumns(tx, column{&pieceRow{}, "Deleted"}, column{&revisionRow{}, "Image"}); err != nil {
+			return err
+		}
+		return tx.AutoMigrate(&goneStarterRow{})
+	},
+}
+
+type column struct {
+	row  any
+	name string
+}
+
+// withColumns adds those columns that are not there.
+func withColumns(tx *gorm.DB, columns ...column) error {
+	for _, c := range columns {
+		if !tx.Migrator().HasColumn(c.row, c.name) {
+			if err := tx.Migrator().AddColumn(c.row, c.name); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 func migrate(db *gorm.DB) error {

@@ -52,7 +52,7 @@ func (s *Store) Starters() ([]*piece.Starter, error) {
 
 // SaveStarter keeps a starter; one of its name gives way only when over is set.
 func (s *Store) SaveStarter(own *piece.Starter, over bool) error {
-	return s.db.Transaction(func(tx *gorm.DB) error {
+	return s.write(func(tx *gorm.DB) error {
 		var all, same int64
 		if err := tx.Model(&starterRow{}).Count(&all).Error; err != nil {
 			return err
@@ -68,13 +68,4 @@ func (s *Store) SaveStarter(own *piece.Starter, over bool) error {
 		}
 		return tx.Save(&starterRow{Name: own.Name, Document: piece.WriteStarter(own), Updated: time.Now().UTC()}).Error
 	})
-}
-
-// DeleteStarter takes a starter of one's own away.
-func (s *Store) DeleteStarter(name string) error {
-	result := s.db.Where("name = ?", name).Delete(&starterRow{})
-	if result.Error == nil && result.RowsAffected == 0 {
-		return ErrNoStarter
-	}
-	return result.Error
 }

@@ -9,6 +9,7 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"os"
 	"time"
 
 	"github.com/gofrs/flock"
@@ -20,6 +21,8 @@ import (
 // Store is an open database.
 type Store struct {
 	db    *gorm.DB
+	path  string
+	file  os.FileInfo // of the database when it was opened
 	known known
 	lock  *flock.Flock // nil: opened beside another process
 	most  int          // bytes of a piece's history; 0: maxHistory
@@ -52,17 +55,17 @@ type State struct {
 // List lists the pieces, the latest changed first.
 func (s *Store) List() ([]Summary, error) {
 	out := []Summary{}
-	err := s.db.Model(&pieceRow{}).Select("id", "title", "updated").Order("updated DESC, id").Scan(&out).Error
+	err := s.db.Model(&pieceRow{}).Where("deleted IS NULL").Select("id", "title", "updated").Order("updated DESC, id").Scan(&out).Error
 	return out, err
 }
 
 // Create keeps a new piece under an id that must not be taken.
 func (s *Store) Create(id string, p *piece.Piece) error {
-	made := snapshot(p)
-	if err := made.fits(p); err != nil {
+	made, err := snapshot(p)
+	if err != nil {
 		return err
 	}
-	return s.db.Transaction(func(tx *gorm.DB) error {
+	return s.write(func(tx *gorm.DB) error {
 		row := pieceRow{ID: id, Title: p.Title, Head: made.Head, Version: 1, Updated: time.Now().UTC()}
 		if err := tx.Create(&row).Error; err != nil {
 			return err
@@ -74,24 +77,8 @@ func (s *Store) Create(id string, p *piece.Piece) error {
 // Has tells whether a piece is there.
 func (s *Store) Has(id string) (bool, error) {
 	var count int64
-	err := s.db.Model(&pieceRow{}).Where("id = ?", id).Count(&count).Error
+	err := s.db.Model(&pieceRow{}).Where("id = ? AND deleted IS NULL", id).Count(&count).Error
 	return count > 0, err
-}
-
-// Delete takes a piece and its history away.
-func (s *Store) Delete(id string) error {
-	return s.db.Transaction(func(tx *gorm.DB) error {
-		for _, row := range []any{&revisionRow{}, &clipRow{}} {
-			if err := tx.Where("piece_id = ?", id).Delete(row).Error; err != nil {
-				return err
-			}
-		}
-		result := tx.Where("id = ?", id).Delete(&pieceRow{})
-		if result.Error == nil && result.RowsAffected == 0 {
-			return ErrNotFound
-		}
-		return result.Error
-	})
 }
 
 // Load reads a piece.
@@ -115,7 +102,7 @@ type stored struct {
 // when it has changed since it was last read.
 func (s *Store) read(tx *gorm.DB, id string) (*stored, error) {
 	var out stored
-	if err := tx.Where("id = ?", id).Take(&out.row).Error; err != nil {
+	if err := tx.Where("id = ? AND deleted IS NULL", id).Take(&out.row).Error; err != nil {
 		if errors.Is(err, gorm.ErrRecordNotFound) {
 			return nil, ErrNotFound
 		}

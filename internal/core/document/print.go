@@ -12,14 +12,55 @@ const lineWidth = 110
 
 // Print writes a tree as JSON for people: short objects on one line.
 func Print(value any) []byte {
-	var out bytes.Buffer
-	printTo(&out, value, "")
-	out.WriteByte('\n')
-	return out.Bytes()
+	out, _ := PrintWithin(value, math.MaxInt)
+	return out
 }
 
-func printTo(out *bytes.Buffer, value any, indent string) {
+// PrintWithin is Print as long as that has no more than so many bytes; false: it would have.
+func PrintWithin(value any, most int) (text []byte, fits bool) {
+	var out bytes.Buffer
+	defer func() {
+		if problem := recover(); problem != nil {
+			if _, long := problem.(tooLong); !long {
+				panic(problem)
+			}
+			text, fits = nil, false
+		}
+	}()
+	printTo(&out, value, "", most)
+	out.WriteByte('\n')
+	return out.Bytes(), out.Len() <= most
+}
+
+// tooLong ends printing.
+type tooLong struct{}
+
+// Lazy is a part of a tree that is made when it is printed, and let go then: of a large tree
+// little is there at once.
+type Lazy struct {
+	make func() any
+	made any
+}
+
+// Later makes a part when it is printed.
+func Later(make func() any) *Lazy { return &Lazy{make: make} }
+
+func (l *Lazy) value() any {
+	if l.made == nil {
+		l.made = l.make()
+	}
+	return l.made
+}
+
+func printTo(out *bytes.Buffer, value any, indent string, most int) {
+	if lazy, ok := value.(*Lazy); ok {
+		value = lazy.value()
+		lazy.made = nil
+	}
 	start := out.Len()
+	if start > most {
+		panic(tooLong{})
+	}
 	if inline(out, value, start+lineWidth-len(indent)) {
 		return
 	}
@@ -32,7 +73,7 @@ func printTo(out *bytes.Buffer, value any, indent string) {
 			out.WriteString(deeper)
 			inline(out, m.Key, math.MaxInt)
 			out.WriteString(": ")
-			printTo(out, m.Value, deeper)
+			printTo(out, m.Value, deeper, most)
 			separate(out, i, len(v))
 		}
 		out.WriteString(indent + "}")
@@ -40,7 +81,7 @@ func printTo(out *bytes.Buffer, value any, indent string) {
 		out.WriteString("[\n")
 		for i, item := range v {
 			out.WriteString(deeper)
-			printTo(out, item, deeper)
+			printTo(out, item, deeper, most)
 			separate(out, i, len(v))
 		}
 		out.WriteString(indent + "]")
@@ -60,6 +101,8 @@ func separate(out *bytes.Buffer, i, n int) {
 // grows beyond limit.
 func inline(out *bytes.Buffer, value any, limit int) bool {
 	switch v := value.(type) {
+	case *Lazy:
+		return inline(out, v.value(), limit)
 	case Object:
 		out.WriteByte('{')
 		for i, m := range v {

@@ -49,6 +49,12 @@ func Check(p *Piece) error {
 // WriteClip and ReadClip carry one clip on its own, as the document writes it.
 func WriteClip(c *Clip) []byte { return document.Print(clipShape.Write(c)) }
 
+// WriteClipWithin is WriteClip as long as that has no more than so many bytes; false: it
+// would have.
+func WriteClipWithin(c *Clip, most int) (text []byte, fits bool) {
+	return document.PrintWithin(clipShape.Write(c), most)
+}
+
 // ReadClip reads what WriteClip wrote. Its degrees are not checked against a key.
 func ReadClip(data []byte) (*Clip, error) { return document.Read(clipShape, data) }
 

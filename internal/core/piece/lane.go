@@ -163,7 +163,7 @@ func (l *Lane) kind() Kind {
 }
 
 func checkLane(at *document.At, l *Lane) { l.kind().shape.Verify(at, l) }
-func writeLane(l *Lane) document.Object  { return l.kind().shape.Write(l) }
+func writeLane(l *Lane) any              { return document.Later(func() any { return l.kind().shape.Write(l) }) }
 func laneSchema() document.Object {
 	kinds := make([]any, len(Kinds))
 	for i, k := range Kinds {

@@ -1,0 +1,314 @@
+// Package edittest makes up edits of every sort for tests that must hold for the whole
+// vocabulary.
+package edittest
+
+import (
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+)
+
+// Maker makes up edits of a piece. Pick draws a number from 0 up to below n.
+type Maker struct {
+	Piece *piece.Piece
+	Pick  func(n int) int
+}
+
+// start has a lane of each kind.
+const start = `{"format":"agrimony-piece","version":1,"title":"Start <&> é","key":{"tonic":"D","scale":"dorian"},"clips":[
+	{"id":"keel","name":"Keel","bars":2,"lanes":[{"id":"low","octave":2,"steps":[{"on":true},{},{"on":true,"degree":5,"tie":true},{"on":true,"degree":3,"glide":{"time":60}}]},
+		{"id":"rim","kind":"pulse","note":37,"steps":[{"on":true},{},{}]},{"id":"wide","kind":"layer","of":"low","octave":1},
+		{"id":"lean","kind":"control","to":"low","steps":[{"on":true,"value":40,"shape":"line"},{"on":true,"value":90}]}]},
+	{"id":"basin","name":"Basin","lanes":[{"id":"tide","kind":"chords","rate":"1bar","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"name":"far","tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]}],"steps":[{"on":true},{"on":true,"chord":2}]},
+		{"id":"lamps","kind":"phrase","steps":[{"on":true},{"on":true,"play":"again"},{},{"on":true,"offset":1}]}]}]}`
+
+// Start is a small piece with a lane of each kind.
+func Start() *piece.Piece {
+	p, err := piece.Read([]byte(start))
+	if err != nil {
+		panic(err) // it stands above
+	}
+	return p
+}
+
+// Names are the edits that can be made up: a test holds them to be all that there are.
+func Names() []string { return slices.Sorted(maps.Keys(makings)) }
+
+// Any makes up an edit of any sort that may be refused; false: the piece has nothing for it.
+func (m Maker) Any() (op.Op, bool) { return m.Of(Names()[m.Pick(len(makings))]) }
+
+// Of makes up an edit of a sort.
+func (m Maker) Of(name string) (out op.Op, ok bool) {
+	defer func() {
+		if problem := recover(); problem == nothing {
+			ok = false
+		} else if problem != nil {
+			panic(problem)
+		}
+	}()
+	text := fmt.Sprintf(`{"op":%q,%s}`, name, makings[name](&m))
+	text = strings.ReplaceAll(text, ",}", "}")
+	if err := json.Unmarshal([]byte(text), &out); err != nil {
+		panic(fmt.Sprintf("%s: %v", text, err))
+	}
+	return out, true
+}
+
+// nothing tells that the piece lacks what an edit is of.
+var nothing = new(int)
+
+func (m *Maker) number(low, high int) int { return low + m.Pick(high-low+1) }
+
+func (m *Maker) one(of ...string) string { return of[m.Pick(len(of))] }
+
+func (m *Maker) clip() *piece.Clip {
+	if len(m.Piece.Clips) == 0 {
+		panic(nothing)
+	}
+	return &m.Piece.Clips[m.Pick(len(m.Piece.Clips))]
+}
+
+func (m *Maker) onClip() string { return fmt.Sprintf(`"clip":%q,`, m.clip().ID) }
+
+// lane picks a lane, of some kinds where they are named.
+func (m *Maker) lane(kinds ...string) (*piece.Clip, *piece.Lane) {
+	for range 40 {
+		if clip := m.clip(); len(clip.Lanes) > 0 {
+			lane := &clip.Lanes[m.Pick(len(clip.Lanes))]
+			if len(kinds) == 0 || slices.Contains(kinds, lane.Kind) {
+				return clip, lane
+			}
+		}
+	}
+	panic(nothing)
+}
+
+func (m *Maker) onLane(kinds ...string) string {
+	clip, lane := m.lane(kinds...)
+	return fmt.Sprintf(`"clip":%q,"lane":%q,`, clip.ID, lane.ID)
+}
+
+// onStep is a lane with steps, and one of them.
+func (m *Maker) onStep(kinds ...string) (on string, step int) {
+	for range 40 {
+		clip, lane := m.lane(kinds...)
+		if steps := lane.Content.Slots(); steps != nil {
+			return fmt.Sprintf(`"clip":%q,"lane":%q,`, clip.ID, lane.ID), 1 + m.Pick(steps.Len())
+		}
+	}
+	panic(nothing)
+}
+
+// onSteps is a lane with some of its steps.
+func (m *Maker) onSteps(kinds ...string) string {
+	text, _ := m.onSome(kinds...)
+	return text
+}
+
+func (m *Maker) onSome(kinds ...string) (text string, count int) {
+	for range 40 {
+		clip, lane := m.lane(kinds...)
+		if steps := lane.Content.Slots(); steps != nil {
+			first := m.Pick(steps.Len())
+			count = 1 + m.Pick(steps.Len()-first)
+			var list []string
+			for i := range count {
+				list = append(list, fmt.Sprint(first+i+1))
+			}
+			return fmt.Sprintf(`"clip":%q,"lane":%q,"steps":[%s],`, clip.ID, lane.ID, strings.Join(list, ",")), count
+		}
+	}
+	panic(nothing)
+}
+
+func (m *Maker) stepAnd(kinds []string, format string, args ...any) string {
+	on, step := m.onStep(kinds...)
+	return on + fmt.Sprintf(`"step":%d,`, step) + fmt.Sprintf(format, args...)
+}
+
+func (m *Maker) place() string {
+	return fmt.Sprintf(`{"degree":%d,"octave":%d,"alter":%d}`, m.number(1, 7), m.number(-1, 1), m.one0(0, 0, 1, -1))
+}
+
+func (m *Maker) one0(of ...int) int { return of[m.Pick(len(of))] }
+
+// names are names that a document writes otherwise than they look.
+func (m *Maker) name() string {
+	return m.one("Keel", "Läne 漢字", `A "quoted" <b> & more`, "Weir", "e\u0301\u2028x", "x", "a rather long name that fills a line of the document all by itself")
+}
+
+func (m *Maker) key() string {
+	return m.one(`{"tonic":"D","scale":"dorian"}`, `{"tonic":"Eb","scale":"major"}`, `{"tonic":"F#","scale":"minor pentatonic"}`, `{"tonic":"C","scale":["1","b2","3","#4","5"]}`)
+}
+
+// step is what a step may say that every kind with notes has.
+func (m *Maker) step() string {
+	return m.one(`{"on":true}`, `{"on":false}`, fmt.Sprintf(`{"gate":%d}`, m.number(1, 400)), `{"tie":true}`, `{"nudge":-20,"ratchet":3}`, `{"rounds":{"of":3,"on":[2]}}`, `{"rounds":null}`, `{"chance":40}`, `{"skip":true}`, `{"velocity":90,"tie":false,"skip":false}`)
+}
+
+// laneOf is a lane's own fields, for a lane of a kind in a clip.
+func (m *Maker) laneOf(kind string, clip *piece.Clip) string {
+	other := "low"
+	if len(clip.Lanes) > 0 {
+		other = clip.Lanes[m.Pick(len(clip.Lanes))].ID
+	}
+	switch kind {
+	case "chords":
+		return m.one(`{}`, `{"rate":"1bar","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"name":"<far>","tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]}],"steps":[{"on":true},{"on":true,"chord":2}]}`)
+	case "phrase":
+		return m.one(`{}`, `{"source":"own","tones":[{"degree":1},{"degree":5}],"order":[1,3,2]}`, fmt.Sprintf(`{"rhythm":{"lane":%q}}`, other))
+	case "pulse":
+		return m.one(`{"note":36}`, `{"pitch":{"degree":5}}`, `{"note":42,"steps":[{"on":true},{}]}`)
+	case "control":
+		return fmt.Sprintf(m.one(`{"to":%q}`, `{"to":%q,"target":"wheel"}`, `{"to":%q,"target":{"controller":64},"steps":[{"on":true,"value":9,"shape":{"curve":40}}]}`), other)
+	case "layer":
+		return fmt.Sprintf(m.one(`{"of":%q}`, `{"of":%q,"keep":"chord"}`, `{"of":%q,"lock":"chord","share":{"timing":50}}`), other)
+	}
+	return m.one(`{}`, `{"octave":4,"lock":"chord"}`, `{"odds":[{"weight":3},{"rest":true}],"modulators":[{"on":"gate","from":20,"to":90,"every":"1/16"}],"steps":[{"on":true},{"on":true,"glide":{"time":30}},{"on":true,"bend":[{"at":0,"by":2},{"at":90,"by":0}]}]}`)
+}
+
+var bass, chords, phrases = []string{"line"}, []string{"chords"}, []string{"phrase"}
+
+// makings make up the arguments of each edit, each followed by a comma.
+var makings = map[string]func(m *Maker) string{
+	"piece.set": func(m *Maker) string {
+		return `"patch":` + m.one(fmt.Sprintf(`{"title":%s}`, quoted(m.name())), fmt.Sprintf(`{"tempo":%d.5}`, m.number(60, 180)), `{"meter":"7/8"}`, `{"groove":{"swing":60}}`, `{"groove":{"template":"Rolling"}}`, `{"groove":{"template":null}}`, `{"seed":12}`)
+	},
+	"key.set": func(m *Maker) string {
+		return m.one("", m.onClip()) + fmt.Sprintf(`"key":%s,"keep":%q`, m.key(), m.one("degrees", "pitches"))
+	},
+	"clip.add": func(m *Maker) string { return fmt.Sprintf(`"name":%s`, quoted(m.name())) },
+	"clip.set": func(m *Maker) string {
+		return m.onClip() + `"patch":` + m.one(fmt.Sprintf(`{"name":%s}`, quoted(m.name())), `{"bars":3}`, `{"until":"cycle"}`, `{"seam":"loop"}`)
+	},
+	"clip.remove": (*Maker).onClip,
+	"clip.copy":   (*Maker).onClip,
+	"clip.move": func(m *Maker) string {
+		return m.onClip() + fmt.Sprintf(`"to":%d`, m.number(1, max(len(m.Piece.Clips), 1)))
+	},
+	"lane.add": func(m *Maker) string {
+		clip, kind := m.clip(), m.one("line", "chords", "phrase", "pulse", "control", "layer")
+		return fmt.Sprintf(`"clip":%q,"kind":%q,"name":%s,"patch":%s`, clip.ID, kind, quoted(m.name()), m.laneOf(kind, clip))
+	},
+	"lane.set": func(m *Maker) string {
+		clip, lane := m.lane()
+		return fmt.Sprintf(`"clip":%q,"lane":%q,"patch":%s`, clip.ID, lane.ID, m.one(fmt.Sprintf(`{"name":%s}`, quoted(m.name())), `{"mute":true}`, `{"rate":"1/8T"}`, `{"channel":3}`, `{"restart":2}`, m.laneOf(lane.Kind, clip)))
+	},
+	"lane.remove": func(m *Maker) string { return m.onLane() },
+	"lane.copy":   func(m *Maker) string { return m.onLane() },
+	"lane.move": func(m *Maker) string {
+		clip, lane := m.lane()
+		return fmt.Sprintf(`"clip":%q,"lane":%q,"to":%d`, clip.ID, lane.ID, m.number(1, len(clip.Lanes)))
+	},
+	"lane.resize": func(m *Maker) string { return m.onLane() + fmt.Sprintf(`"count":%d`, m.number(1, 20)) },
+	"lane.double": func(m *Maker) string { return m.onLane() },
+	"steps.set":   func(m *Maker) string { return m.onSteps() + `"patch":` + m.step() },
+	"steps.write": func(m *Maker) string {
+		text, n := m.onSome()
+		return text + fmt.Sprintf(`"loose":true,"content":[%s]`, m.list(n, m.step))
+	},
+	"steps.transpose": func(m *Maker) string {
+		return m.onSteps() + fmt.Sprintf(`"unit":%q,"by":%d`, m.one("degree", "semitone", "octave"), m.number(-2, 2))
+	},
+	"steps.rotate":  func(m *Maker) string { return m.onSteps() + fmt.Sprintf(`"by":%d`, m.number(-3, 3)) },
+	"steps.reverse": func(m *Maker) string { return m.onSteps() },
+	"step.drag":     func(m *Maker) string { return m.stepAnd(nil, `"ticks":%d`, m.number(1, 900)) },
+	"notes.put": func(m *Maker) string {
+		on, step := m.onStep(bass...)
+		return on + fmt.Sprintf(`"notes":[{"step":%d,"at":%s,"ticks":0}]`, step, m.place())
+	},
+	"notes.enter": func(m *Maker) string { return m.stepAnd(nil, `"pitches":[%d]`, m.number(40, 80)) },
+	"clip.harmony": func(m *Maker) string {
+		return m.onClip() + `"harmony":` + m.one("null", fmt.Sprintf(`{"clip":%q}`, m.clip().ID))
+	},
+	"bass.make": func(m *Maker) string {
+		return m.onClip() + fmt.Sprintf(`"of":"root","octave":2,"rate":"1/4","rhythm":"every","every":1,"approach":%q,"follow":%t`, m.one("none", "below", "above", "fifth"), m.Pick(2) == 0)
+	},
+	"chords.write": func(m *Maker) string {
+		return m.onLane(chords...) + fmt.Sprintf(`"text":%q`, m.one("i VI", "I IV V7", "F#m7 B7", "Dm/F C(b2,2)"))
+	},
+	"chords.stack": func(m *Maker) string {
+		return m.onSteps(chords...) + fmt.Sprintf(`"degree":%d,"kind":"triad"`, m.number(1, 7))
+	},
+	"chords.place": func(m *Maker) string {
+		return m.onSteps(chords...) + fmt.Sprintf(`"text":%q`, m.one("Dm7", "V7", "Bb"))
+	},
+	"chords.take": func(m *Maker) string {
+		clip, lane := m.lane(chords...)
+		return m.onSteps(chords...) + fmt.Sprintf(`"fromClip":%q,"fromLane":%q,"place":1`, clip.ID, lane.ID)
+	},
+	"chords.tone": func(m *Maker) string { return m.stepAnd(chords, `"at":%s`, m.place()) },
+	"chords.drag": func(m *Maker) string {
+		return m.stepAnd(chords, `"from":{"degree":3,"octave":0,"alter":0},"to":%s`, m.place())
+	},
+	"chords.hold": func(m *Maker) string { return m.stepAnd(chords, `"steps":%d`, m.number(1, 3)) },
+	"chords.moveTone": func(m *Maker) string {
+		return m.onSteps(chords...) + fmt.Sprintf(`"tone":%d,"unit":"degree","by":1`, m.number(1, 3))
+	},
+	"chords.widen":  func(m *Maker) string { return m.onSteps(chords...) + fmt.Sprintf(`"by":%d`, m.one0(1, -1)) },
+	"chords.open":   func(m *Maker) string { return m.onSteps(chords...) + fmt.Sprintf(`"open":%t`, m.Pick(2) == 0) },
+	"chords.invert": func(m *Maker) string { return m.onSteps(chords...) + fmt.Sprintf(`"by":%d`, m.one0(1, -1)) },
+	"chords.name": func(m *Maker) string {
+		return m.onLane(chords...) + fmt.Sprintf(`"place":1,"name":%s`, quoted(m.name()))
+	},
+	"chords.drop":  func(m *Maker) string { return m.onLane(chords...) + fmt.Sprintf(`"place":%d`, m.number(1, 3)) },
+	"chords.move":  func(m *Maker) string { return m.stepAnd(chords, `"to":%d`, m.number(1, 2)) },
+	"phrase.print": func(m *Maker) string { return m.onLane(phrases...) + `"bars":1` },
+	"lane.start": func(m *Maker) string {
+		_, lane := m.lane()
+		starter := piece.StarterOf("Kept", m.Piece.Key, lane)
+		return m.onClip() + `"starter":` + string(piece.WriteStarter(starter))
+	},
+	"lane.hold": func(m *Maker) string { return m.onLane() + fmt.Sprintf(`"rounds":[%d]`, m.number(1, 2)) },
+	"lane.writeModulator": func(m *Maker) string {
+		for range 20 {
+			if clip, lane := m.lane(); len(lane.Modulators) > 0 {
+				return fmt.Sprintf(`"clip":%q,"lane":%q,"modulator":1`, clip.ID, lane.ID)
+			}
+		}
+		panic(nothing)
+	},
+	"groove.take":  func(m *Maker) string { return m.onLane() },
+	"groove.print": func(m *Maker) string { return m.onLane() },
+	"fill.accents": func(m *Maker) string { return m.onSteps() + `"hits":1` },
+	"fill.chance":  func(m *Maker) string { return m.onSteps() + `"chance":50,"weak":true` },
+	"fill.thin":    func(m *Maker) string { return m.onSteps() },
+	"fill.double":  func(m *Maker) string { return m.onSteps() },
+	"fill.share":   func(m *Maker) string { return m.onSteps() + `"take":2,"of":3` },
+	"fill.plays": func(m *Maker) string {
+		return m.onSteps(phrases...) + fmt.Sprintf(`"shape":%q`, m.one("climb", "stab", "leap"))
+	},
+	"fill.every": func(m *Maker) string { return m.onSteps() + fmt.Sprintf(`"every":%d`, m.number(1, 3)) },
+	"fill.even":  func(m *Maker) string { return m.onSteps() + `"hits":1,"turn":1` },
+	"fill.from": func(m *Maker) string {
+		clip, lane := m.lane()
+		other := clip.Lanes[m.Pick(len(clip.Lanes))].ID
+		return fmt.Sprintf(`"clip":%q,"lane":%q,"steps":[1],"from":%q`, clip.ID, lane.ID, other)
+	},
+	"fill.contour": func(m *Maker) string {
+		text, n := m.onSome(bass...)
+		return text + fmt.Sprintf(`"places":[%s]`, m.list(n, m.place))
+	},
+	"fill.pattern": func(m *Maker) string { return m.onSteps(bass...) + `"tones":["1","3","5"]` },
+}
+
+func (m *Maker) list(n int, each func() string) string {
+	out := make([]string, n)
+	for i := range out {
+		out[i] = each()
+	}
+	return strings.Join(out, ",")
+}
+
+func quoted(text string) string {
+	out, err := json.Marshal(text)
+	if err != nil {
+		panic(err) // any text can be written
+	}
+	return string(out)
+}

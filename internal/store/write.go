@@ -1,0 +1,61 @@
+package store
+
+import (
+	"errors"
+	"fmt"
+	"os"
+
+	gosqlite "github.com/glebarez/go-sqlite"
+	"gorm.io/gorm"
+)
+
+// TroubleError says in plain words why nothing can be kept just now.
+type TroubleError struct{ Words string }
+
+func (e *TroubleError) Error() string { return e.Words }
+
+// write makes a change in one transaction. It is acknowledged only when the database is still
+// where it was: one that was deleted under the process goes on to be written, and is gone with
+// it.
+func (s *Store) write(change func(tx *gorm.DB) error) error {
+	if err := s.present(); err != nil {
+		return err
+	}
+	if err := s.db.Transaction(change); err != nil {
+		return inWords(err)
+	}
+	return s.present()
+}
+
+// present tells whether the database is still the file that was opened.
+func (s *Store) present() error {
+	now, err := os.Stat(s.path)
+	if err == nil && os.SameFile(now, s.file) {
+		return nil
+	}
+	return &TroubleError{fmt.Sprintf("the database %s is not there any more, so nothing can be kept: save your pieces as files, then stop Agrimony and start it again", s.path)}
+}
+
+// Result codes of SQLite, from its documentation.
+const (
+	codeReadOnly = 8
+	codeIO       = 10
+	codeFull     = 13
+)
+
+// inWords puts the errors of a full or broken disk into words.
+func inWords(err error) error {
+	var problem *gosqlite.Error
+	if !errors.As(err, &problem) {
+		return err
+	}
+	switch problem.Code() & 0xff {
+	case codeFull:
+		return &TroubleError{"the disk is full, so this could not be kept; make room on it, and try again"}
+	case codeIO:
+		return &TroubleError{"the disk could not be written, so this could not be kept; see whether it is full or failing, and try again"}
+	case codeReadOnly:
+		return &TroubleError{"the database may not be written, so this could not be kept; allow writing to it, and try again"}
+	}
+	return err
+}
