@@ -399,6 +399,10 @@ func TestLanesBeginFromStarters(t *testing.T) {
 	assert.False(t, eval[bool](p, `!!document.querySelector("[aria-label='Delete Steady oars']")`))
 	p.press("Delete My oars")
 	p.until(`!document.querySelector("[aria-label='Take My oars']")`)
+	p.press("Bring back My oars")
+	p.until(`document.querySelector("[aria-label='Take My oars']")`)
+	p.press("Delete My oars")
+	p.until(`!document.querySelector("[aria-label='Take My oars']")`)
 	p.key("Escape")
 	says("Begun from “My oars”, which is not here.")
 }

@@ -290,11 +290,13 @@ func TestPiecesAreOpenedFromFilesAndDeleted(t *testing.T) {
 	p.until(`document.title === "Evening Regatta – Agrimony"`)
 	p.do(chromedp.Navigate(s.url + "/"))
 	p.press("Delete Evening Regatta")
-	p.press("Delete it")
 	p.until(`document.body.innerText.includes("None yet.")`)
 	list, err := s.store.List()
 	require.NoError(t, err)
 	assert.Empty(t, list)
+	p.press("Bring back Evening Regatta")
+	p.until(`document.querySelector('[aria-label="Delete Evening Regatta"]')`)
+	assert.False(t, eval[bool](p, `document.body.innerText.includes("kept for 30 days")`))
 }
 
 func TestAClipThatNeverClosesIsShownInPart(t *testing.T) {

@@ -17,7 +17,8 @@ type State struct {
 	Undo    string `json:"undo"`
 	Redo    string `json:"redo"`
 	Piece   any    `json:"piece" tstype:"PieceState"`
-	View    any    `json:"view" tstype:"ViewState | null"` // null: the piece has no clips
+	View    any    `json:"view" tstype:"ViewState | null"` // null: the piece has no clips, or Trouble
+	Trouble string `json:"trouble"`                        // why the clip cannot be shown; empty: it can
 }
 
 // Same stands for a clip or a lane that is as the asker already holds it.
@@ -65,6 +66,8 @@ type Problem struct {
 	Error string `json:"error"`
 	Path  string `json:"path"` // in the document, where the problem has one
 	State *State `json:"state,omitempty"`
+	// Final tells of a fault of the server's own that asking again does not help.
+	Final bool `json:"final,omitempty"`
 }
 
 // FileSummary says what a file will hold before it is made.

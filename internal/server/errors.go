@@ -14,6 +14,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/store"
@@ -32,10 +33,19 @@ func refuse(c *gin.Context, err error) {
 	var many *render.TooManyError
 	var large *http.MaxBytesError
 	var asked *badRequest
+	var spent *budget.SpentError
+	var faulty *render.BrokenError
+	var trouble *store.TroubleError
 	switch {
+	case errors.As(err, &faulty):
+		told(faulty)
+		c.AbortWithStatusJSON(http.StatusInternalServerError, Problem{Error: faulty.Error() + "; nothing was changed, and the log has the details.", Final: true})
+	case errors.As(err, &trouble):
+		slog.Error("nothing can be kept", "problem", trouble.Words)
+		fail(c, http.StatusInsufficientStorage, "", trouble.Words)
 	case errors.As(err, &fault):
 		fail(c, http.StatusUnprocessableEntity, fault.Path, fault.Error())
-	case errors.As(err, &long), errors.As(err, &many):
+	case errors.As(err, &long), errors.As(err, &many), errors.As(err, &spent):
 		fail(c, http.StatusUnprocessableEntity, "", err.Error())
 	case errors.As(err, &large):
 		tooLarge(c, large.Limit)
@@ -45,13 +55,18 @@ func refuse(c *gin.Context, err error) {
 		fail(c, http.StatusServiceUnavailable, "", "the request was given up")
 	case errors.As(err, &asked):
 		fail(c, http.StatusBadRequest, "", err.Error())
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, store.ErrNotFound), errors.Is(err, store.ErrGone):
 		fail(c, http.StatusNotFound, "", err.Error())
-	case errors.Is(err, store.ErrNothing):
+	case errors.Is(err, store.ErrNothing), errors.Is(err, store.ErrLost):
 		fail(c, http.StatusConflict, "", err.Error())
 	default:
 		broken(c, err)
 	}
+}
+
+// told puts a fault of the program's own into the log.
+func told(fault *render.BrokenError) {
+	slog.Error("a lane cannot be played", "lane", fault.Lane, "problem", fault.Problem, "stack", fault.Stack)
 }
 
 // broken answers for a fault of the server's own. What it was is for the log: it

@@ -11,6 +11,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/op"
@@ -86,11 +87,25 @@ func (s *server) create(c *gin.Context) {
 
 // keep stores a new piece, once it is known that it can be shown.
 func (s *server) keep(c *gin.Context, p *piece.Piece) {
-	id := newID()
-	out, err := s.state(c.Request.Context(), &store.State{ID: id, Version: 1, Piece: p}, "", nil, false)
+	id, ctx := newID(), c.Request.Context()
+	leave, err := s.shows.enter(ctx)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	seen, err := s.try(ctx, &piece.Piece{}, p, "", nil)
+	leave()
 	if err == nil {
 		err = s.store.Create(id, p)
 	}
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	if seen != nil {
+		s.views.put(id, 1, seen)
+	}
+	out, err := s.state(ctx, &store.State{ID: id, Version: 1, Piece: p}, "", nil, false)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -143,6 +158,9 @@ func EnsureDemo(st *store.Store) error {
 	if err != nil || there {
 		return err
 	}
+	if err := st.Restore(demo.ID); !errors.Is(err, store.ErrGone) {
+		return err // it was deleted, and comes back as it was
+	}
 	p, err := demo.Piece()
 	if err != nil {
 		return err
@@ -160,38 +178,78 @@ func (s *server) remove(c *gin.Context) {
 	c.Status(http.StatusNoContent)
 }
 
+// deleted lists the pieces that can be brought back.
+func (s *server) deleted(c *gin.Context) {
+	list, err := s.store.Deleted()
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, list)
+}
+
+// restore brings a deleted piece back.
+func (s *server) restore(c *gin.Context) {
+	if err := s.store.Restore(c.Param("id")); err != nil {
+		refuse(c, err)
+		return
+	}
+	s.show(c, c.Param("id"), "")
+}
+
 func (s *server) edit(c *gin.Context) {
 	var request EditRequest
 	if err := body(c, &request); err != nil {
 		refuse(c, err)
 		return
 	}
+	ctx := c.Request.Context()
+	held := s.views.get(c.Param("id"), request.Version, request.Clip)
+	var seen *view.Clip
 	next, err := s.store.Edit(c.Param("id"), request.Version, request.Key, func(p *piece.Piece) (*piece.Piece, string, error) {
-		out, err := edit.Apply(p, request.Ops)
+		leave, err := s.shows.enter(ctx)
 		if err != nil {
 			return nil, "", err
 		}
-		return out, edit.Label(request.Ops), nil
+		defer leave()
+		out, err := edit.ApplyWithin(p, request.Ops, budget.New(screenWork, ctx.Err))
+		if err != nil {
+			return nil, "", err
+		}
+		seen, err = s.try(ctx, p, out, request.Clip, held)
+		return out, edit.Label(request.Ops), err
 	})
-	s.changed(c, next, err, request.Clip, request.Version, request.Holds)
+	s.changed(c, next, err, request.Clip, held, seen, request.Holds)
 }
 
 func (s *server) undo(c *gin.Context) { s.walk(c, s.store.Undo) }
 func (s *server) redo(c *gin.Context) { s.walk(c, s.store.Redo) }
 
-func (s *server) walk(c *gin.Context, way func(id string, version int64, key string) (*store.State, error)) {
+func (s *server) walk(c *gin.Context, way func(id string, version int64, key string, try func(was, next *piece.Piece) error) (*store.State, error)) {
 	var request StepRequest
 	if err := body(c, &request); err != nil {
 		refuse(c, err)
 		return
 	}
-	next, err := way(c.Param("id"), request.Version, request.Key)
-	s.changed(c, next, err, request.Clip, request.Version, request.Holds)
+	ctx := c.Request.Context()
+	held := s.views.get(c.Param("id"), request.Version, request.Clip)
+	var seen *view.Clip
+	next, err := way(c.Param("id"), request.Version, request.Key, func(was, p *piece.Piece) error {
+		leave, err := s.shows.enter(ctx)
+		if err != nil {
+			return err
+		}
+		defer leave()
+		seen, err = s.try(ctx, was, p, request.Clip, held)
+		return err
+	})
+	s.changed(c, next, err, request.Clip, held, seen, request.Holds)
 }
 
-// changed answers an edit. One against an old version is 409, with the newer
+// changed answers an edit: held is the view that the asker holds, seen what was made while it
+// was tried (nil: none). One against an old version is 409, with the newer
 // state for the screen to offer.
-func (s *server) changed(c *gin.Context, next *store.State, err error, clip string, version int64, holds bool) {
+func (s *server) changed(c *gin.Context, next *store.State, err error, clip string, held, seen *view.Clip, holds bool) {
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
 		newer, loadErr := s.store.Load(c.Param("id"))
@@ -211,7 +269,10 @@ func (s *server) changed(c *gin.Context, next *store.State, err error, clip stri
 		refuse(c, err)
 		return
 	}
-	s.answer(c, next, clip, s.views.get(c.Param("id"), version, clip), holds)
+	if seen != nil && seen.Performance().Piece == next.Piece {
+		s.views.put(next.ID, next.Version, seen)
+	}
+	s.answer(c, next, clip, held, holds)
 }
 
 func (s *server) previewKey(c *gin.Context) {
@@ -263,7 +324,7 @@ func (s *server) thumbOf(ctx context.Context, from *store.State, clip *piece.Cli
 		return nil, err
 	}
 	defer leave()
-	drawn, err := view.ThumbOf(from.Piece, clip)
+	drawn, err := view.ThumbOf(from.Piece, clip, view.Whole(ctx.Err))
 	if err == nil {
 		s.drawn.put(from.ID, from.Piece, clip, drawn)
 	}

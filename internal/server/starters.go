@@ -201,7 +201,7 @@ func (s *server) saveStarter(c *gin.Context) {
 
 // removeStarter takes one of one's own away: ?name=.
 func (s *server) removeStarter(c *gin.Context) {
-	err := s.store.DeleteStarter(c.Query("name"))
+	err := s.store.DeleteStarter(c.Query("name"), newID())
 	if errors.Is(err, store.ErrNoStarter) {
 		fail(c, http.StatusNotFound, "name", err.Error())
 		return
@@ -211,4 +211,30 @@ func (s *server) removeStarter(c *gin.Context) {
 		return
 	}
 	c.Status(http.StatusNoContent)
+}
+
+// deletedStarters lists the starters that can be brought back.
+func (s *server) deletedStarters(c *gin.Context) {
+	list, err := s.store.DeletedStarters()
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, list)
+}
+
+// restoreStarter brings a deleted starter back.
+func (s *server) restoreStarter(c *gin.Context) {
+	err := s.store.RestoreStarter(c.Param("id"))
+	var taken *store.TakenError
+	switch {
+	case errors.As(err, &taken):
+		fail(c, http.StatusUnprocessableEntity, "name", err.Error())
+	case errors.Is(err, store.ErrFull):
+		fail(c, http.StatusUnprocessableEntity, "", err.Error())
+	case err != nil:
+		refuse(c, err)
+	default:
+		c.Status(http.StatusNoContent)
+	}
 }

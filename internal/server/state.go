@@ -2,10 +2,14 @@ package server
 
 import (
 	"context"
+	"errors"
+	"fmt"
+	"runtime/debug"
 	"slices"
 	"sync"
 
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
 	"agrimony/internal/store"
 	"agrimony/internal/view"
 )
@@ -79,9 +83,18 @@ func (s *server) state(ctx context.Context, from *store.State, clip string, befo
 	}
 	shown, err := from.Piece.Clip(clip)
 	if err != nil {
-		shown = &from.Piece.Clips[0]
+		shown, err = &from.Piece.Clips[0], nil
 	}
-	seen, err := s.viewOf(ctx, from.Piece, shown, before)
+	seen := s.views.get(from.ID, from.Version, shown.ID)
+	if seen == nil || seen.Performance().Piece != from.Piece {
+		seen, err = s.viewOf(ctx, from.Piece, shown, before)
+	}
+	var broken *render.BrokenError
+	if errors.As(err, &broken) { // the piece opens all the same
+		told(broken)
+		out.Trouble = fmt.Sprintf("%s cannot be shown: %s", shown.Name, broken.Error())
+		return out, nil
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -104,7 +117,40 @@ func (s *server) viewOf(ctx context.Context, p *piece.Piece, clip *piece.Clip, b
 		return nil, err
 	}
 	defer leave()
-	return view.Of(p, clip, before)
+	return look(p, clip, before, view.Whole(ctx.Err))
+}
+
+// look makes a view; whatever goes wrong in it is a *render.BrokenError.
+func look(p *piece.Piece, clip *piece.Clip, before *view.Clip, most view.Bounds) (shown *view.Clip, err error) {
+	defer func() {
+		if problem := recover(); problem != nil {
+			err = &render.BrokenError{Lane: clip.Name, Problem: fmt.Sprint(problem), Stack: string(debug.Stack())}
+		}
+	}()
+	return view.Within(p, clip, before, most)
+}
+
+// try makes sure, before a change is kept, that what it leaves can be viewed, rendered and
+// reviewed: the clip that is shown as a whole, whose view it gives, and others that change by
+// their beginnings. The gate is entered already.
+func (s *server) try(ctx context.Context, was, p *piece.Piece, clip string, before *view.Clip) (*view.Clip, error) {
+	if len(p.Clips) == 0 {
+		return nil, nil
+	}
+	shown, err := p.Clip(clip)
+	if err != nil {
+		shown = &p.Clips[0]
+	}
+	for i := range p.Clips {
+		own := &p.Clips[i]
+		if old, err := was.Clip(own.ID); own == shown || err == nil && drawnAlike(p, was, own, old) {
+			continue
+		}
+		if _, err := look(p, own, nil, view.Trial(ctx.Err)); err != nil {
+			return nil, err
+		}
+	}
+	return look(p, shown, before, view.Whole(ctx.Err))
 }
 
 func stateOf(p, held *piece.Piece) pieceState {
@@ -166,13 +212,19 @@ func (d *drawn) get(id string, p *piece.Piece, clip *piece.Clip) *view.Thumb {
 	defer d.mutex.Unlock()
 	for _, k := range d.kept {
 		if k.id == id && k.clip.ID == clip.ID {
-			_, same := clipStateOf(clip, k.clip).(Same)
-			if same && sameHarmony(p, k.piece, clip, k.clip) && p.Groove == k.piece.Groove && p.Meter == k.piece.Meter && p.Seed == k.piece.Seed && p.KeyOf(clip).String() == k.piece.KeyOf(k.clip).String() {
+			if drawnAlike(p, k.piece, clip, k.clip) {
 				return k.thumb
 			}
 		}
 	}
 	return nil
+}
+
+// drawnAlike tells whether a clip of a piece looks as it did in another state of that.
+func drawnAlike(p, before *piece.Piece, clip, was *piece.Clip) bool {
+	_, same := clipStateOf(clip, was).(Same)
+	return same && sameHarmony(p, before, clip, was) && p.Groove == before.Groove && p.Meter == before.Meter && p.Seed == before.Seed &&
+		p.KeyOf(clip).String() == before.KeyOf(was).String()
 }
 
 // sameHarmony tells whether a clip's chords, which may be another clip's, are as they

@@ -12,13 +12,6 @@ import (
 // KeptFor is how long what was deleted can be brought back.
 const KeptFor = 30 * 24 * time.Hour
 
-// Gone is something that was deleted and can be brought back.
-type Gone struct {
-	ID      string    `json:"id"`
-	Name    string    `json:"name"`
-	Deleted time.Time `json:"deleted"`
-}
-
 // ErrGone says that what was deleted is not there any more.
 var ErrGone = errors.New("it is not among what was deleted, or was deleted too long ago")
 

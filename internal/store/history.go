@@ -95,25 +95,27 @@ func (s *Store) historyBytes() int {
 	return maxHistory
 }
 
-// Undo takes the last edit back; Redo brings it again. try, where it is not nil, is asked
-// whether the piece can be used as it would be; its error leaves all as it is.
-func (s *Store) Undo(id string, version int64, key string, try func(*piece.Piece) error) (*State, error) {
+// Try is asked whether a piece can be used as it would be. Its error leaves all as it is.
+type Try = func(was, next *piece.Piece) error
+
+// Undo takes the last edit back; Redo brings it again. A try that is not nil is asked first.
+func (s *Store) Undo(id string, version int64, key string, try Try) (*State, error) {
 	return s.walk(id, version, key, 0, try)
 }
 
 // Redo brings back the edit that was undone last.
-func (s *Store) Redo(id string, version int64, key string, try func(*piece.Piece) error) (*State, error) {
+func (s *Store) Redo(id string, version int64, key string, try Try) (*State, error) {
 	return s.walk(id, version, key, 1, try)
 }
 
-func (s *Store) walk(id string, version int64, key string, forward int64, try func(*piece.Piece) error) (*State, error) {
+func (s *Store) walk(id string, version int64, key string, forward int64, try Try) (*State, error) {
 	now, done, err := s.begin(id, version, key)
 	if err != nil || done != nil {
 		return done, err
 	}
 	restored, next, err := s.restore(id, now, forward == 1)
 	if err == nil && try != nil {
-		err = try(next)
+		err = try(now.piece, next)
 	}
 	if err != nil {
 		return nil, err

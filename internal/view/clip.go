@@ -8,6 +8,7 @@ import (
 	"fmt"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -76,9 +77,9 @@ func (c *Clip) Performance() *render.Performance { return c.performance }
 
 // perform renders a clip for the screen: its own length as far as the bounds
 // allow, and otherwise its beginning.
-func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance) (performance *render.Performance, whole bool, tooLong string, err error) {
-	limit := barLimit(p, clip)
-	cycle := lane.Cycle(p, clip)
+func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most Bounds) (performance *render.Performance, whole bool, tooLong string, err error) {
+	limit := min(barLimit(p, clip), most.bars)
+	cycle := lane.CycleWithin(p, clip, budget.New(most.periods, nil))
 	bars := clip.Bars
 	if bars == 0 {
 		length := cycle.Realign
@@ -87,26 +88,34 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance) (perf
 		}
 		switch {
 		case cycle.Cycle.Over(length):
-			_, err := lane.Render(p, clip, render.Options{})
-			tooLong = err.Error()
+			_, err := lane.Render(p, clip, render.Options{Cycle: &cycle})
+			var long *render.TooLongError
+			if !errors.As(err, &long) {
+				return nil, false, "", err
+			}
+			tooLong = long.Error()
 			bars = limit + 1
 		case length.Int64() > int64(p.Bar())*int64(limit):
 			bars = limit + 1
 		}
 	}
 	whole = bars <= limit
-	options := render.Options{Events: maxEvents, Before: before}
+	options := render.Options{Events: most.events, Before: before, Cycle: &cycle}
 	if !whole {
 		options.Bars, options.Opening = limit, true
 	}
 	for shown := limit; ; shown /= 2 {
+		options.Budget = budget.New(most.work, most.Waits)
 		performance, err = lane.Render(p, clip, options)
 		var many *render.TooManyError
-		if !errors.As(err, &many) {
+		var spent *budget.SpentError
+		if !errors.As(err, &many) && !errors.As(err, &spent) {
 			return performance, whole, tooLong, err
 		}
-		whole, tooLong = false, many.Error()
-		options.Opening = true
+		if whole = false; !options.Rough {
+			tooLong = err.Error()
+		}
+		options.Opening, options.Rough = true, true
 		if options.Bars = shown; shown <= 1 { // not even a bar can be shown
 			options.Bars, options.Lanes = 1, []string{}
 		}
@@ -121,14 +130,38 @@ func barLimit(p *piece.Piece, clip *piece.Clip) int {
 	return max(1, min(MaxBars, maxSlots/int(max(slots, 1))))
 }
 
+// Bounds of what a view may cost; Waits tells why nobody waits for it any more, nil: somebody
+// does.
+type Bounds struct {
+	bars    int
+	events  int64
+	work    int64 // of each attempt
+	periods int64 // of working out when the lanes meet
+	Waits   func() error
+}
+
+// Whole are the bounds of a view that is shown.
+func Whole(waits func() error) Bounds {
+	return Bounds{MaxBars, maxEvents, 20_000_000, 4_000_000, waits}
+}
+
+// Trial are the bounds of a view that is made only to see that it can be.
+func Trial(waits func() error) Bounds { return Bounds{1, 5_000, 300_000, 200_000, waits} }
+
 // Of makes the view of a clip. Lanes that are the same as in before, a view of an
 // earlier state or nil, are taken from there: they are the same pointers.
 func Of(p *piece.Piece, clip *piece.Clip, before *Clip) (*Clip, error) {
+	return Within(p, clip, before, Whole(nil))
+}
+
+// Within is the same within bounds: where they do not allow the whole clip its beginning is
+// shown. The error is that of Waits, or a *render.BrokenError.
+func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip, error) {
 	var earlier *render.Performance
 	if before != nil {
 		earlier = before.performance
 	}
-	performance, whole, tooLong, err := perform(p, clip, earlier)
+	performance, whole, tooLong, err := perform(p, clip, earlier, most)
 	if err != nil {
 		return nil, err
 	}

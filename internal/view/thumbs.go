@@ -52,8 +52,8 @@ func (c *Clip) Thumb() *Thumb {
 }
 
 // ThumbOf is the miniature of a clip that no view is at hand of.
-func ThumbOf(p *piece.Piece, clip *piece.Clip) (*Thumb, error) {
-	performance, whole, _, err := perform(p, clip, nil)
+func ThumbOf(p *piece.Piece, clip *piece.Clip, most Bounds) (*Thumb, error) {
+	performance, whole, _, err := perform(p, clip, nil, most)
 	if err != nil {
 		return nil, err
 	}
@@ -68,7 +68,7 @@ func ThumbOf(p *piece.Piece, clip *piece.Clip) (*Thumb, error) {
 func Thumbs(p *piece.Piece) ([]*Thumb, error) {
 	out := []*Thumb{}
 	for i := range p.Clips {
-		t, err := ThumbOf(p, &p.Clips[i])
+		t, err := ThumbOf(p, &p.Clips[i], Whole(nil))
 		if err != nil {
 			return nil, err
 		}

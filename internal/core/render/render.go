@@ -24,10 +24,11 @@ type Options struct {
 	Bars    int    // 1..1024; 0 leaves it to Until
 	Until   string // "cycle" or "realign"
 	Lanes   []string
-	PPQ     int   // ticks a quarter note of wheel positions and reasons; 0: 960
-	Events  int64 // the most events allowed; 0: MaxEvents
-	Opening bool  // Bars is less than the clip is long: its end is not the clip's
-	Rough   bool  // of too many events it is enough to know that they are
+	PPQ     int    // ticks a quarter note of wheel positions and reasons; 0: 960
+	Events  int64  // the most events allowed; 0: MaxEvents
+	Opening bool   // Bars is less than the clip is long: its end is not the clip's
+	Cycle   *Cycle // the clip\'s, where it is known already
+	Rough   bool   // of too many events it is enough to know that they are
 	Budget  *budget.Budget
 	Before  *Performance // of an earlier state of the piece: lanes that are the same are taken from it
 }
@@ -123,7 +124,11 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	}
 	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
-	out.Cycle = cycleOf(p, inputs, PeriodWork())
+	if options.Cycle != nil {
+		out.Cycle = *options.Cycle
+	} else {
+		out.Cycle = cycleOf(p, inputs, PeriodWork())
+	}
 	length, err := length(clip, out.Cycle, p.Bar(), options)
 	if err != nil {
 		return nil, err

@@ -17,7 +17,7 @@ import type {
   State,
   TakenGroove,
 } from "./gen/server.gen";
-import type { Summary } from "./gen/store.gen";
+import type { Gone, Summary } from "./gen/store.gen";
 import type { Thumb, Vocabulary } from "./gen/view.gen";
 
 /** What the server said no to, with its own words. */
@@ -96,6 +96,9 @@ export const api = {
   openDemo: () => call<State>("POST", "/pieces/demo"),
   open: (id: string, clipId: string) => call<State>("GET", `${piece(id)}?clip=${encodeURIComponent(clipId)}`),
   remove: (id: string) => call<void>("DELETE", piece(id)),
+  deleted: (what: "pieces" | "starters") => call<Gone[]>("GET", `/deleted/${what}`),
+  bringBack: (what: "pieces" | "starters", id: string) =>
+    call<unknown>("POST", `/deleted/${what}/${encodeURIComponent(id)}`),
   edit: (key: string, id: string, version: number, clipId: string, ops: Op[]) =>
     call<State>("POST", `${piece(id)}/edits`, { key, version, clip: clipId, holds: true, ops }),
   walk: (key: string, id: string, way: "undo" | "redo", version: number, clipId: string) =>

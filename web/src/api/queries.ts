@@ -85,6 +85,10 @@ export const useSummary = (piece: string, version: number, order: FileOrder) =>
 /** The pieces that are there. */
 export const usePieces = () => useQuery({ queryKey: ["pieces"], queryFn: api.list, staleTime: 0 });
 
+/** What was deleted and can be brought back. */
+export const useDeleted = (what: "pieces" | "starters") =>
+  useQuery({ queryKey: ["deleted", what], queryFn: () => api.deleted(what), staleTime: 0 });
+
 /** The starters of a kind, as they would sound in a clip. */
 export const useStarters = (piece: string, version: number, clip: string, kind: string) =>
   useQuery({

@@ -1,5 +1,6 @@
 import type { Cell } from "../api/gen/piece.gen";
 import type { Op } from "../api/gen/schema.gen";
+import type { Lane as LaneView, Note } from "../api/gen/view.gen";
 import { slotAt } from "../drawing/geometry";
 import { railAt, railValue } from "../rails/draw";
 import type { Rail } from "../rails/rail";

@@ -26,8 +26,26 @@ const HarmonyChooser = later(() => import("../harmony/HarmonyChooser").then((m) 
 export function Sheet() {
   const view = useApp((s) => s.view);
   const clip = useApp(clipOf);
+  const trouble = useApp((s) => s.trouble);
+  if (trouble) return <Trouble text={trouble} />;
   if (!view || !clip) return <NoClip />;
   return <OpenSheet view={view} clip={clip} />;
+}
+
+/** A clip that cannot be shown: the others can, and what led here can be undone. */
+function Trouble({ text }: { text: string }) {
+  const undo = useApp((s) => s.undo);
+  return (
+    <div className={css.sheet}>
+      <div className={css.empty} role="alert">
+        <h2>This clip cannot be shown</h2>
+        <p>{text}. Nothing of it is lost: choose another clip, or undo what was done last.</p>
+        <Button disabled={!undo} onClick={() => void useApp.getState().walk("undo")}>
+          Undo
+        </Button>
+      </div>
+    </div>
+  );
 }
 
 function NoClip() {

@@ -1,9 +1,10 @@
 import { Button, Modal, TextInput } from "@mantine/core";
 import { useRef, useState } from "react";
 import { api } from "../api/client";
-import { usePieces } from "../api/queries";
+import { queries, usePieces } from "../api/queries";
 import type { Key } from "../api/gen/piece.gen";
 import type { Summary } from "../api/gen/store.gen";
+import { Deleted } from "../controls/Deleted";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { ScaleChooser } from "../key/ScaleChooser";
@@ -16,7 +17,7 @@ export function Start({ trouble }: { trouble: string }) {
   const [failed, setError] = useState(trouble);
   const error = failed || (unread ? message(unread) : "");
   const [making, setMaking] = useState(false);
-  const [removing, setRemoving] = useState<Summary | null>(null);
+  const [deleted, setDeleted] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const take = useApp((s) => s.take);
   const attempt = async (work: () => Promise<void>) => {
@@ -26,6 +27,12 @@ export function Start({ trouble }: { trouble: string }) {
       setError(message(problem));
     }
   };
+  const remove = (p: Summary) =>
+    attempt(async () => {
+      await api.remove(p.id);
+      setDeleted(true);
+      await Promise.all([refetch(), queries.invalidateQueries({ queryKey: ["deleted"] })]);
+    });
   return (
     <main className={css.page}>
       <div className={css.sheet}>
@@ -74,12 +81,13 @@ export function Start({ trouble }: { trouble: string }) {
                 <b>{p.title}</b>
                 <span className="quiet">changed {new Date(p.updated).toLocaleString()}</span>
               </button>
-              <button className={css.remove} aria-label={`Delete ${p.title}`} onClick={() => setRemoving(p)}>
+              <button className={css.remove} aria-label={`Delete ${p.title}`} onClick={() => void remove(p)}>
                 Delete
               </button>
             </li>
           ))}
         </ul>
+        <Deleted what="pieces" fresh={deleted} attempt={attempt} onBack={refetch} />
       </div>
       <Modal
         opened={making}
@@ -89,33 +97,6 @@ export function Start({ trouble }: { trouble: string }) {
         closeButtonProps={{ "aria-label": "Close" }}
       >
         <NewPiece attempt={attempt} />
-      </Modal>
-      <Modal
-        opened={removing !== null}
-        onClose={() => setRemoving(null)}
-        title={`Delete “${removing?.title}”?`}
-        closeButtonProps={{ "aria-label": "Close" }}
-      >
-        <p style={{ marginTop: 0 }}>
-          The piece, its clips and its history go for good. Save it as a file first if you may want it again.
-        </p>
-        <div className={css.actions}>
-          <Button variant="default" onClick={() => setRemoving(null)}>
-            Keep it
-          </Button>
-          <Button
-            color="red.9"
-            onClick={() =>
-              void attempt(async () => {
-                await api.remove(removing!.id);
-                setRemoving(null);
-                await refetch();
-              })
-            }
-          >
-            Delete it
-          </Button>
-        </div>
       </Modal>
     </main>
   );

@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import type { StarterOffer } from "../api/gen/server.gen";
 import { queries, useStarters } from "../api/queries";
 import { tryOut } from "../audio/player";
+import { Deleted } from "../controls/Deleted";
 import { FilePick } from "../controls/FilePick";
 import { laneKinds } from "../lanes/kinds";
 import { makeLanes } from "../state/actions";
@@ -28,6 +29,7 @@ function Offers({ close }: { close: () => void }) {
   const [heard, setHeard] = useState("");
   const { data, error, refetch } = useStarters(id, version, clip, kind);
   const [problem, setProblem] = useState("");
+  const [deleted, setDeleted] = useState(false);
   const hear = (offer: StarterOffer) => {
     const next = heard === offer.name ? "" : offer.name;
     setHeard(next);
@@ -40,7 +42,8 @@ function Offers({ close }: { close: () => void }) {
     try {
       await work();
       setProblem("");
-      await Promise.all([refetch(), queries.invalidateQueries({ queryKey: ["starter"] })]);
+      const known = ["starter", "deleted"].map((of) => queries.invalidateQueries({ queryKey: [of] }));
+      await Promise.all([refetch(), ...known]);
     } catch (e) {
       setProblem(message(e));
     }
@@ -131,7 +134,12 @@ function Offers({ close }: { close: () => void }) {
                   variant="subtle"
                   color="dark"
                   aria-label={`Delete ${offer.name}`}
-                  onClick={() => void attempt(() => api.removeStarter(offer.name))}
+                  onClick={() =>
+                    void attempt(async () => {
+                      await api.removeStarter(offer.name);
+                      setDeleted(true);
+                    })
+                  }
                 >
                   Delete
                 </Button>
@@ -140,6 +148,7 @@ function Offers({ close }: { close: () => void }) {
           </div>
         ))}
       </div>
+      <Deleted what="starters" fresh={deleted} attempt={attempt} onBack={refetch} />
     </>
   );
 }

@@ -13,7 +13,9 @@ const pauses = [1, 2, 5, 10];
 
 /** Whether trying again may help: no answer came, or the server itself failed. */
 const mayPass = (problem: unknown): problem is ApiError =>
-  problem instanceof ApiError && (problem.status === 0 || problem.status === 408 || problem.status >= 500);
+  problem instanceof ApiError &&
+  !problem.problem.final &&
+  (problem.status === 0 || problem.status === 408 || problem.status >= 500);
 
 /** A name for one request, so that the server knows it when it comes again. */
 export const newKey = (): string =>

@@ -35,6 +35,8 @@ export interface App {
   redo: string;
   piece: Piece | null;
   view: ClipView | null;
+  /** Why there is no view though there are clips; empty: there is one, or no clip. */
+  trouble: string;
   clip: string;
   /** The lane that is worked on. */
   lane: string;
@@ -101,6 +103,7 @@ export const useApp = create<App>((set, get) => {
     redo: "",
     piece: null,
     view: null,
+    trouble: "",
     clip: "",
     lane: "",
     selection: [],
@@ -133,6 +136,7 @@ export const useApp = create<App>((set, get) => {
         redo: state.redo,
         piece,
         view,
+        trouble: state.trouble,
         clip,
         lane: lane?.id ?? "",
         selection: sameLane ? before.selection.filter((n) => n < count) : [],

@@ -366,14 +366,14 @@ export interface ReverseSteps extends OnSteps {
 }
 /**
  * DragEnd lets a note end, as it sounds, where it was dragged to: Ticks (960 a quarter)
- * after its step's start on the grid, in the round in which it was taken hold of (from 1;
- * 0: the first). Within the step that is its gate; past it a tie, through as many steps as
- * it reaches.
+ * after its step's start on the grid. From is where that is in the clip, in ticks; 0: where
+ * the step stands first. Within the step that is its gate; past it a tie, through as many
+ * steps as it reaches.
  */
 export interface DragEnd extends OnLane {
   step: number /* int */;
   ticks: number /* int */;
-  round?: number /* int */;
+  from?: number /* int */;
 }
 /**
  * FillEvery switches on every n-th of the steps, from the first on, and the

@@ -25,7 +25,8 @@ export interface State {
   undo: string;
   redo: string;
   piece: PieceState;
-  view: ViewState | null; // null: the piece has no clips
+  view: ViewState | null; // null: the piece has no clips, or Trouble
+  trouble: string; // why the clip cannot be shown; empty: it can
 }
 /**
  * Same stands for a clip or a lane that is as the asker already holds it.
@@ -79,6 +80,10 @@ export interface Problem {
   error: string;
   path: string; // in the document, where the problem has one
   state?: State;
+  /**
+   * Final tells of a fault of the server's own that asking again does not help.
+   */
+  final?: boolean;
 }
 /**
  * FileSummary says what a file will hold before it is made.

@@ -11,3 +11,11 @@ export interface Summary {
   title: string;
   updated: string;
 }
+/**
+ * Gone is something that was deleted and can be brought back.
+ */
+export interface Gone {
+  id: string;
+  name: string;
+  deleted: string;
+}

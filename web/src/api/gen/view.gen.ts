@@ -55,6 +55,13 @@ export interface Grooved {
   at: number /* int64 */;
   velocity: number /* int */;
 }
+/**
+ * Bounds of what a view may cost; Waits tells why nobody waits for it any more, nil: somebody
+ * does.
+ */
+export interface Bounds {
+  Waits: any;
+}
 
 //////////
 // source: craft.go
