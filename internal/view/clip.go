@@ -40,6 +40,7 @@ type Clip struct {
 	Ladder    []pitch.Rung     `json:"ladder"`   // the key's notes around the middle, as a new lane would place them
 	OwnKey    bool             `json:"ownKey"`
 	Ticks     int64            `json:"ticks"` // length of what is shown
+	Reach     int64            `json:"reach"` // how far the sheet goes: further where an empty lane is longer than the clip
 	BarTicks  int64            `json:"barTicks"`
 	BeatTicks int64            `json:"beatTicks"`
 	Groove    []Grooved        `json:"groove"`  // the sixteenths of a bar
@@ -192,7 +193,23 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 		out.Lanes[i] = laneOf(performance, &clip.Lanes[i], parts[i])
 		out.Lanes[i].Channel = channels[i]
 	}
+	out.Reach = out.Ticks
+	for _, l := range out.Lanes {
+		out.Reach = max(out.Reach, l.Until)
+	}
 	return out, nil
+}
+
+// untilOf is how far a lane is shown: an empty one, which counts for no cycle, for a round of
+// it at least, in whole bars.
+func untilOf(performance *render.Performance, own *piece.Lane) beat.Time {
+	if steps := own.Content.Slots(); steps == nil || !render.Empty(performance.Clip, own) {
+		return performance.Length
+	}
+	bar := performance.Bar
+	round := render.PatternOf(performance.Piece, performance.Clip.ID, own).RoundLength()
+	bars := min((round+bar-1)/bar, beat.Time(barLimit(performance.Piece, performance.Clip)))
+	return max(performance.Length, bars*bar)
 }
 
 // unchanged finds a lane's earlier view, where nothing that it shows has changed.

@@ -105,7 +105,7 @@ func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *r
 			each(s)
 		}
 	} else {
-		pattern.Each(performance.Length, each)
+		pattern.Each(untilOf(performance, own), each)
 	}
 	l.Moved = moved
 }

@@ -44,6 +44,7 @@ type Lane struct {
 	Reach     *Reach       `json:"reach" tstype:"Reach | null,required"`
 	// Moves are what modulators may move.
 	Moves    []Move      `json:"moves"`
+	Until    int64       `json:"until"`                // how far it is shown
 	Share    piece.Share `json:"share" tstype:"Share"` // of the groove: its own, or its original's
 	Straight []int64     `json:"straight"`             // where each note would stand without the groove's template; empty without one
 }
@@ -91,7 +92,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		Slots: []int{}, SlotAt: []int64{}, Rounds: []int{}, Sounds: []bool{}, Active: []bool{}, Names: []string{},
 		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{}, Walk: []WalkRungs{}, Repeats: []bool{},
 		Pressures: []Pressure{}, Moved: []Moved{}, Odds: []string{}, Octaves: defaultOctaves, Drawn: []string{}, Curves: []Curve{}, Outside: []int{}, Straight: []int64{},
-		Moves: movesOf(own), Share: piece.ShareOf(performance.Clip, own),
+		Moves: movesOf(own), Share: piece.ShareOf(performance.Clip, own), Until: untilOf(performance, own).Export(PPQ),
 	}
 	var sounding []int
 	var clock *render.Clock
@@ -185,7 +186,7 @@ func (l *Lane) unroll(performance *render.Performance, own *piece.Lane, part *re
 		}
 		return
 	}
-	pattern.Each(performance.Length, add)
+	pattern.Each(untilOf(performance, own), add)
 }
 
 // walkOf lists what a phrase walks as the chords change.

@@ -52,6 +52,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     outside: [],
     reach: null,
     straight: [],
+    until: steps * rounds * 240,
     share: { timing: 100, velocity: 100 },
     ...part,
   };

@@ -135,6 +135,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     if (!open && !kind.live) useSheet.getState().show(lane.id);
     if (p.x < GUTTER || (!view.slots.length && placesOf(lane))) return;
     const g = ground();
+    if (g.tick(p.x) >= ticks) return; // past the clip's end
     if (!open && !kind.live) {
       const step = view.slots[slotAt(view, g.tick(p.x))]!;
       app.select([step], step);

@@ -31,7 +31,7 @@ export function Ruler({ clip }: { clip: ClipView }) {
     const every = Math.max(1, 2 ** Math.ceil(Math.log2(34 / barWidth)));
     for (
       let bar = Math.max(0, Math.floor(scroll / barWidth));
-      bar * clip.barTicks < clip.ticks && x(bar * clip.barTicks) < width + GUTTER;
+      bar * clip.barTicks < clip.reach && x(bar * clip.barTicks) < width + GUTTER;
       bar++
     ) {
       const left = x(bar * clip.barTicks);
@@ -62,7 +62,7 @@ export function Ruler({ clip }: { clip: ClipView }) {
       pen.restore();
       if (clip.meetTicks * zoom < 12) break;
     }
-  }, [clip.ticks, clip.barTicks, clip.beatTicks, clip.meetTicks, zoom, scroll, width]);
+  }, [clip.ticks, clip.reach, clip.barTicks, clip.beatTicks, clip.meetTicks, zoom, scroll, width]);
   return (
     <canvas
       ref={canvas}

@@ -102,15 +102,19 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   }, [never, opened, show]);
 
   // A clip that fits is shown whole; a longer one so that its steps can be hit.
-  const all = view.ticks / view.barTicks;
+  const all = view.reach / view.barTicks;
   const shortest = Math.min(...view.lanes.filter((l) => l.stepTicks > 0).map((l) => l.stepTicks), view.barTicks);
+  const before = useRef(0); // how many bars it had
   useEffect(() => {
     if (!ready || !width) return;
-    if (!bars) set({ bars: firstBars(all, view.barTicks, shortest, width), barTicks: view.barTicks, scroll: 0 });
+    const grown = before.current > 0 && bars >= before.current && all > before.current; // it was seen whole
+    before.current = all;
+    if (!bars || grown)
+      set({ bars: firstBars(all, view.barTicks, shortest, width), barTicks: view.barTicks, scroll: 0 });
     else set({ bars: Math.min(bars, all), barTicks: view.barTicks });
   }, [ready, width, bars, all, view.barTicks, shortest, set]);
 
-  const full = view.ticks * zoom;
+  const full = view.reach * zoom;
   const zoomTo = (next: number) => set({ bars: Math.min(Math.max(next, (40 * 0.25) / 16), all) });
   const onWheel = (e: React.WheelEvent) => {
     if (e.ctrlKey) zoomTo(bars / (e.deltaY < 0 ? 1.2 : 1 / 1.2));
@@ -285,7 +289,7 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
           lane={doc}
           view={shown}
           clip={view.id}
-          ticks={view.ticks}
+          ticks={shown.until}
           barTicks={view.barTicks}
           beatTicks={view.beatTicks}
           index={index}

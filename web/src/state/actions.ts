@@ -105,7 +105,7 @@ export function setWindow(id: string, part: { start?: number; count?: number }):
 /** Whether the sheet shows the whole clip. */
 function wholeInSight(): boolean {
   const { view } = app();
-  return !!view && useSheet.getState().bars >= view.ticks / view.barTicks - 1e-6;
+  return !!view && useSheet.getState().bars >= view.reach / view.barTicks - 1e-6;
 }
 
 /** Goes to the last lane, which was just added, opening it if that is wanted. Where the

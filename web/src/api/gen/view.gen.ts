@@ -35,6 +35,7 @@ export interface Clip {
   ladder: Rung[]; // the key's notes around the middle, as a new lane would place them
   ownKey: boolean;
   ticks: number /* int64 */; // length of what is shown
+  reach: number /* int64 */; // how far the sheet goes: further where an empty lane is longer than the clip
   barTicks: number /* int64 */;
   beatTicks: number /* int64 */;
   groove: Grooved[]; // the sixteenths of a bar
@@ -222,6 +223,7 @@ export interface Lane {
    * Moves are what modulators may move.
    */
   moves: Move[];
+  until: number /* int64 */; // how far it is shown
   share: Share; // of the groove: its own, or its original's
   straight: number /* int64 */[]; // where each note would stand without the groove's template; empty without one
 }
