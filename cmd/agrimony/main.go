@@ -27,7 +27,7 @@ func main() {
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
 	root.AddCommand(renderCommand(), eventsCommand(), keyCommand(), chordCommand(), nameCommand(), progressionCommand(), walkCommand(), schemaCommand(), serveCommand(), demoCommand(), backupCommand())
-	if err := root.Execute(); err != nil {
+	if err := executed(root); err != nil {
 		fmt.Fprintln(os.Stderr, "agrimony: "+oneLine(err))
 		var usage usageError
 		if errors.As(err, &usage) || strings.HasPrefix(err.Error(), "unknown command") {
@@ -35,6 +35,16 @@ func main() {
 		}
 		os.Exit(1)
 	}
+}
+
+// executed runs a command; a fault of the program's own is an error like any other.
+func executed(root *cobra.Command) (err error) {
+	defer func() {
+		if problem := recover(); problem != nil {
+			err = fmt.Errorf("this is a fault of Agrimony's own (%v)", problem)
+		}
+	}()
+	return root.Execute()
 }
 
 func oneLine(err error) string { return strings.Join(strings.Fields(err.Error()), " ") }

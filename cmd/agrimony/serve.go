@@ -120,7 +120,8 @@ func demoCommand() *cobra.Command {
 	return c
 }
 
-// serve runs until it is interrupted. Requests under way are finished first.
+// serve runs until it is interrupted. Requests under way are finished first, for as long as
+// grace allows.
 func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.Store) error) error {
 	if err := flags.check(); err != nil {
 		return err
@@ -162,10 +163,17 @@ func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.
 		return nil
 	case <-stop.Done():
 	}
-	ending, done := context.WithTimeout(context.Background(), 5*time.Second)
+	ending, done := context.WithTimeout(context.Background(), grace)
 	defer done()
-	return running.Shutdown(ending)
+	err = running.Shutdown(ending)
+	if errors.Is(err, context.DeadlineExceeded) { // what still works is given up
+		return running.Close()
+	}
+	return err
 }
+
+// grace is how long requests under way may go on once the process is asked to end.
+const grace = 2 * time.Second
 
 func backupCommand() *cobra.Command {
 	var data string

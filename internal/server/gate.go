@@ -18,7 +18,7 @@ type gate chan struct{}
 // uses all processors, and its memory is the bound of one.
 const maxAtOnce = 2
 
-func newGate() gate { return make(gate, maxAtOnce) }
+func newGate(places int) gate { return make(gate, places) }
 
 // enter waits for a place. The error is that of a context that ended first.
 func (g gate) enter(ctx context.Context) (leave func(), err error) {

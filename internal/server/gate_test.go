@@ -9,7 +9,7 @@ import (
 )
 
 func TestAGateLetsAFewInAndTheOthersGo(t *testing.T) {
-	g := newGate()
+	g := newGate(maxAtOnce)
 	var leave func()
 	for range maxAtOnce {
 		var err error

@@ -12,6 +12,12 @@ import (
 
 // groove takes the groove of a MIDI file, which is the body: ?name=Old+hands.
 func (s *server) groove(c *gin.Context) {
+	leave, err := s.reads.enter(c.Request.Context())
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	defer leave()
 	data, err := io.ReadAll(c.Request.Body)
 	if err != nil {
 		refuse(c, err)

@@ -28,13 +28,14 @@ type server struct {
 	views views
 	drawn drawn
 	files gate // what makes files
+	reads gate // what reads them, one at a time
 	shows gate // what makes views
 }
 
 // New makes the handler.
 func New(config Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
-	s := &server{store: config.Store, files: newGate(), shows: newGate()}
+	s := &server{store: config.Store, files: newGate(maxAtOnce), reads: newGate(1), shows: newGate(maxAtOnce)}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(gin.CustomRecoveryWithWriter(io.Discard, recovered), headers, sameSite(config.Hosts))

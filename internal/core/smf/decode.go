@@ -1,10 +1,8 @@
 package smf
 
 import (
-	"bytes"
 	"fmt"
-
-	"gitlab.com/gomidi/midi/v2/smf"
+	"strings"
 )
 
 // File is what a Standard MIDI File holds, with positions in its own ticks.
@@ -81,80 +79,87 @@ type Marker struct {
 // MaxFile is the largest file that is read, in bytes.
 const MaxFile = 16 << 20
 
-// Decode reads a file of type 0 or 1 at any resolution. Errors say what is wrong
-// and at which byte.
+// Decode reads a file of type 0 or 1 at any resolution. Chunks of other makers are passed
+// over. Errors say what is wrong and at which byte.
 func Decode(data []byte) (*File, error) {
-	head, err := inspect(data)
-	if err != nil {
-		return nil, err
+	if len(data) > MaxFile {
+		return nil, fmt.Errorf("the MIDI file has %d bytes; allowed: at most %d", len(data), MaxFile)
 	}
-	read, err := smf.ReadFrom(bytes.NewReader(data))
-	if err != nil {
-		return nil, fmt.Errorf("reading the MIDI file: %w", err)
-	}
-	out := &File{Type: head.format, PPQ: head.division}
-	for _, events := range read.Tracks {
-		out.Tracks = append(out.Tracks, decodeTrack(events))
-	}
-	return out, nil
+	s := &scanner{data: data}
+	return s.file()
 }
 
 type voice struct{ channel, pitch uint8 }
 
-func decodeTrack(events smf.Track) Track {
-	var out Track
-	open := map[voice][]int{} // indexes of sounding notes, oldest first
-	at := int64(0)
-	for _, e := range events {
-		at += int64(e.Delta)
-		message := e.Message
-		var a, b, c uint8
-		var relative int16
-		var absolute uint16
-		var text string
-		var bpm float64
-		switch {
-		case message.GetNoteStart(&a, &b, &c):
-			key := voice{a, b}
-			open[key] = append(open[key], len(out.Notes))
-			out.Notes = append(out.Notes, Note{at, -1, int(a) + 1, int(b), int(c)})
-		case message.GetNoteEnd(&a, &b):
-			key := voice{a, b}
-			if sounding := open[key]; len(sounding) > 0 {
-				note := &out.Notes[sounding[0]]
-				note.Length = at - note.At
-				open[key] = sounding[1:]
-			}
-		case message.GetPitchBend(&a, &relative, &absolute):
-			out.Bends = append(out.Bends, Bend{at, int(a) + 1, int(relative)})
-		case message.GetControlChange(&a, &b, &c):
-			out.Controls = append(out.Controls, Control{at, int(a) + 1, int(b), int(c)})
-		case message.GetAfterTouch(&a, &b):
-			out.Pressures = append(out.Pressures, Pressure{at, int(a) + 1, int(b)})
-		case message.GetMetaTrackName(&text):
-			out.Name = text
-		case message.GetMetaMarker(&text):
-			out.Markers = append(out.Markers, Marker{at, text})
-		case message.GetMetaTempo(&bpm):
-			out.Tempos = append(out.Tempos, Tempo{at, bpm})
-		case message.GetMetaTimeSig(&a, &b, nil, nil):
-			out.Meters = append(out.Meters, Meter{at, int(a), int(b)})
-		default:
-			var minor, flat bool
-			if message.GetMetaKeySig(nil, &a, &minor, &flat) {
-				sharps := int(a)
-				if flat {
-					sharps = -sharps
-				}
-				out.Keys = append(out.Keys, Signature{at, sharps, !minor})
-			}
+// sounding are the notes of a track that have no end yet, by their places, oldest first.
+type sounding map[voice][]int32
+
+// take adds an event of a track: its status byte and up to two data bytes.
+func (t *Track) take(at int64, status, a, b byte, open sounding) {
+	channel := int(status&0x0f) + 1
+	key := voice{status & 0x0f, a}
+	switch status & 0xf0 {
+	case 0x90:
+		if b > 0 {
+			open[key] = append(open[key], int32(len(t.Notes)))
+			t.Notes = append(t.Notes, Note{at, -1, channel, int(a), int(b)})
+			return
+		}
+		fallthrough // struck at 0 it ends
+	case 0x80:
+		if notes := open[key]; len(notes) > 0 {
+			note := &t.Notes[notes[0]]
+			note.Length = at - note.At
+			open[key] = notes[1:]
+		}
+	case 0xb0:
+		t.Controls = append(t.Controls, Control{at, channel, int(a), int(b)})
+	case 0xd0:
+		t.Pressures = append(t.Pressures, Pressure{at, channel, int(a)})
+	case 0xe0:
+		t.Bends = append(t.Bends, Bend{at, channel, int(a) | int(b)<<7 - 8192})
+	}
+}
+
+// Kinds of meta events, of the Standard MIDI Files 1.0 specification.
+const (
+	metaName      = 0x03
+	metaMarker    = 0x06
+	metaEnd       = 0x2f
+	metaTempo     = 0x51
+	metaMeter     = 0x58
+	metaSignature = 0x59
+)
+
+// finest is the shortest note that a meter may count in, as a power of a half.
+const finest = 7
+
+// takeMeta adds a meta event of a track; those that are shorter than they should be say
+// nothing.
+func (t *Track) takeMeta(at int64, kind int, data []byte) {
+	text := func() string { return strings.ToValidUTF8(string(data), "\uFFFD") }
+	switch {
+	case kind == metaName:
+		t.Name = text()
+	case kind == metaMarker:
+		t.Markers = append(t.Markers, Marker{at, text()})
+	case kind == metaTempo && len(data) >= 3:
+		if quarter := int(data[0])<<16 | int(data[1])<<8 | int(data[2]); quarter > 0 {
+			t.Tempos = append(t.Tempos, Tempo{at, 60e6 / float64(quarter)})
+		}
+	case kind == metaMeter && len(data) >= 2 && data[0] > 0:
+		t.Meters = append(t.Meters, Meter{at, int(data[0]), 1 << min(data[1], finest)})
+	case kind == metaSignature && len(data) >= 2:
+		t.Keys = append(t.Keys, Signature{at, int(int8(data[0])), data[1] == 1})
+	}
+}
+
+// finish ends a track, and the notes that have no end with it.
+func (t *Track) finish(at int64) {
+	t.End = at
+	for i := range t.Notes {
+		if t.Notes[i].Length < 0 {
+			t.Notes[i].Length = at - t.Notes[i].At
 		}
 	}
-	out.End = at
-	for i := range out.Notes {
-		if out.Notes[i].Length < 0 {
-			out.Notes[i].Length = at - out.Notes[i].At
-		}
-	}
-	return out
 }

@@ -1,0 +1,151 @@
+package smf
+
+import "fmt"
+
+// scanner steps through bytes and keeps the first error.
+type scanner struct {
+	data []byte
+	at   int
+	err  error
+}
+
+func (s *scanner) fail(problem string, at int) error {
+	if s.err == nil {
+		s.err = fmt.Errorf("byte %d: %s", at, problem)
+	}
+	return s.err
+}
+
+func (s *scanner) take(n int, what string) []byte {
+	if s.err != nil || n > len(s.data)-s.at {
+		_ = s.fail("the file ends within "+what, len(s.data))
+		return make([]byte, min(n, 8))
+	}
+	s.at += n
+	return s.data[s.at-n : s.at]
+}
+
+func (s *scanner) number(bytes int, what string) int {
+	out := 0
+	for _, b := range s.take(bytes, what) {
+		out = out<<8 | int(b)
+	}
+	return out
+}
+
+// length reads a variable-length quantity of at most four bytes.
+func (s *scanner) length(what string) int {
+	start, out := s.at, 0
+	for range 4 {
+		b := s.number(1, what)
+		out = out<<7 | b&0x7f
+		if b < 0x80 {
+			return out
+		}
+	}
+	_ = s.fail(what+" is longer than four bytes", start)
+	return 0
+}
+
+// file reads a file's chunks. No length in it is trusted.
+func (s *scanner) file() (*File, error) {
+	if string(s.take(4, "the header")) != "MThd" {
+		return nil, s.fail("this is not a Standard MIDI File: it does not begin with MThd", 0)
+	}
+	if size := s.number(4, "the header's length"); s.err == nil && size != 6 {
+		return nil, s.fail(fmt.Sprintf("the header has %d bytes; allowed: 6", size), 4)
+	}
+	format, tracks, division := s.number(2, "the type"), s.number(2, "the number of tracks"), s.number(2, "the resolution")
+	switch {
+	case s.err != nil:
+		return nil, s.err
+	case format > 1:
+		return nil, s.fail(fmt.Sprintf("type %d; allowed: 0, 1", format), 8)
+	case tracks == 0 || format == 0 && tracks != 1:
+		return nil, s.fail(fmt.Sprintf("%d tracks in a file of type %d", tracks, format), 10)
+	case division == 0 || division >= 0x8000:
+		return nil, s.fail("a resolution that is not in ticks a quarter note", 12)
+	}
+	out := &File{Type: format, PPQ: division}
+	for len(out.Tracks) < tracks {
+		start := s.at
+		kind := string(s.take(4, "a chunk"))
+		size := s.number(4, "a chunk's length")
+		if s.err != nil {
+			return nil, s.err
+		}
+		if size > len(s.data)-s.at {
+			return nil, s.fail(fmt.Sprintf("a chunk claims %d bytes, but only %d are left", size, len(s.data)-s.at), start)
+		}
+		body := s.at
+		if kind == "MTrk" {
+			out.Tracks = append(out.Tracks, s.track(body+size))
+		}
+		if s.err != nil {
+			return nil, s.err
+		}
+		s.at = body + size
+	}
+	return out, nil
+}
+
+// track reads the events of a track chunk that ends at byte end.
+func (s *scanner) track(end int) (out Track) {
+	open, status, at := sounding{}, byte(0), int64(0)
+	for s.err == nil && s.at < end {
+		at += int64(s.length("a delta time"))
+		start := s.at
+		b := byte(s.number(1, "an event"))
+		switch {
+		case s.err != nil:
+			return out
+		case b == 0xff:
+			kind := s.number(1, "a meta event")
+			data := s.take(s.length("a meta event's length"), "a meta event")
+			if kind == metaEnd {
+				if s.at != end {
+					_ = s.fail("something follows the end of the track", s.at)
+				}
+				out.finish(at)
+				return out
+			}
+			if s.err == nil {
+				out.takeMeta(at, kind, data)
+			}
+			status = 0
+		case b == 0xf0 || b == 0xf7:
+			s.take(s.length("a system exclusive's length"), "a system exclusive message")
+			status = 0
+		case b > 0xf0:
+			_ = s.fail(fmt.Sprintf("status %#x does not belong in a file", b), start)
+		case b >= 0x80:
+			status = b
+			first := s.data1(s.number(1, "an event"), start)
+			out.take(at, status, first, s.second(status, start), open)
+		case status == 0:
+			_ = s.fail("a data byte without a status before it", start)
+		default:
+			out.take(at, status, b, s.second(status, start), open)
+		}
+		if s.err == nil && s.at > end {
+			_ = s.fail("an event runs over the end of its track", start)
+		}
+	}
+	_ = s.fail("a track without its end", end)
+	return out
+}
+
+// second takes the second data byte of the messages that have one.
+func (s *scanner) second(status byte, start int) byte {
+	if kind := status & 0xf0; kind != 0xc0 && kind != 0xd0 {
+		return s.data1(s.number(1, "an event"), start)
+	}
+	return 0
+}
+
+func (s *scanner) data1(b, start int) byte {
+	if b >= 0x80 {
+		_ = s.fail(fmt.Sprintf("data byte %#x is above 0x7f", b), start)
+	}
+	return byte(b)
+}
