@@ -98,6 +98,9 @@ func ownIsBent(key pitch.Key, degree int, lower bool) bool {
 func numeralOf(key pitch.Key, root pitch.Name, form *Form) string {
 	lower := form.Minor() && !slices.Contains(form.Tones, pitch.Degree{Number: 3})
 	text, own := figure(key, root, lower)
+	if own > 0 && key.Scale.Degrees[own-1].Number == 7 && lower && leadsByStep(key) && strings.HasPrefix(diminished.Replace(form.Numeral), "o") {
+		text = "b" + text // without a sign it would be the leading tone's
+	}
 	fifth := form.at(5)
 	if form.row != nil && fifth != nil && fifth.Alter == 0 && form.at(3) != nil && ownIsBent(key, own, lower) {
 		text += "(5)"

@@ -33,6 +33,7 @@ func TestNumeralsMeanChordsOfTheKey(t *testing.T) {
 		{"A natural minor", "ii ii7 bVI bbVII", "Bdim Bm7b5 F Gb"},
 		{"A natural minor", "V7 viio7 imaj7 I", "E7 G#dim7 AmMaj7 A"},
 		{"A natural minor", "viio viiø7 #viio7 VII vii bVII", "G#dim G#m7b5 G#dim7 G Gm G"},
+		{"A natural minor", "bviio7 bviiø7", "Gdim7 Gm7b5"},
 		{"C mixolydian", "viio7 vii", "Bdim7 Bbm"},
 		{"C harmonic minor", "bIII III bIIImaj7 bVI", "Eb Ebaug Ebmaj7 Ab"},
 		{"C melodic minor", "bIII III bIII+", "Eb Ebaug Ebaug"},

@@ -173,10 +173,10 @@ func (r Range) away(pitches []int, shift int) int {
 // it was written.
 const MaxVoiced = 6
 
-// work bounds how many pairs of voicings are compared. Only ranges of many octaves
-// under long rounds of large chords would take more; those are searched in a narrower
-// range around the first chord.
-const work = 200_000_000
+// work bounds how many pairs of voicings are compared. Only long rounds of large chords in
+// ranges of many octaves would take more; those are searched in a narrower range around the
+// first chord.
+const work = 50_000_000
 
 // Smooth voices a round of chords so that their voices move as little as can be,
 // around the loop. Each chord is given as written, sorted; the first stands for the
@@ -185,34 +185,40 @@ const work = 200_000_000
 // all choices that with the least movement is taken; among equals the one whose
 // middles lie nearest to the range's in sum; then the lower pitches, chord by chord,
 // from the lowest tone up. held tells which chords could not be voiced: those of more
-// than MaxVoiced tones, or without a place in the range.
+// than MaxVoiced tones, or without a place in the range. What it gives is shared with whoever
+// asks the same, and must not be changed.
 func Smooth(chords [][]int, r Range) (out [][]int, held []bool) {
+	if len(chords) == 0 {
+		return [][]int{}, []bool{}
+	}
+	return voiced.of(chords, r)
+}
+
+// smooth voices a round; more than few pairs of voicings are pruned before they are compared.
+func smooth(chords [][]int, r Range, few int) (out [][]int, held []bool) {
 	n := len(chords)
 	out, held = make([][]int, n), make([]bool, n)
-	if n == 0 {
-		return out, held
-	}
 	var fits bool
 	out[0], fits = r.Toward(chords[0])
 	held[0] = !fits
 	s := search{r: r, first: out[0], memo: map[string]*layer{}, far: map[[2]*layer][]int32{}}
-	s.layers = make([]layer, n)
-	s.layers[0] = layer{states: []state{s.state(out[0])}}
-	total := 0
+	all := make([]*layer, n)
+	all[0] = &layer{states: []state{s.state(out[0])}}
 	for i := 1; i < n; i++ {
-		s.layers[i] = s.states(chords[i])
-		if s.layers[i].states == nil {
+		if all[i] = s.states(chords[i]); all[i] == nil {
 			as, _ := r.Toward(chords[i])
 			held[i] = true
-			s.layers[i].states = []state{s.state(as)}
+			all[i] = &layer{states: []state{s.state(as)}}
 		}
-		total += len(s.layers[i].states) * len(s.layers[i-1].states)
 	}
-	if total > work && r.High-r.Low > 24 {
+	if s.take(all, anywhere); s.pairs() > few {
+		s.prune(all)
+	}
+	if s.pairs() > work && r.High-r.Low > 24 {
 		middle := (out[0][0] + out[0][len(out[0])-1]) / 2
 		narrow := Range{max(r.Low, min(middle-(r.High-r.Low)*3/8, r.High-24)), 0, r.Keep}
 		narrow.High = min(r.High, narrow.Low+max((r.High-r.Low)*3/4, 24))
-		rest, unvoiced := Smooth(append([][]int{out[0]}, chords[1:]...), narrow)
+		rest, unvoiced := smooth(append([][]int{out[0]}, chords[1:]...), narrow, few)
 		rest[0] = out[0]
 		return rest, append([]bool{held[0]}, unvoiced[1:]...)
 	}
@@ -223,6 +229,74 @@ func Smooth(chords [][]int, r Range) (out [][]int, held []bool) {
 		out[i] = at.pitches
 	}
 	return out, held
+}
+
+// fewPairs are compared as they are.
+const fewPairs = 2_000_000
+
+// How far, in semitones, the lowest and the highest voice go together from the first chord's:
+// in the round that is tried first, and without a bound.
+const (
+	nearby   = 12
+	anywhere = 1 << 20
+)
+
+// prune leaves voicings out that cannot be in the best round: one in which the lowest and the
+// highest voice go further from the first chord's than half of what some round moves in all,
+// since they must come back.
+func (s *search) prune(all []*layer) {
+	if s.take(all, nearby); s.pairs() > work {
+		s.take(all, anywhere)
+		return
+	}
+	s.run()
+	s.take(all, s.layers[0].states[0].movement/2)
+}
+
+// take takes those voicings of each chord of which the lowest and the highest tone lie within
+// so many semitones of the first chord's, both together; where none does, the nearest. Where
+// some chord is a single tone, both move as one, and the further counts.
+func (s *search) take(all []*layer, within int) {
+	apart := func(a, b int) int { return max(a-b, b-a) }
+	low, high := s.first[0], s.first[len(s.first)-1]
+	together := slices.ContainsFunc(all, func(l *layer) bool { return len(l.states[0].pitches) == 1 })
+	away := func(st *state) int {
+		if together {
+			return max(apart(st.low, low), apart(st.high, high))
+		}
+		return apart(st.low, low) + apart(st.high, high)
+	}
+	s.layers = make([]layer, len(all))
+	clear(s.far)
+	taken := map[*layer]*layer{}
+	for i, from := range all {
+		known := taken[from]
+		if known == nil {
+			known = from
+			if within < anywhere {
+				known = &layer{}
+				nearest := anywhere
+				for k := range from.states {
+					nearest = min(nearest, away(&from.states[k]))
+				}
+				for k := range from.states {
+					if away(&from.states[k]) <= max(within, nearest) {
+						known.states = append(known.states, from.states[k])
+					}
+				}
+			}
+			taken[from] = known
+		}
+		s.layers[i] = layer{slices.Clone(known.states), known}
+	}
+}
+
+// pairs is how many pairs of voicings of neighbours there are.
+func (s *search) pairs() (total int) {
+	for i := 1; i < len(s.layers); i++ {
+		total += len(s.layers[i].states) * len(s.layers[i-1].states)
+	}
+	return total
 }
 
 // state is a voicing of one chord of the round, with the best way from it back to the
@@ -257,10 +331,10 @@ func (s *search) state(pitches []int) state {
 }
 
 // states are all voicings of a chord in the range, in order of their pitches from the
-// lowest up; none when it cannot be voiced.
-func (s *search) states(chord []int) layer {
+// lowest up; nil when it cannot be voiced.
+func (s *search) states(chord []int) *layer {
 	if len(chord) > MaxVoiced {
-		return layer{}
+		return nil
 	}
 	name := make([]byte, len(chord))
 	for i, p := range chord {
@@ -270,7 +344,7 @@ func (s *search) states(chord []int) layer {
 		slices.Sort(name)
 	}
 	if known, ok := s.memo[string(name)]; ok {
-		return layer{slices.Clone(known.states), known}
+		return known
 	}
 	var found [][]int
 	var counts [12]int
@@ -301,9 +375,12 @@ func (s *search) states(chord []int) layer {
 	for _, pitches := range found {
 		out = append(out, s.state(pitches))
 	}
-	known := &layer{states: out}
+	var known *layer
+	if len(out) > 0 {
+		known = &layer{states: out}
+	}
 	s.memo[string(name)] = known
-	return layer{slices.Clone(out), known}
+	return known
 }
 
 // run finds for every voicing, from the last chord to the first, the best way on.

@@ -1,6 +1,8 @@
 package chord_test
 
 import (
+	"fmt"
+	"maps"
 	"slices"
 	"testing"
 
@@ -230,10 +232,30 @@ func bigRound(chords, tones int) [][]int {
 func BenchmarkSmooth8x5(b *testing.B)  { benchSmooth(b, 8, 5) }
 func BenchmarkSmooth32x4(b *testing.B) { benchSmooth(b, 32, 4) }
 
+// What is pruned is never part of the best round.
+func TestPruningLosesNothing(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var round [][]int
+		for i := range rapid.IntRange(1, 6).Draw(t, "chords") {
+			tones := map[int]bool{}
+			for k := range rapid.IntRange(1, 4).Draw(t, fmt.Sprint("tones", i)) {
+				tones[rapid.IntRange(40, 80).Draw(t, fmt.Sprint(i, k))] = true
+			}
+			round = append(round, slices.Sorted(maps.Keys(tones)))
+		}
+		low := rapid.IntRange(20, 60).Draw(t, "low")
+		r := chord.Range{Low: low, High: low + rapid.IntRange(12, 40).Draw(t, "wide"), Keep: rapid.Bool().Draw(t, "keep")}
+		want, held := chord.SmoothAnew(round, r)
+		got, heldToo := chord.SmoothPruned(round, r)
+		assert.Equal(t, want, got)
+		assert.Equal(t, held, heldToo)
+	})
+}
+
 func benchSmooth(b *testing.B, chords, tones int) {
 	round := bigRound(chords, tones)
 	r := chord.Range{Low: 43, High: 79}
 	for b.Loop() {
-		chord.Smooth(round, r)
+		chord.SmoothAnew(round, r)
 	}
 }
