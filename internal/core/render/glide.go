@@ -94,6 +94,7 @@ func portamento(in *Input, notes []Note, starts []start) []Control {
 		}
 		in.Made(4)
 		off := min(frame.Swing.Warp(note.trace.onset+s.length)+frame.lateness(note), note.End)
+		off = max(off, note.At+frame.Tick())
 		if i+1 < len(notes) {
 			off = min(off, notes[i+1].At)
 		}
@@ -101,7 +102,7 @@ func portamento(in *Input, notes []Note, starts []start) []Control {
 			Control{note.At, ccPortamentoTime, portamentoTime(s.length, tempo)},
 			Control{note.At, ccPortamentoFrom, uint8(pitch.Fold(int(note.Pitch) + s.from))},
 			Control{note.At, ccPortamento, 127},
-			Control{min(max(off, note.At+frame.Tick()), frame.Length), ccPortamento, 0})
+			Control{min(off, frame.Length), ccPortamento, 0})
 	}
 	return out
 }
