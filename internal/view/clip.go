@@ -105,21 +105,31 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most 
 	if !whole {
 		options.Bars, options.Opening = limit, true
 	}
-	for shown := limit; ; shown /= 2 {
+	shown := limit // bars that are tried
+	if whole && bars > 0 {
+		shown = bars
+	} else if whole {
+		shown = int((cycle.Full.Int64() + int64(p.Bar()) - 1) / int64(p.Bar()))
+	}
+	for {
 		options.Budget = budget.New(most.work, most.Waits)
 		performance, err = lane.Render(p, clip, options)
 		var many *render.TooManyError
 		var spent *budget.SpentError
-		if !errors.As(err, &many) && !errors.As(err, &spent) {
+		if !errors.As(err, &many) && !errors.As(err, &spent) || options.Lanes != nil {
 			return performance, whole, tooLong, err
 		}
+		if shown == 1 { // not even a bar can be shown
+			options.Lanes = []string{}
+		}
+		shown = max(shown/2, 1)
 		if whole = false; !options.Rough {
 			tooLong = err.Error()
+			if many != nil { // about so many fit
+				shown = int(max(min(int64(shown), 2*int64(shown)*most.events*4/5/many.Events), 1))
+			}
 		}
-		options.Opening, options.Rough = true, true
-		if options.Bars = shown; shown <= 1 { // not even a bar can be shown
-			options.Bars, options.Lanes = 1, []string{}
-		}
+		options.Opening, options.Rough, options.Bars = true, true, shown
 	}
 }
 
@@ -143,7 +153,7 @@ type Bounds struct {
 
 // Whole are the bounds of a view that is shown.
 func Whole(waits func() error) Bounds {
-	return Bounds{MaxBars, maxEvents, 20_000_000, 4_000_000, waits}
+	return Bounds{MaxBars, maxEvents, 20_000_000, 1_500_000, waits}
 }
 
 // Trial are the bounds of a view that is made only to see that it can be.

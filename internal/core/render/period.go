@@ -9,7 +9,10 @@ import (
 )
 
 // PeriodWork is what working out when a clip's lanes meet may cost.
-func PeriodWork() *budget.Budget { return budget.New(4_000_000, nil) }
+func PeriodWork() *budget.Budget { return budget.New(1_500_000, nil) }
+
+// mostForPeriods is how many notes lanes are played for to find their periods.
+const mostForPeriods = 300_000
 
 // longest is how far ahead lanes are looked at for their periods, in bars: a lane of a longer
 // one meets no other within what can be rendered.
@@ -24,7 +27,7 @@ type sums struct {
 }
 
 func newSums(work *budget.Budget) *sums {
-	return &sums{meter: &meter{ration: &ration{budget: work, most: MaxEvents}}, clocks: map[string]*Clocking{}}
+	return &sums{meter: &meter{ration: &ration{budget: work, most: mostForPeriods}}, clocks: map[string]*Clocking{}}
 }
 
 // within does work that counts against what periods may cost; false: it takes too much.
@@ -99,7 +102,7 @@ func (in *Input) Unfolded(period *big.Int, clocking *Clocking) (slots []Slot, le
 	ok = in.sums.within(func() {
 		if clocking == nil {
 			in.Pattern.Each(2*length, func(s Slot) bool {
-				counted.Worked(1)
+				counted.Worked(2)
 				counted.Kept(1)
 				slots = append(slots, s)
 				return true

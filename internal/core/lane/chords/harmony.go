@@ -148,7 +148,7 @@ func (Kind) Harmony(in *render.Input) []render.Beginning {
 	var last piece.ChordStep
 	tied := false
 	in.Pattern.Each(in.Length, func(s render.Slot) bool {
-		in.Worked(1)
+		in.Worked(2)
 		if !s.Sounds {
 			tied = tied && s.Tie
 			return true

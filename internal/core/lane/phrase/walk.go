@@ -21,6 +21,14 @@ type Ladder struct {
 	Root  int   // pitch class
 	own   bool
 	drawn string // "random" or "shuffle": its places are drawn; empty: they are not
+	times [2]time
+}
+
+// time is one time through a shuffled order.
+type time struct {
+	known bool
+	which int
+	order []int
 }
 
 // Climb lays the passes through tones over one another, and puts the rungs in order. A
@@ -143,15 +151,19 @@ func (l *Ladder) Length() int {
 
 // At is the rung at a place of the walk, counted on without end and below 0 too; of an
 // order of one's own it may be beyond the last. draw gives a number for a turn (a place
-// for shuffle).
+// for shuffle), always the same.
 func (l *Ladder) At(place, turn int, draw func(shuffle bool, n int) uint64) int {
 	n := len(l.Rungs)
 	switch l.drawn {
 	case "random":
 		return int(draw(false, turn) % uint64(n))
 	case "shuffle":
-		time := floor(place, n)
-		return shuffled(n, func(i int) uint64 { return draw(true, time*n+i) })[pitch.Mod(place, n)]
+		which := floor(place, n)
+		t := &l.times[pitch.Mod(which, 2)] // several voices may be in two of them
+		if !t.known || t.which != which {
+			*t = time{true, which, shuffled(n, func(i int) uint64 { return draw(true, which*n+i) })}
+		}
+		return t.order[pitch.Mod(place, n)]
 	}
 	return l.Order[pitch.Mod(place, len(l.Order))]
 }
