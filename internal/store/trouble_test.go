@@ -200,3 +200,21 @@ func TestADamagedClipIsNoFaultOfTheCallers(t *testing.T) {
 	var fault *piece.Fault
 	assert.NotErrorAs(t, err, &fault)
 }
+
+func TestAFullDiskIsSaidInWords(t *testing.T) {
+	s := opened(t, t.TempDir())
+	require.NoError(t, s.Create("p", withClips("keel")))
+	var pages int
+	require.NoError(t, s.db.Raw("PRAGMA page_count").Row().Scan(&pages))
+	require.NoError(t, s.db.Exec(fmt.Sprintf("PRAGMA max_page_count = %d", pages+1)).Error)
+	long := strings.Repeat("x", 100_000)
+	_, err := s.Edit("p", 1, "", retitle(long))
+	var trouble *TroubleError
+	require.ErrorAs(t, err, &trouble)
+	assert.Contains(t, trouble.Words, "the disk is full")
+	require.ErrorAs(t, s.Create("q", withClips(long)), &trouble)
+	require.NoError(t, s.db.Exec("PRAGMA max_page_count = 100000").Error)
+	state, err := s.Edit("p", 1, "", retitle("Room again"))
+	require.NoError(t, err, "nothing was lost, and it goes on")
+	assert.EqualValues(t, 2, state.Version)
+}
