@@ -86,7 +86,7 @@ func (s *server) file(ctx context.Context, o *order) (*render.Performance, []byt
 		return nil, nil, err
 	}
 	defer leave()
-	o.render.Budget = budget.New(fileWork, ctx.Err)
+	o.render.Budget, o.render.Events = budget.New(fileWork, ctx.Err), fileEvents
 	performance, err := lane.Render(o.piece, o.clip, o.render)
 	if err != nil {
 		return nil, nil, err

@@ -4,11 +4,12 @@ import (
 	"context"
 )
 
-// What an answer may cost, in units of package budget: a screen's, which must be there at
-// once, and a file's, which may be long.
+// What an answer may cost, in units of package budget: a screen's and a file's. A file has
+// fewer events than the command line writes: many are waiting here, one there.
 const (
 	screenWork = 60_000_000
-	fileWork   = 2_000_000_000
+	fileWork   = 60_000_000
+	fileEvents = 600_000
 )
 
 // gate lets a few in at once; the others wait outside, as long as they like to.
@@ -16,7 +17,7 @@ type gate chan struct{}
 
 // maxAtOnce is how many large pieces of work of one sort are done at once: each
 // uses all processors, and its memory is the bound of one.
-const maxAtOnce = 2
+const maxAtOnce = 1
 
 func newGate(places int) gate { return make(gate, places) }
 

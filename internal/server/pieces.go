@@ -175,6 +175,7 @@ func (s *server) remove(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
+	s.views.forget(c.Param("id"))
 	c.Status(http.StatusNoContent)
 }
 

@@ -44,8 +44,12 @@ type keptView struct {
 	view    *view.Clip
 }
 
-// maxViews bounds how many are kept.
-const maxViews = 6
+// maxViews bounds how many are kept, and mostShown how many events they have together: the
+// newest is kept whatever it has.
+const (
+	maxViews  = 6
+	mostShown = 400_000
+)
 
 func (v *views) get(id string, version int64, clip string) *view.Clip {
 	v.mutex.Lock()
@@ -63,9 +67,21 @@ func (v *views) put(id string, version int64, shown *view.Clip) {
 	defer v.mutex.Unlock()
 	v.kept = slices.DeleteFunc(v.kept, func(k keptView) bool { return k.id == id && k.view.ID == shown.ID })
 	v.kept = append(v.kept, keptView{id, version, shown})
-	if len(v.kept) > maxViews {
-		v.kept = slices.Delete(v.kept, 0, 1)
+	events, first := 0, len(v.kept)
+	for first > 0 && len(v.kept)-first < maxViews {
+		if events += v.kept[first-1].view.Events(); events > mostShown && first < len(v.kept) {
+			break
+		}
+		first--
 	}
+	v.kept = slices.Delete(v.kept, 0, first)
+}
+
+// forget lets the views of a piece go.
+func (v *views) forget(id string) {
+	v.mutex.Lock()
+	defer v.mutex.Unlock()
+	v.kept = slices.DeleteFunc(v.kept, func(k keptView) bool { return k.id == id })
 }
 
 // state writes a piece with the view of a clip, the first one when clip names none

@@ -64,7 +64,7 @@ func TestASmallDocumentMayNotSinkTheServer(t *testing.T) {
 		status := c.call("GET", "/api/pieces/"+state.ID+"/clips/c/summary"+query, nil, nil).StatusCode
 		if status != 200 {
 			c.call("GET", "/api/pieces/"+state.ID+"/clips/c/summary"+query, nil, &problem)
-			assert.Contains(t, problem.Error, "over 4000000", query)
+			assert.Contains(t, problem.Error, "over 600000", query)
 		}
 	}
 	assert.Equal(t, 200, c.call("GET", "/api/pieces/"+state.ID+"/clips/c/midi?bars=1&lanes=l0", nil, nil).StatusCode)

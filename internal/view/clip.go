@@ -73,6 +73,14 @@ func grooved(performance *render.Performance) []Grooved {
 	return out
 }
 
+// Events is how many notes, wheel positions, controller values and pressures the view has.
+func (c *Clip) Events() (count int) {
+	for _, l := range c.Lanes {
+		count += len(l.Notes) + len(l.Bends) + len(l.Controls) + len(l.Pressures)
+	}
+	return count
+}
+
 // Performance is what the view shows.
 func (c *Clip) Performance() *render.Performance { return c.performance }
 

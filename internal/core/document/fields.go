@@ -217,8 +217,10 @@ func Items[T, U any, W any](name string, low, high int, doc string, read func(*A
 			items := *at(into)
 			list := a.Field(name)
 			count(list, len(items), low, high)
+			place := list.Item(0) // one for all: a large document has many items
 			for i := range items {
-				verify(list.Item(i), &items[i])
+				place.index = i
+				verify(place, &items[i])
 			}
 		},
 		write: func(from *T) (any, bool) {

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"math"
 	"strconv"
+	"unicode/utf8"
 )
 
 // lineWidth is how long an object or list may be to stay on one line.
@@ -71,7 +72,7 @@ func printTo(out *bytes.Buffer, value any, indent string, most int) {
 		out.WriteString("{\n")
 		for i, m := range v {
 			out.WriteString(deeper)
-			inline(out, m.Key, math.MaxInt)
+			text(out, m.Key)
 			out.WriteString(": ")
 			printTo(out, m.Value, deeper, most)
 			separate(out, i, len(v))
@@ -109,7 +110,7 @@ func inline(out *bytes.Buffer, value any, limit int) bool {
 			if i > 0 {
 				out.WriteString(", ")
 			}
-			inline(out, m.Key, math.MaxInt)
+			text(out, m.Key)
 			out.WriteString(": ")
 			if !inline(out, m.Value, limit) {
 				return false
@@ -133,13 +134,32 @@ func inline(out *bytes.Buffer, value any, limit int) bool {
 		out.WriteString(strconv.FormatBool(v))
 	case int:
 		out.WriteString(strconv.Itoa(v))
+	case string:
+		text(out, v)
 	default:
-		encoder := json.NewEncoder(out)
-		encoder.SetEscapeHTML(false)
-		if err := encoder.Encode(v); err != nil {
-			panic(err) // the shapes write texts, numbers and booleans only
-		}
-		out.Truncate(out.Len() - 1) // the encoder's line end
+		encode(out, v)
 	}
 	return out.Len() <= limit
+}
+
+// text writes a text; most need no escape, and are many.
+func text(out *bytes.Buffer, s string) {
+	for i := range len(s) {
+		if c := s[i]; c < ' ' || c == '"' || c == '\\' || c >= utf8.RuneSelf {
+			encode(out, s)
+			return
+		}
+	}
+	out.WriteByte('"')
+	out.WriteString(s)
+	out.WriteByte('"')
+}
+
+func encode(out *bytes.Buffer, value any) {
+	encoder := json.NewEncoder(out)
+	encoder.SetEscapeHTML(false)
+	if err := encoder.Encode(value); err != nil {
+		panic(err) // the shapes write texts, numbers and booleans only
+	}
+	out.Truncate(out.Len() - 1) // the encoder's line end
 }

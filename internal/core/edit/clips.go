@@ -69,7 +69,7 @@ func copyClip(t *target, _ op.CopyClip) error {
 	if err := t.room(len(t.piece.Clips), piece.MaxClips, "clips"); err != nil {
 		return err
 	}
-	t.budget.Spend(copying * lanesSteps(t.clip.Lanes))
+	t.budget.Spend(keeping * lanesSteps(t.clip.Lanes))
 	twin := t.clip.Clone()
 	twin.ID, twin.Name = t.clipID(twin.ID), twin.Name+" again"
 	t.piece.Clips = slices.Insert(t.piece.Clips, t.at+1, twin)

@@ -142,10 +142,11 @@ func ApplyWithin(p *piece.Piece, ops []op.Op, work *budget.Budget) (out *piece.P
 	return &next, nil
 }
 
-// What copying a step and checking it cost, in units of package budget.
+// What copying a step, checking it, and keeping it once more cost, in units of package budget.
 const (
 	copying  = 10
 	checking = 10
+	keeping  = 100
 )
 
 // stepsOf is how many steps clips have, and one for each lane.

@@ -11,7 +11,7 @@ import (
 
 // MaxBytes is the largest document that is read, and the largest that a piece may
 // become: what can be written can be read again.
-const MaxBytes = 64 << 20
+const MaxBytes = 32 << 20
 
 // Fault is what is wrong with a document, and where.
 type Fault = document.Fault

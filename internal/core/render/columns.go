@@ -36,6 +36,9 @@ func (p *Pattern) move(slots []Slot) {
 // movedAtOnce is how many slots are moved together: few enough to be at hand still.
 const movedAtOnce = 128
 
+// grownAtOnce is for how many slots, at most, there is made room before they come.
+const grownAtOnce = 1 << 16
+
 // column is the values of a field in slots that follow each other.
 type column [movedAtOnce]int16
 

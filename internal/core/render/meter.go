@@ -17,6 +17,7 @@ type ration struct {
 	budget *budget.Budget
 	most   int64
 	events atomic.Int64
+	kept   atomic.Int64 // things in memory on the way
 
 	mutex  sync.Mutex
 	failed error
@@ -30,6 +31,7 @@ type meter struct {
 	lane         string // its name
 	events, work int64  // that are not reported yet
 	made         int64
+	keeping      int64 // that is not reported yet
 	kept         int64
 	unheard      bool // what it makes is only for other lanes to be played from
 }
@@ -72,12 +74,21 @@ func (in *Input) struck(notes int) {
 }
 
 // Kept counts what is kept in memory on the way and is no event: several times as much of it
-// as of events may be.
+// as of events may be, of all lanes that are played at the time.
 func (in *Input) Kept(things int) {
 	if m := in.meter; m != nil {
-		if m.kept += int64(things); m.kept > keptFor*m.most {
-			panic(overEvents{})
-		}
+		m.keep(int64(things))
+	}
+}
+
+func (m *meter) keep(things int64) {
+	if m.keeping += things; m.keeping < perReport {
+		return
+	}
+	things, m.keeping = m.keeping, 0
+	m.kept += things
+	if most := keptFor * m.most; m.ration.kept.Add(things) > most {
+		budget.End(&budget.SpentError{Work: most})
 	}
 }
 
@@ -89,10 +100,8 @@ const keptFor = 4
 func (m *meter) report() {
 	made, work := m.events, m.events+m.work
 	if m.unheard {
-		m.kept, made = m.kept+made, 0
-		if m.kept > keptFor*m.most {
-			panic(overEvents{})
-		}
+		m.keep(made)
+		made = 0
 	}
 	m.made += made
 	m.events, m.work = 0, 0
@@ -125,6 +134,9 @@ func (r *ration) guard(lane string, m *meter, work func()) {
 		r.mutex.Lock()
 		defer r.mutex.Unlock()
 		r.by[lane] += m.made
+		if !m.unheard {
+			r.kept.Add(-m.kept) // a lane that is done needs no more of it
+		}
 		if problem == nil || r.failed != nil {
 			return
 		}

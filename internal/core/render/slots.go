@@ -283,7 +283,7 @@ func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
 	if counts == 0 {
 		return out
 	}
-	out = slices.Grow(out, movedAtOnce+int(p.count(in.Length)*int64(counts)/int64(len(p.Active))))
+	out = slices.Grow(out, movedAtOnce+int(min(p.count(in.Length)*int64(counts)/int64(len(p.Active)), grownAtOnce)))
 	open, gap := false, false
 	settle := func() { // moves what has come, and keeps what counts
 		in.Worked(len(out) - from)
@@ -299,6 +299,7 @@ func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
 				gap = true
 			}
 		}
+		in.Kept(len(kept) - from)
 		out, from = kept, len(kept)
 	}
 	p.written(in.Length, func(s Slot) bool {

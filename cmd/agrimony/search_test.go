@@ -1,0 +1,95 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/edit/edittest"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/piece/piecetest"
+)
+
+// largestSearched is how long, in bytes, a document or edit of the search is at most.
+const largestSearched = 100_000
+
+// document imports a document and does with the piece whatever multiplies further: draws,
+// reviews and renders it, edits it, undoes and redoes that.
+func (v *visitor) document(text string) {
+	v.withImported(text, func(id string) {
+		at := "/api/pieces/" + id
+		v.ask("GET", at, "", 0)
+		v.ask("GET", at+"/thumbs", "", 0)
+		var edited struct{ Version int64 }
+		for range 4 {
+			p, err := piece.Read(v.ask("GET", at+"/document", "", 0))
+			require.NoError(v.t, err)
+			clip := "none"
+			if len(p.Clips) > 0 {
+				clip = p.Clips[v.number(len(p.Clips))].ID
+			}
+			if made, ok := (edittest.Maker{Piece: p, Pick: v.random.IntN}).Any(); ok {
+				ops, err := json.Marshal([]any{made})
+				require.NoError(v.t, err)
+				v.editOf(id, clip, string(ops))
+			}
+			for _, query := range []string{"/midi", "/midi?until=realign", "/midi?bars=1024", "/summary?bars=1024"}[v.number(4):][:1] {
+				v.ask("GET", at+"/clips/"+clip+query, "", 0)
+			}
+		}
+		for _, way := range []string{"undo", "undo", "redo"} {
+			_ = json.Unmarshal(v.ask("GET", at+"?view=none", "", 0), &edited)
+			v.ask("POST", at+"/"+way, fmt.Sprintf(`{"key":"%d","version":%d}`, v.random.Uint64(), edited.Version), 0)
+		}
+	})
+}
+
+// fullLanes is an edit of few bytes that multiplies a full lane as often as it may be.
+func fullLanes() string {
+	return "[" + strings.Repeat(`{"op":"lane.copy","clip":"keel","lane":"l1"},`, 31) + strings.TrimSuffix(strings.Repeat(`{"op":"clip.copy","clip":"keel"},`, 63), ",") + "]"
+}
+
+// filled fills a lane of 512 steps by edits, each of them short.
+func (v *visitor) filled() {
+	v.withImported(pieceOf("", `[{"id":"l1","steps":`+listOf(512, `{"on":true}`)+`}]`), func(id string) {
+		bend := listOf(16, `{"at":50,"by":-3,"curve":-70}`)
+		numbers := make([]string, 512)
+		for i := range numbers {
+			numbers[i] = fmt.Sprint(i + 1)
+		}
+		v.edit(id, `[{"op":"steps.set","clip":"keel","lane":"l1","steps":[`+strings.Join(numbers, ",")+`],"patch":{"gate":51,"velocity":99,"chance":98,"nudge":-7,"glide":{"time":33,"curve":12},"bend":`+bend+`}}]`)
+		v.edit(id, fullLanes())
+	})
+}
+
+// TestSoakOfHeavyDocuments searches for a document or an edit of at most 100 kB whose answer
+// takes longer or more memory than one may: random documents of all kinds, one after another,
+// in which whatever multiplies does. It searches for a moment, or as long as SOAK says.
+func TestSoakOfHeavyDocuments(t *testing.T) {
+	length, err := time.ParseDuration(os.Getenv("SOAK"))
+	long := err == nil
+	if !long {
+		length = 4 * time.Second
+	}
+	command, at := serveAt(t, "demo", "--addr", "127.0.0.1:0", "--data", t.TempDir())
+	log := &soakLog{statuses: map[int]int{}, process: command.Process.Pid}
+	seed := uint64(2)
+	if long { // each long search looks elsewhere; its seed is told
+		seed = uint64(time.Now().UnixNano())
+		t.Logf("seed %d", seed)
+	}
+	v := &visitor{t, "http://" + at, rand.New(rand.NewPCG(seed, 0)), log}
+	v.filled()
+	for end := time.Now().Add(length); time.Now().Before(end); {
+		v.document(piecetest.Heavy(v.number, largestSearched))
+	}
+	assert.Positive(t, log.statuses[201])
+	log.judge(t, long)
+}
