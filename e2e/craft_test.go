@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -546,4 +547,33 @@ func TestModulatorsGrooveAndCopiesByKeyboardAlone(t *testing.T) {
 	p.until(`Object.keys(window.agrimony).length === 2`)
 	lanes := s.piece(t, p.id()).Clips[0].Lanes
 	assert.Equal(t, line(lanes[0]).Steps, line(lanes[1]).Steps)
+}
+
+// The end to which a note is dragged is the end that is in the file, whatever moves notes.
+func TestANotesEndStaysWhereItIsDraggedUnderAGroove(t *testing.T) {
+	s, p := begin(t)
+	p.do(chromedp.Click(`//button[starts-with(normalize-space(.), "Groove")]`, chromedp.BySearch))
+	p.fill("Swing", "66")
+	p.choose("Groove template", "Rolling")
+	p.key("Escape")
+	p.click("low", 6, 43)
+	p.fill("Nudge %", "12")
+	p.saved()
+	end := func() int64 {
+		notes := track(t, p.file(t), "Low").Notes
+		require.Len(t, notes, 1)
+		return notes[0].At + notes[0].Length
+	}
+	for _, by := range []int64{50, -90, 30} { // ticks
+		before := end()
+		slot := p.at("low", 5, 43) // of the pair's first, which begins on the beat
+		perTick := (p.at("low", 13, 43).X - slot.X) / (8 * 240)
+		from := p.at("low", 6, 43)
+		from.X = slot.X - slot.Step/2 + float64(before-960)*perTick - 1
+		to := from
+		to.X += float64(by) * perTick
+		p.drag(0, from, to)
+		assert.InDelta(t, before+by, end(), 1/perTick+1, "dragged by %d", by)
+	}
+	assert.Equal(t, 1, strings.Count(degrees(p.lane(s, 0)), "4"), "it is still one note")
 }

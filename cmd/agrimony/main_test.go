@@ -3,17 +3,21 @@ package main
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"encoding/json"
 	"fmt"
 	"io"
 	"net"
 	"net/http"
+	"net/http/httptrace"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"regexp"
 	"strings"
+	"syscall"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -266,6 +270,48 @@ func TestOtherMachinesAreLetInOnlyOnPurpose(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, response.Body.Close())
 	assert.Equal(t, http.StatusUnauthorized, response.StatusCode)
+}
+
+// Whatever the process works on, and whoever it waits for, it ends when it is told to: long
+// before it would be done.
+func TestItEndsWhatever(t *testing.T) {
+	command, at := serveAt(t, "serve", "--addr", "127.0.0.1:0", "--data", t.TempDir())
+	document := pieceOf(`,"meter":"32/1"`, listOf(32, steepLane))
+	var state struct{ ID string }
+	response, err := http.Post("http://"+at+"/api/pieces/import", "application/json", strings.NewReader(document))
+	require.NoError(t, err)
+	require.NoError(t, json.NewDecoder(response.Body).Decode(&state))
+	require.NoError(t, response.Body.Close())
+	asked := make(chan struct{}, 64)
+	for range cap(asked) { // minutes of work
+		go func() {
+			request, err := http.NewRequest("GET", "http://"+at+"/api/pieces/"+state.ID+"/clips/keel/midi?bars=1024", nil)
+			if err != nil {
+				panic(err)
+			}
+			trace := &httptrace.ClientTrace{WroteRequest: func(httptrace.WroteRequestInfo) { asked <- struct{}{} }}
+			if answer, err := http.DefaultClient.Do(request.WithContext(httptrace.WithClientTrace(context.Background(), trace))); err == nil {
+				_ = answer.Body.Close()
+			}
+		}()
+	}
+	for range cap(asked) {
+		<-asked
+	}
+	slow, err := net.Dial("tcp", at) // it never sends what it says it will
+	require.NoError(t, err)
+	defer slow.Close()
+	_, err = slow.Write([]byte("POST /api/pieces/import HTTP/1.1\r\nHost: localhost\r\nContent-Length: 1000\r\n\r\n{"))
+	require.NoError(t, err)
+	require.NoError(t, command.Process.Signal(syscall.SIGTERM))
+	ended := make(chan error, 1)
+	go func() { ended <- command.Wait() }()
+	select {
+	case err := <-ended:
+		assert.NoError(t, err)
+	case <-time.After(15 * time.Second): // several times the grace: it hangs
+		t.Fatal("it goes on")
+	}
 }
 
 // A visitor who does not read, served by the program's own server with its patience

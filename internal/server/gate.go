@@ -4,10 +4,10 @@ import (
 	"context"
 )
 
-// What an answer may cost, in units of package budget: a screen's and a file's. A file has
+// What an answer may cost, in units of package budget: an edit and a file. A file has
 // fewer events than the command line writes: many are waiting here, one there.
 const (
-	screenWork = 60_000_000
+	editWork   = 25_000_000
 	fileWork   = 60_000_000
 	fileEvents = 600_000
 )

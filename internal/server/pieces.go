@@ -213,7 +213,7 @@ func (s *server) edit(c *gin.Context) {
 			return nil, "", err
 		}
 		defer leave()
-		out, err := edit.ApplyWithin(p, request.Ops, budget.New(screenWork, ctx.Err))
+		out, err := edit.ApplyWithin(p, request.Ops, budget.New(editWork, ctx.Err))
 		if err != nil {
 			return nil, "", err
 		}

@@ -70,6 +70,20 @@ func TestASmallDocumentMayNotSinkTheServer(t *testing.T) {
 	assert.Equal(t, 200, c.call("GET", "/api/pieces/"+state.ID+"/clips/c/midi?bars=1&lanes=l0", nil, nil).StatusCode)
 }
 
+// One note of 32768 glides under one bend: were each wheel position looked for among all glides,
+// this would take minutes.
+func TestManyGlidesOfOneNote(t *testing.T) {
+	c := start(t)
+	document := `{"format":"agrimony-piece","version":1,"meter":"32/1","tempo":400,"clips":[{"id":"c","bars":1024,"lanes":[{"rate":"1/1","steps":[{"on":true,"tie":true,"glide":{},"bend":[{"at":0,"by":-2},{"at":100,"by":2}]},{"on":true,"degree":5,"tie":true,"glide":{}}]}]}]}`
+	require.Less(t, len(document), 300)
+	var state struct{ ID string }
+	require.Equal(t, 201, c.call("POST", "/api/pieces/import", document, &state).StatusCode)
+	assert.Equal(t, 200, c.call("GET", "/api/pieces/"+state.ID+"/clips/c/midi?bars=64", nil, nil).StatusCode)
+	var problem server.Problem
+	require.Equal(t, 422, c.call("GET", "/api/pieces/"+state.ID+"/clips/c/midi", nil, &problem).StatusCode)
+	assert.Contains(t, problem.Error, "over 600000")
+}
+
 func TestAFaultOfTheServersIsForItsLog(t *testing.T) {
 	var log bytes.Buffer
 	before := slog.Default()

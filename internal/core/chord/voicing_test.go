@@ -259,3 +259,18 @@ func benchSmooth(b *testing.B, chords, tones int) {
 		chord.SmoothAnew(round, r)
 	}
 }
+
+// Inverting tones each in its place gives what inverting them sorted gives.
+func TestInvertingEachIsInverting(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		pitches := rapid.SliceOfNDistinct(rapid.IntRange(24, 96), 1, 8, rapid.ID).Draw(t, "pitches")
+		times := rapid.IntRange(-9, 9).Draw(t, "times")
+		each := slices.Clone(pitches)
+		chord.InvertEach(each, times)
+		sorted := slices.Sorted(slices.Values(pitches))
+		require.Equal(t, chord.Invert(sorted, times), slices.Sorted(slices.Values(each)))
+		for i, p := range each {
+			require.Zero(t, (p-pitches[i])%12, "each stays its class")
+		}
+	})
+}

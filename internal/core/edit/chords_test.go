@@ -249,6 +249,25 @@ func TestABassIsMadeOfTheChords(t *testing.T) {
 	assert.Equal(t, "Ground", taken.Clips[0].Lanes[2].Name)
 }
 
+// The note before the next root stays in the key and the chord, wherever the root stands.
+func TestABassLeadsToRootsOutsideTheKey(t *testing.T) {
+	for _, row := range []struct{ key, second, approach, want string }{
+		{`{"tonic":"C","scale":"major"}`, `{"degree":2,"alter":-1},{"degree":4},{"degree":6,"alter":-1}`, "fifth", "Ab"}, // Db F Ab
+		{`{"tonic":"C","scale":"major"}`, `{"degree":2,"alter":-1},{"degree":4},{"degree":6,"alter":-1}`, "below", "C"},
+		{`{"tonic":"C","scale":"major"}`, `{"degree":5},{"degree":7},{"degree":2,"octave":1}`, "fifth", "D"},
+		{`{"tonic":"C","scale":"major"}`, `{"degree":7},{"degree":2,"octave":1},{"degree":4,"octave":1}`, "fifth", "F"}, // B D F has a diminished fifth
+		{`{"tonic":"A","scale":"natural minor"}`, `{"degree":7,"alter":1},{"degree":2,"octave":1},{"degree":4,"octave":1}`, "below", "G"},
+		{`{"tonic":"A","scale":"natural minor"}`, `{"degree":7,"alter":1},{"degree":2,"octave":1},{"degree":4,"octave":1}`, "above", "A"},
+	} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":` + row.key + `,"clips":[{"id":"a","bars":2,"lanes":[{"id":"c","kind":"chords","rate":"1bar","octave":3,
+			"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"tones":[` + row.second + `]}],"steps":[{"on":true},{"on":true,"chord":2}]}]}]}`))
+		require.NoError(t, err)
+		p = made(t, p, fmt.Sprintf(`{"op":"bass.make","clip":"a","octave":2,"of":"root","rate":"1/2","rhythm":"held","approach":%q,"follow":false}`, row.approach))
+		lead := strings.Fields(bass(t, p))[1]
+		assert.Equal(t, row.want, strings.TrimRight(lead, "-0123456789"), "%s before %s in %s", row.approach, row.second, row.key)
+	}
+}
+
 // A bass that follows goes with the chords when they change; a fixed one stays.
 func TestABassThatFollowsGoesWithTheChords(t *testing.T) {
 	for follow, want := range map[bool]string{true: "G2", false: "C2"} {

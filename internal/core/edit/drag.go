@@ -2,7 +2,6 @@ package edit
 
 import (
 	"agrimony/internal/core/beat"
-	"agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -187,8 +186,8 @@ func (d *drag) write(ties, gate int) {
 
 // play renders the lane alone.
 func (d *drag) play(options render.Options) (*render.Performance, error) {
-	options.Lanes, options.Rough, options.Budget = []string{d.lane.ID}, true, d.budget
-	performance, err := lane.Render(d.piece, d.clip, options)
+	options.Lanes, options.Rough = []string{d.lane.ID}, true
+	performance, err := d.render(d.piece, options)
 	if err != nil {
 		return nil, d.wrong("lane", "%v", err)
 	}

@@ -15,6 +15,7 @@ import (
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
 )
 
 // target is what an edit works on. What it points to may be changed; the piece it
@@ -146,8 +147,20 @@ func ApplyWithin(p *piece.Piece, ops []op.Op, work *budget.Budget) (out *piece.P
 const (
 	copying  = 10
 	checking = 10
-	keeping  = 100
+	keeping  = 50
 )
+
+// mostPlayed is how many events an edit that listens to its clip may have played at a time.
+const mostPlayed = 400_000
+
+// render plays the clip, of a piece that is otherwise made, within the edit's budget.
+func (t *target) render(p *piece.Piece, options render.Options) (*render.Performance, error) {
+	options.Budget = t.budget
+	if t.budget != nil {
+		options.Events = mostPlayed
+	}
+	return lane.Render(p, t.clip, options)
+}
 
 // stepsOf is how many steps clips have, and one for each lane.
 func stepsOf(clips []piece.Clip) (count int64) {

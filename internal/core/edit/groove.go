@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
-	"agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -43,7 +42,7 @@ func takeGroove(t *target, o op.TakeGroove) error {
 
 // played renders the lane alone as it sounds.
 func (t *target) played() ([]render.Note, *render.Performance, error) {
-	performance, err := lane.Render(t.piece, t.clip, render.Options{Lanes: []string{t.lane.ID}, Budget: t.budget})
+	performance, err := t.render(t.piece, render.Options{Lanes: []string{t.lane.ID}})
 	if err != nil {
 		return nil, nil, t.wrong("lane", "%v", err)
 	}

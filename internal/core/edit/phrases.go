@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"agrimony/internal/core/beat"
-	"agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -120,7 +119,7 @@ func printPhrase(t *target, o op.PrintPhrase) error {
 func (t *target) straight(bars int, ids ...string) (*render.Performance, error) {
 	p := *t.piece
 	p.Groove.Swing, p.Groove.Template = 50, nil
-	return lane.Render(&p, t.clip, render.Options{Bars: bars, Lanes: ids, Budget: t.budget})
+	return t.render(&p, render.Options{Bars: bars, Lanes: ids})
 }
 
 // printed is a note as a step of a line holds it.

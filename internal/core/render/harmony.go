@@ -127,7 +127,11 @@ func HarmonyOf(p *piece.Piece, clip *piece.Clip, length beat.Time, work *budget.
 	frame := &Frame{Key: p.KeyOf(clip), Bar: p.Bar(), Length: length, PPQ: DefaultPPQ}
 	out := prepare(p, clip, frame, kinds)
 	if out != nil {
-		out.in.meter = &meter{ration: &ration{budget: work, most: math.MaxInt64 / keptFor}}
+		most := int64(math.MaxInt64 / keptFor)
+		if work != nil {
+			most = mostForPeriods
+		}
+		out.in.meter = &meter{ration: &ration{budget: work, most: most}}
 	}
 	return out.fill()
 }

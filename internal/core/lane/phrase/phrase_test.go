@@ -224,6 +224,33 @@ func TestPeriodsOfATakenRhythm(t *testing.T) {
 	}
 }
 
+// Periods count what is come to, and all of it.
+func TestPeriodsCountWhatIsReached(t *testing.T) {
+	over := func(lanes string) string {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[` + lanes + `]}]}`))
+		require.NoError(t, err)
+		for i := range p.Clips[0].Lanes { // only the first counts itself
+			p.Clips[0].Lanes[i].Mute = i > 0
+		}
+		return lane.Cycle(p, &p.Clips[0]).Bars()
+	}
+	borrowed := `{"id":"p","kind":"phrase","source":"own","tones":[{"degree":1}],"walk":"round","rhythm":{"lane":"k"},"steps":[{"on":true}]},`
+	assert.Equal(t, "3", over(borrowed+`{"id":"k","kind":"pulse","rate":"1/4","steps":[{"on":true},{"on":true},{"on":true},{"on":true,"rounds":{"on":[1],"of":3}}]}`),
+		"a hit of the rhythm comes in every third round")
+	assert.Equal(t, "4", over(borrowed+`{"id":"k","kind":"pulse","rate":"1/4","restart":2,"steps":[{"on":true},{"on":true},{"on":true,"rounds":{"on":[2],"of":2}}]}`),
+		"the rhythm starts over after two bars, each time with three rounds begun, which are even and odd in turn")
+	listens := func(kind, palette, steps, more string) string {
+		return kind + `,{"id":"c","kind":"chords","rate":"1bar","octave":3,` + more + `"palette":[` + palette + `],"steps":[` + steps + `]}`
+	}
+	walks := `{"id":"p","kind":"phrase","walk":"round","rate":"1bar","steps":[{"on":true}]}`
+	locked := `{"id":"p","lock":"chord","rate":"1bar","steps":[{"on":true}]}`
+	const one, two = `{"tones":[{"degree":1},{"degree":3},{"degree":5}]}`, `{"tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]}`
+	assert.Equal(t, "2", over(listens(walks, one+","+two, n+","+on+`"chord":2}`, "")))
+	assert.Equal(t, "1", over(listens(walks, one+","+two, n+","+on+`"chord":2}`, `"restart":1,`)), "the second chord is never come to")
+	assert.Equal(t, "2", over(listens(walks, one, n+","+on+`"inversion":1}`, "")), "a walk hears how a chord lies")
+	assert.Equal(t, "1", over(listens(locked, one, n+","+n, "")), "a chord that never changes counts for nothing")
+}
+
 func TestARhythmFromItselfOrInACircleIsRefused(t *testing.T) {
 	for lanes, message := range map[string]string{
 		`{"id":"p","kind":"phrase","rhythm":{"lane":"p"}}`:                                                  "clips[0].lanes[0].rhythm.lane: needs itself: p needs p",
@@ -300,6 +327,68 @@ func TestDrawnOrders(t *testing.T) {
 		}
 	}
 	assert.Greater(t, len(slices.Compact(slices.Sorted(slices.Values(before)))), 2)
+}
+
+// Playing again is playing what was drawn, whatever drew it.
+func TestAgainPlaysWhatWasDrawn(t *testing.T) {
+	again := on + `"play":"again"}`
+	for _, order := range []string{"random", "shuffle"} {
+		for _, walk := range []string{"never", "round", "chord"} {
+			heard := strings.Fields(walked(t, `"walk":"`+walk+`","span":3,"order":"`+order+`",`, n+","+again+","+n+","+again, 8))
+			others := map[string]bool{}
+			for i := 0; i < len(heard); i += 2 {
+				if walk == "chord" || i%8 != 0 { // under a new chord the same rung is another note
+					assert.Equal(t, heard[i], heard[i+1], "%s, walk %s, note %d", order, walk, i)
+				}
+				others[heard[i]] = true
+			}
+			assert.Greater(t, len(others), 3, "it is still drawn")
+		}
+	}
+}
+
+// The order in which a chord's tones were entered is theirs, also where one doubles another's
+// pitch class.
+func TestTonesInTheOrderOfThePalette(t *testing.T) {
+	for tones, want := range map[string]string{
+		`{"degree":5},{"degree":1},{"degree":3}`:                         "G3 C3 E3 G3",
+		`{"degree":1,"octave":1},{"degree":5},{"degree":1},{"degree":3}`: "C4 G3 C3 E3",
+		`{"degree":3},{"degree":1},{"degree":3,"octave":1},{"degree":5}`: "E3 C3 E4 G3",
+	} {
+		lanes := strings.Replace(chords, `{"degree":1},{"degree":3},{"degree":5}`, tones, 1)
+		p := perform(t, `{"id":"p","kind":"phrase","rate":"1/4","octave":3,"order":"entered","steps":[`+n+`]},`+lanes, 1)
+		var got []string
+		for i := range p.Lanes[0].Notes {
+			got = append(got, p.Name(&p.Lanes[0].Notes[i]))
+		}
+		assert.Equal(t, want, strings.Join(got, " "), tones)
+	}
+}
+
+// The steps are named by what is played, in whatever order that comes.
+func TestStepsAreNamedByWhatIsPlayed(t *testing.T) {
+	for fields, steps := range map[string]string{
+		``:                       n + "," + n + "," + n,
+		`"direction":"reverse",`: n + "," + n + "," + n,
+		`"direction":"shuffle",`: n + "," + n + "," + n + "," + n,
+		`"repeats":"walk",`:      on + `"ratchet":3},` + n,
+		`"direction":"reverse","repeats":"walk","voices":2,`: on + `"ratchet":2},` + n + "," + on + `"play":"back"}`,
+		`"order":"shuffle","span":2,"walk":"never",`:         n + "," + on + `"play":"again"},` + n + "," + on + `"play":"low"}`,
+	} {
+		p := perform(t, `{"id":"p","kind":"phrase","rate":"1/4","octave":3,`+fields+`"steps":[`+steps+`]},`+chords, 1)
+		sounds := lane.Sounds(p.Piece, p.Clip, &p.Clip.Lanes[0])
+		first := map[int32]string{}
+		for i := range p.Lanes[0].Notes {
+			note := &p.Lanes[0].Notes[i]
+			if first[note.Step] == "" {
+				first[note.Step] = p.Name(note)
+			}
+		}
+		require.NotEmpty(t, first)
+		for step, name := range first {
+			assert.True(t, strings.HasPrefix(sounds[step-1].Name, name), "step %d of %s is %s, and named %s", step, fields, name, sounds[step-1].Name)
+		}
+	}
 }
 
 // What an edit does not touch is played as it would be played anew.
