@@ -571,7 +571,7 @@ func TestANotesEndStaysWhereItIsDraggedUnderAGroove(t *testing.T) {
 		from := p.at("low", 6, 43)
 		from.X = slot.X - slot.Step/2 + float64(before-960)*perTick - 1
 		to := from
-		to.X += float64(by) * perTick
+		to.X += float64(by)*perTick + 1
 		p.drag(0, from, to)
 		assert.InDelta(t, before+by, end(), 1/perTick+1, "dragged by %d", by)
 	}
