@@ -26,26 +26,11 @@ func chordNames(performance *render.Performance, end int64) (out []marker) {
 	return out
 }
 
-// marked puts markers into a track, each before whatever else is at its tick.
-func marked(track smf.Track, markers []marker) smf.Track {
-	if len(markers) == 0 {
-		return track
+// marked appends the markers up to a tick, and gives those that are left.
+func (f *file) marked(markers []marker, at int64) []marker {
+	for len(markers) > 0 && markers[0].at <= at {
+		f.meta(markers[0].at, smf.MetaMarker(markers[0].text))
+		markers = markers[1:]
 	}
-	out := make(smf.Track, 0, len(track)+len(markers))
-	at, written := int64(0), int64(0)
-	put := func(when int64, message smf.Message) {
-		out = append(out, smf.Event{Delta: uint32(when - written), Message: message})
-		written = when
-	}
-	head := true // the messages at the start keep their place before all
-	for _, e := range track {
-		at += int64(e.Delta)
-		head = head && at == 0 && e.Message.IsMeta()
-		for !head && len(markers) > 0 && markers[0].at <= at {
-			put(markers[0].at, smf.MetaMarker(markers[0].text))
-			markers = markers[1:]
-		}
-		put(at, e.Message)
-	}
-	return out
+	return markers
 }
