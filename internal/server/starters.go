@@ -185,17 +185,23 @@ func (s *server) saveStarter(c *gin.Context) {
 		fail(c, http.StatusUnprocessableEntity, "name", "\""+given.Name+"\" is a built-in starter; allowed: another name")
 		return
 	}
-	err = s.store.SaveStarter(given, c.Query("over") == "yes")
+	if err := s.store.SaveStarter(given, c.Query("over") == "yes"); err != nil {
+		noPlace(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, json.RawMessage(piece.WriteStarter(given)))
+}
+
+// noPlace answers why a starter is not kept.
+func noPlace(c *gin.Context, err error) {
 	var taken *store.TakenError
 	switch {
 	case errors.As(err, &taken):
 		fail(c, http.StatusUnprocessableEntity, "name", err.Error())
 	case errors.Is(err, store.ErrFull):
 		fail(c, http.StatusUnprocessableEntity, "", err.Error())
-	case err != nil:
-		refuse(c, err)
 	default:
-		c.JSON(http.StatusOK, json.RawMessage(piece.WriteStarter(given)))
+		refuse(c, err)
 	}
 }
 
@@ -225,16 +231,9 @@ func (s *server) deletedStarters(c *gin.Context) {
 
 // restoreStarter brings a deleted starter back.
 func (s *server) restoreStarter(c *gin.Context) {
-	err := s.store.RestoreStarter(c.Param("id"))
-	var taken *store.TakenError
-	switch {
-	case errors.As(err, &taken):
-		fail(c, http.StatusUnprocessableEntity, "name", err.Error())
-	case errors.Is(err, store.ErrFull):
-		fail(c, http.StatusUnprocessableEntity, "", err.Error())
-	case err != nil:
-		refuse(c, err)
-	default:
-		c.Status(http.StatusNoContent)
+	if err := s.store.RestoreStarter(c.Param("id")); err != nil {
+		noPlace(c, err)
+		return
 	}
+	c.Status(http.StatusNoContent)
 }
