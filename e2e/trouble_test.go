@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"encoding/json"
 	"net/http"
 	"net/http/httptest"
 	"strings"
@@ -11,6 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/core/piece"
+	"agrimony/internal/demo"
+	"agrimony/internal/server"
 )
 
 // trouble stands between the page and the server's answers to changes.
@@ -201,4 +204,56 @@ func TestKeysHoldOnAPageJustOpened(t *testing.T) {
 	again.until(`window.agrimony?.low`)
 	again.key("e")
 	again.until(`document.querySelector("[role=dialog]")`)
+}
+
+// broken answers as a server that has met a fault of its own in one clip.
+func broken(clip string) func(http.Handler) http.Handler {
+	return func(next http.Handler) http.Handler {
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			if r.Method != http.MethodGet || !strings.HasPrefix(r.URL.Path, "/api/pieces/") || strings.Count(r.URL.Path, "/") != 3 {
+				next.ServeHTTP(w, r)
+				return
+			}
+			answer := httptest.NewRecorder()
+			next.ServeHTTP(answer, r)
+			var state map[string]any
+			if view := json.Unmarshal(answer.Body.Bytes(), &state); view == nil {
+				if shown, ok := state["view"].(map[string]any); ok && shown["id"] == clip {
+					state["view"], state["trouble"] = nil, `"Low" cannot be played, which is a fault of Agrimony's own`
+				}
+			}
+			w.Header().Set("Content-Type", "application/json")
+			_ = json.NewEncoder(w).Encode(state)
+		})
+	}
+}
+
+func TestAClipThatCannotBeShownLeavesTheOthers(t *testing.T) {
+	s := serve(t, broken("keel"))
+	require.NoError(t, server.EnsureDemo(s.store))
+	p := s.open(t, "/?piece="+demo.ID)
+	p.until(`document.querySelector("[role=alert]")?.textContent.includes('"Low" cannot be played')`)
+	p.until(`document.querySelectorAll("[role=tab] canvas").length >= 13`)
+	p.accessible("a clip that cannot be shown")
+	assert.False(t, eval[bool](p, `document.body.innerText.includes("Nothing to remark")`), "nothing is said of what is not seen")
+	p.press("Towpath")
+	p.until(`window.agrimony?.stride && !document.querySelector("[role=alert]")`)
+	p.click("stride", 1, 54)
+	p.saved()
+	p.press("Keel")
+	p.until(`document.querySelector("[role=alert]")?.textContent.includes("This clip cannot be shown")`)
+}
+
+func TestAStarterThatIsDeletedIsBroughtBack(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 1, 38)
+	own := piece.Starter{Name: "Ferry bell", Key: s.piece(t, p.id()).Key, Lane: p.lane(s, 0)}
+	require.NoError(t, s.store.SaveStarter(&own, false))
+	p.press("From a starter")
+	p.until(`document.querySelector("[aria-label='Take Ferry bell']")`)
+	p.press("Delete Ferry bell")
+	p.until(`!document.querySelector("[aria-label='Take Ferry bell']")`)
+	p.press("Bring back Ferry bell")
+	p.until(`document.querySelector("[aria-label='Take Ferry bell']")`)
+	assert.False(t, eval[bool](p, `document.body.innerText.includes("kept for 30 days")`))
 }

@@ -1,11 +1,17 @@
 package edit_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
 )
 
 func TestWhatIsPlayedIsEntered(t *testing.T) {
@@ -41,4 +47,30 @@ func TestWhatIsPlayedIsEntered(t *testing.T) {
 		_, err := try(p, op)
 		assert.ErrorContains(t, err, message)
 	}
+}
+
+// What is played in sounds as its lane's lock lets the key that was pressed, whatever the
+// lock, the lane and the chords.
+func TestWhatIsEnteredSoundsAsItWasPlayed(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		one := func(name string, of ...string) string { return rapid.SampledFrom(of).Draw(t, name) }
+		chords := one("chords", "", `{"id":"c","kind":"chords","rate":"1bar","mute":true,"octave":3,"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]}],"steps":[{"on":true}]},`,
+			`{"id":"c","kind":"chords","rate":"1bar","mute":true,"octave":3,"palette":[{"tones":[{"degree":7,"alter":-1},{"degree":2,"octave":1},{"degree":4,"octave":1}]}],"steps":[{"on":true}]},`)
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":{"tonic":"` + one("tonic", "C", "F#", "A") + `","scale":"` + one("scale", "major", "natural minor", "minor pentatonic") + `"},"clips":[{"id":"a","bars":1,"lanes":[` + chords +
+			`{"id":"l","rate":"1/4","octave":3,"lock":"` + one("lock", "off", "scale", "chord") + `","snap":"` + one("snap", "nearest", "up", "down") + `","follow":"` + one("follow", "key", "root") + `","steps":[{},{},{},{}]}]}]}`))
+		if err != nil {
+			t.Skip("the scale has not all the degrees")
+		}
+		pressed := rapid.IntRange(40, 80).Draw(t, "pressed")
+		next, err := try(p, fmt.Sprintf(`{"op":"notes.enter","clip":"a","lane":"l","step":1,"pitches":[%d]}`, pressed))
+		require.NoError(t, err)
+		clip := &next.Clips[0]
+		performance, err := lane.Render(next, clip, render.Options{})
+		require.NoError(t, err)
+		notes := performance.Lanes[len(performance.Lanes)-1].Notes
+		require.Len(t, notes, 1)
+		own := clip.Lanes[len(clip.Lanes)-1].Content.(*piece.Line)
+		want := pitched.Locked(&own.Pitched, next.KeyOf(clip), performance.Harmony.At(0), pressed)
+		require.Equal(t, want, int(notes[0].Pitch))
+	})
 }

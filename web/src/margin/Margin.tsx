@@ -139,6 +139,7 @@ function Agreement() {
 
 function Review({ findings, agreement }: { findings: Finding[]; agreement: ReactNode }) {
   const app = useApp.getState;
+  const shown = useApp((s) => s.view !== null);
   const jump = (f: Finding) => {
     app().goTo(f.lane);
     useSheet.getState().show(f.lane);
@@ -147,7 +148,7 @@ function Review({ findings, agreement }: { findings: Finding[]; agreement: React
   return (
     <section className={css.review}>
       <h2>Review {findings.length ? <span className="mono">{findings.length}</span> : null}</h2>
-      {findings.length === 0 && (
+      {findings.length === 0 && shown && (
         <p className={css.hint}>Nothing to remark: every lane sounds, and the loop leads back to its start.</p>
       )}
       {agreement}

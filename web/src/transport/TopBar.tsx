@@ -46,9 +46,9 @@ export function TopBar() {
       <button
         className={`${css.plain} ${css.key}`}
         onClick={() => set({ panel: "key" })}
-        aria-label={`Key: ${view?.key ?? ""}`}
+        aria-label={`Key: ${view?.key ?? piece.key.tonic}`}
       >
-        {view?.key ?? `${piece.key.tonic}`} ▾
+        {view?.key ?? piece.key.tonic} ▾
       </button>
       <span className={css.field}>
         <NumberBox
