@@ -1,7 +1,7 @@
 package server
 
 import (
-	"io"
+	"bytes"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -18,12 +18,13 @@ func (s *server) groove(c *gin.Context) {
 		return
 	}
 	defer leave()
-	data, err := io.ReadAll(c.Request.Body)
-	if err != nil {
+	var data bytes.Buffer
+	data.Grow(int(min(max(c.Request.ContentLength, 0), maxBody)) + bytes.MinRead)
+	if _, err := data.ReadFrom(c.Request.Body); err != nil {
 		refuse(c, err)
 		return
 	}
-	file, err := smf.Decode(data)
+	file, err := smf.DecodeOnsets(data.Bytes())
 	if err != nil {
 		refuse(c, bad("%v", err))
 		return

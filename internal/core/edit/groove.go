@@ -36,7 +36,7 @@ func takeGroove(t *target, o op.TakeGroove) error {
 	if name == "" {
 		name = "As " + t.lane.Name
 	}
-	t.piece.Groove.Template = piece.TemplateOf(name, taken)
+	t.piece.Groove.Template = piece.TemplateOf(name, slices.Values(taken))
 	return nil
 }
 

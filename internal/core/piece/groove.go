@@ -2,6 +2,7 @@ package piece
 
 import (
 	"encoding/json"
+	"iter"
 	"math"
 	"slices"
 	"strings"
@@ -55,18 +56,19 @@ type Played struct {
 // TemplateOf makes a template of how notes are played: in each sixteenth their mean offset,
 // and how much harder or softer they are struck than all are on average. Places where
 // nothing is played are left as they are.
-func TemplateOf(name string, notes []Played) *Template {
+func TemplateOf(name string, notes iter.Seq[Played]) *Template {
 	var late, velocity [Sixteenths]float64
 	var count [Sixteenths]int
-	mean := 0.0
-	for _, n := range notes {
+	mean, all := 0.0, 0
+	for n := range notes {
 		place := n.Place % Sixteenths
 		late[place] += n.Late
 		velocity[place] += float64(n.Velocity)
 		mean += float64(n.Velocity)
 		count[place]++
+		all++
 	}
-	mean /= float64(max(len(notes), 1))
+	mean /= float64(max(all, 1))
 	out := &Template{Name: name, Steps: make([]Sixteenth, Sixteenths)}
 	within := func(x float64, low, high int) int { return min(max(int(math.Floor(x+0.5)), low), high) }
 	for i, n := range count {

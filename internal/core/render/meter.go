@@ -36,8 +36,8 @@ type meter struct {
 	unheard      bool // what it makes is only for other lanes to be played from
 }
 
-// overEvents ends a lane that makes more events than are left.
-type overEvents struct{}
+// overEvents ends a lane that makes more events than are left, or keeps more on the way.
+type overEvents struct{ kept bool }
 
 // perReport is after how much a meter reports, so that lanes at once seldom wait for each
 // other.
@@ -87,8 +87,8 @@ func (m *meter) keep(things int64) {
 	}
 	things, m.keeping = m.keeping, 0
 	m.kept += things
-	if most := keptFor * m.most; m.ration.kept.Add(things) > most {
-		budget.End(&budget.SpentError{Work: most})
+	if m.ration.kept.Add(things) > keptFor*m.most {
+		panic(overEvents{kept: true})
 	}
 }
 
@@ -141,8 +141,8 @@ func (r *ration) guard(lane string, m *meter, work func()) {
 			return
 		}
 		r.ended.Store(true)
-		if _, over := problem.(overEvents); over {
-			r.failed = &TooManyError{Most: r.most}
+		if over, ok := problem.(overEvents); ok {
+			r.failed = &TooManyError{Most: r.most, kept: over.kept}
 		} else if err, ended := budget.Ended(problem); ended {
 			r.failed = err
 		} else {

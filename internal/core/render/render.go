@@ -71,6 +71,7 @@ type TooManyError struct {
 	Events int64 // about how many it would have
 	Most   int64
 	Lane   string // the name of the one that makes most of them
+	kept   bool   // what was too much is what is kept on the way
 }
 
 func (e *TooManyError) Error() string {
@@ -185,6 +186,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		many.Lane, many.Events = shared.largest()
 		if !options.Rough {
 			many.estimate(out, options)
+		}
+		if many.kept && many.Events <= many.Most { // it is not the events that are too many
+			shared.failed = &budget.SpentError{Work: keptFor * many.Most}
 		}
 	}
 	if shared.failed != nil {

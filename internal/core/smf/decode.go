@@ -81,11 +81,17 @@ const MaxFile = 16 << 20
 
 // Decode reads a file of type 0 or 1 at any resolution. Chunks of other makers are passed
 // over. Errors say what is wrong and at which byte.
-func Decode(data []byte) (*File, error) {
+func Decode(data []byte) (*File, error) { return decode(data, false) }
+
+// DecodeOnsets is the same of a file of which onsets and meters are wanted: what else is sent to
+// its channels is left out, and every note lasts until its track ends.
+func DecodeOnsets(data []byte) (*File, error) { return decode(data, true) }
+
+func decode(data []byte, onsets bool) (*File, error) {
 	if len(data) > MaxFile {
 		return nil, fmt.Errorf("the MIDI file has %d bytes; allowed: at most %d", len(data), MaxFile)
 	}
-	s := &scanner{data: data}
+	s := &scanner{data: data, onsets: onsets}
 	return s.file()
 }
 

@@ -13,30 +13,38 @@ import (
 // there are no notes.
 func Groove(file *File, name string) (*piece.Template, error) {
 	var meters []Meter
-	var notes []Note
+	sounds := false
 	for i := range file.Tracks {
-		meters, notes = append(meters, file.Tracks[i].Meters...), append(notes, file.Tracks[i].Notes...)
+		meters, sounds = append(meters, file.Tracks[i].Meters...), sounds || len(file.Tracks[i].Notes) > 0
 	}
-	if len(notes) == 0 {
+	if !sounds {
 		return nil, errors.New("the MIDI file sounds no note; allowed: one that does")
 	}
 	slices.SortStableFunc(meters, func(a, b Meter) int { return cmp.Compare(a.At, b.At) })
-	slices.SortStableFunc(notes, func(a, b Note) int { return cmp.Compare(a.At, b.At) })
-	sixteenth := float64(file.PPQ) / 4
-	played := make([]piece.Played, len(notes))
+	return piece.TemplateOf(name, func(yield func(piece.Played) bool) {
+		for i := range file.Tracks {
+			for k := range file.Tracks[i].Notes {
+				if !yield(playedIn(meters, file.PPQ, &file.Tracks[i].Notes[k])) {
+					return
+				}
+			}
+		}
+	}), nil
+}
+
+// playedIn is where in the bar a note is played.
+func playedIn(meters []Meter, ppq int, note *Note) piece.Played {
 	meter := Meter{Count: 4, Unit: 4}
-	for i, note := range notes {
-		for len(meters) > 0 && meters[0].At <= note.At {
-			meter, meters = meters[0], meters[1:]
-		}
-		bar := max(int64(4*file.PPQ*meter.Count/max(meter.Unit, 1)), 1)
-		within := (note.At - meter.At) % bar
-		place := int(float64(within)/sixteenth + 0.5)
-		late := float64(within) - float64(place)*sixteenth
-		if float64(place)*sixteenth >= float64(bar) { // early for the next bar
-			place, late = 0, float64(within-bar)
-		}
-		played[i] = piece.Played{Place: place, Late: late / sixteenth * 100, Velocity: note.Velocity}
+	if n, _ := slices.BinarySearchFunc(meters, note.At+1, func(m Meter, at int64) int { return cmp.Compare(m.At, at) }); n > 0 {
+		meter = meters[n-1]
 	}
-	return piece.TemplateOf(name, played), nil
+	sixteenth := float64(ppq) / 4
+	bar := max(int64(4*ppq*meter.Count/max(meter.Unit, 1)), 1)
+	within := (note.At - meter.At) % bar
+	place := int(float64(within)/sixteenth + 0.5)
+	late := float64(within) - float64(place)*sixteenth
+	if float64(place)*sixteenth >= float64(bar) { // early for the next bar
+		place, late = 0, float64(within-bar)
+	}
+	return piece.Played{Place: place, Late: late / sixteenth * 100, Velocity: note.Velocity}
 }

@@ -59,3 +59,30 @@ func TestAGrooveComesBackFromAFile(t *testing.T) {
 		}
 	}
 }
+
+// Reading onsets alone gives the groove that reading everything gives.
+func TestOnsetsAreThoseOfTheWholeFile(t *testing.T) {
+	for _, kind := range []int{0, 1} {
+		_, performance := performed(t, sample, render.Options{})
+		data, err := smf.Encode(performance, smf.Options{Type: kind})
+		require.NoError(t, err)
+		whole, err := smf.Decode(data)
+		require.NoError(t, err)
+		onsets, err := smf.DecodeOnsets(data)
+		require.NoError(t, err)
+		for i, track := range whole.Tracks {
+			require.Len(t, onsets.Tracks[i].Notes, len(track.Notes))
+			assert.Empty(t, onsets.Tracks[i].Bends)
+			for k, note := range track.Notes {
+				got := onsets.Tracks[i].Notes[k]
+				assert.Equal(t, []any{note.At, note.Channel, note.Pitch, note.Velocity}, []any{got.At, got.Channel, got.Pitch, got.Velocity})
+				assert.Equal(t, onsets.Tracks[i].End-note.At, got.Length)
+			}
+		}
+		a, err := smf.Groove(whole, "x")
+		require.NoError(t, err)
+		b, err := smf.Groove(onsets, "x")
+		require.NoError(t, err)
+		assert.Equal(t, a, b)
+	}
+}

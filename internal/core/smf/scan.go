@@ -4,9 +4,10 @@ import "fmt"
 
 // scanner steps through bytes and keeps the first error.
 type scanner struct {
-	data []byte
-	at   int
-	err  error
+	data   []byte
+	at     int
+	err    error
+	onsets bool // of what is sent to channels, only onsets are wanted
 }
 
 func (s *scanner) fail(problem string, at int) error {
@@ -89,9 +90,23 @@ func (s *scanner) file() (*File, error) {
 	return out, nil
 }
 
+// leastNote is how many bytes a note has at the least: its time, and two in running status.
+const leastNote = 3
+
+// add adds an event to a track, unless it is one that is not wanted.
+func (s *scanner) add(out *Track, at int64, status, a, b byte, open sounding) {
+	switch {
+	case !s.onsets:
+		out.take(at, status, a, b, open)
+	case status&0xf0 == 0x90 && b > 0:
+		out.Notes = append(out.Notes, Note{at, -1, int(status&0x0f) + 1, int(a), int(b)})
+	}
+}
+
 // track reads the events of a track chunk that ends at byte end.
 func (s *scanner) track(end int) (out Track) {
 	open, status, at := sounding{}, byte(0), int64(0)
+	out.Notes = make([]Note, 0, (end-s.at)/leastNote)
 	for s.err == nil && s.at < end {
 		at += int64(s.length("a delta time"))
 		start := s.at
@@ -121,11 +136,11 @@ func (s *scanner) track(end int) (out Track) {
 		case b >= 0x80:
 			status = b
 			first := s.data1(s.number(1, "an event"), start)
-			out.take(at, status, first, s.second(status, start), open)
+			s.add(&out, at, status, first, s.second(status, start), open)
 		case status == 0:
 			_ = s.fail("a data byte without a status before it", start)
 		default:
-			out.take(at, status, b, s.second(status, start), open)
+			s.add(&out, at, status, b, s.second(status, start), open)
 		}
 		if s.err == nil && s.at > end {
 			_ = s.fail("an event runs over the end of its track", start)
