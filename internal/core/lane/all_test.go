@@ -1,14 +1,17 @@
 package lane_test
 
 import (
+	"errors"
 	"fmt"
 	"math/rand/v2"
+	"runtime"
 	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/piece/piecetest"
@@ -36,7 +39,8 @@ func TestWhatEveryClipKeeps(t *testing.T) {
 		performance, err := lane.Render(p, &p.Clips[0], options)
 		if err != nil {
 			var many *render.TooManyError
-			require.ErrorAs(t, err, &many, doc)
+			var spent *budget.SpentError
+			require.True(t, errors.As(err, &many) || errors.As(err, &spent), "%v: %s", err, doc)
 			continue
 		}
 		events := performance.Events()
@@ -63,6 +67,32 @@ func TestWhatEveryClipKeeps(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, data, same, name)
 	}
+}
+
+// Whether a clip is too much does not hang on how many of its lanes are played at a time.
+func TestWhatIsTooMuchIsTooMuchOnAnyMachine(t *testing.T) {
+	refused, played := 0, 0
+	for i := range 60 {
+		random := rand.New(rand.NewPCG(22, uint64(i)))
+		p, err := piece.Read([]byte(piecetest.Heavy(random.IntN, 2000)))
+		require.NoError(t, err)
+		options := func() render.Options {
+			return render.Options{Bars: 1, Events: 2_000, Rough: true, Budget: budget.New(400_000, nil)}
+		}
+		before := runtime.GOMAXPROCS(1)
+		_, alone := lane.Render(p, &p.Clips[0], options())
+		runtime.GOMAXPROCS(4)
+		_, beside := lane.Render(p, &p.Clips[0], options())
+		runtime.GOMAXPROCS(before)
+		require.Equal(t, alone == nil, beside == nil, "%d: %v, %v", i, alone, beside)
+		if alone == nil {
+			played++
+		} else {
+			refused++
+		}
+	}
+	require.Positive(t, refused)
+	require.Positive(t, played)
 }
 
 // noKeyTwice checks that no note of a channel begins while its key sounds there.

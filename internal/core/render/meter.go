@@ -32,8 +32,7 @@ type meter struct {
 	events, work int64  // that are not reported yet
 	made         int64
 	keeping      int64 // that is not reported yet
-	kept         int64
-	unheard      bool // what it makes is only for other lanes to be played from
+	unheard      bool  // what it makes is only for other lanes to be played from
 }
 
 // overEvents ends a lane that makes more events than are left, or keeps more on the way.
@@ -74,7 +73,7 @@ func (in *Input) struck(notes int) {
 }
 
 // Kept counts what is kept in memory on the way and is no event: several times as much of it
-// as of events may be, of all lanes that are played at the time.
+// as of events may be, of all lanes together, whichever of them are played at a time.
 func (in *Input) Kept(things int) {
 	if m := in.meter; m != nil {
 		m.keep(int64(things))
@@ -86,7 +85,6 @@ func (m *meter) keep(things int64) {
 		return
 	}
 	things, m.keeping = m.keeping, 0
-	m.kept += things
 	if m.ration.kept.Add(things) > keptFor*m.most {
 		panic(overEvents{kept: true})
 	}
@@ -134,9 +132,6 @@ func (r *ration) guard(lane string, m *meter, work func()) {
 		r.mutex.Lock()
 		defer r.mutex.Unlock()
 		r.by[lane] += m.made
-		if !m.unheard {
-			r.kept.Add(-m.kept) // a lane that is done needs no more of it
-		}
 		if problem == nil || r.failed != nil {
 			return
 		}

@@ -40,7 +40,8 @@ func (s *sums) within(work func()) (done bool) {
 		}
 		done = problem == nil
 	}()
-	s.meter.kept, s.meter.made = 0, 0
+	s.meter.made, s.meter.keeping = 0, 0
+	s.meter.ration.kept.Store(0)
 	work()
 	s.meter.report()
 	return true
