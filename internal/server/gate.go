@@ -8,7 +8,7 @@ import (
 // fewer events than the command line writes: many are waiting here, one there.
 const (
 	editWork   = 25_000_000
-	fileWork   = 60_000_000
+	fileWork   = 40_000_000
 	fileEvents = 600_000
 )
 
