@@ -27,7 +27,7 @@ type Options struct {
 	PPQ     int    // ticks a quarter note of wheel positions and reasons; 0: 960
 	Events  int64  // the most events allowed; 0: MaxEvents
 	Opening bool   // Bars is less than the clip is long: its end is not the clip's
-	Cycle   *Cycle // the clip\'s, where it is known already
+	Cycle   *Cycle // the clip's, where it is known already
 	Rough   bool   // of too many events it is enough to know that they are
 	Budget  *budget.Budget
 	Before  *Performance // of an earlier state of the piece: lanes that are the same are taken from it
