@@ -50,11 +50,20 @@ lint: web/node_modules/.package-lock.json
 	$(GO) tool staticcheck ./...
 	cd web && npx prettier --check --log-level warn . && npx tsc --noEmit && npx oxlint --deny-warnings src test
 
-## test: install what the tests need, lint, and run every test
-test: tools web check-types lint
-	cd web && npx vitest run
+## test: install what the tests need, then lint and every test, two jobs side by side
+test: tools web
+	@$(MAKE) --no-print-directory -j 2 --output-sync=target test-house test-core test-screens
+
+.PHONY: test-house test-core test-screens
+test-core:
 	$(GO) test -race $$($(GO) list ./... | grep -v /e2e)
-	$(GO) test -race ./e2e
+
+test-house: check-types lint
+	cd web && npx vitest run
+
+# Two browsers, each with a test of its own at a time.
+test-screens: web
+	$(GO) test -parallel 2 ./e2e
 
 # Chromium for the browser tests, a C compiler for the race detector.
 .PHONY: tools

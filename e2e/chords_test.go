@@ -462,23 +462,25 @@ const listening = `(() => {
 // heard, and nothing is cut off at full scale.
 func TestSixteenNotesAtOnceAreHeardWhole(t *testing.T) {
 	for _, voice := range []string{"keys", "pad"} {
-		s := serve(t)
-		var tones []string
-		for i := range 16 {
-			tones = append(tones, fmt.Sprintf(`{"degree":%d,"octave":%d}`, i%7+1, i/7))
-		}
-		doc, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"tempo":200,"clips":[{"id":"a","name":"Wall","bars":1,"lanes":[{"id":"c","kind":"chords","rate":"1/2","sound":{"voice":%q,"level":100},
+		t.Run(voice, func(t *testing.T) {
+			s := serve(t)
+			var tones []string
+			for i := range 16 {
+				tones = append(tones, fmt.Sprintf(`{"degree":%d,"octave":%d}`, i%7+1, i/7))
+			}
+			doc, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"tempo":200,"clips":[{"id":"a","name":"Wall","bars":1,"lanes":[{"id":"c","kind":"chords","rate":"1/2","sound":{"voice":%q,"level":100},
 			"palette":[{"tones":[%s]}],"steps":[{"on":true,"velocity":127},{"on":true,"velocity":127}]}]}]}`, voice, strings.Join(tones, ","))))
-		require.NoError(t, err)
-		require.NoError(t, s.store.Create("wall", doc))
-		p := s.open(t, "/?piece=wall&clip=a")
-		p.until(`window.agrimony?.c`)
-		eval[any](p, listening)
-		p.press("Play")
-		p.until(`Number(document.querySelector("[data-testid=clock]").dataset.scheduled) >= 64 && window.heard.peak > 0.05`)
-		p.press("Stop")
-		peak := eval[float64](p, `window.heard.peak`)
-		t.Logf("%s: peak %.2f", voice, peak)
-		assert.Zero(t, eval[int](p, `window.heard.over`), "%s reaches %f", voice, peak)
+			require.NoError(t, err)
+			require.NoError(t, s.store.Create("wall", doc))
+			p := s.open(t, "/?piece=wall&clip=a")
+			p.until(`window.agrimony?.c`)
+			eval[any](p, listening)
+			p.press("Play")
+			p.until(`Number(document.querySelector("[data-testid=clock]").dataset.scheduled) >= 64 && window.heard.peak > 0.05`)
+			p.press("Stop")
+			peak := eval[float64](p, `window.heard.peak`)
+			t.Logf("%s: peak %.2f", voice, peak)
+			assert.Zero(t, eval[int](p, `window.heard.over`), "%s reaches %f", voice, peak)
+		})
 	}
 }

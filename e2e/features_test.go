@@ -296,7 +296,7 @@ func TestPiecesAreOpenedFromFilesAndDeleted(t *testing.T) {
 	assert.Empty(t, list)
 	p.press("Bring back Evening Regatta")
 	p.until(`document.querySelector('[aria-label="Delete Evening Regatta"]')`)
-	assert.False(t, eval[bool](p, `document.body.innerText.includes("kept for 30 days")`))
+	p.until(`!document.body.innerText.includes("kept for 30 days")`)
 }
 
 func TestAClipThatNeverClosesIsShownInPart(t *testing.T) {

@@ -5,11 +5,13 @@ package e2e
 import (
 	"context"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"io"
 	"net"
 	"net/http"
 	"os"
+	"strconv"
 	"testing"
 	"time"
 
@@ -27,42 +29,62 @@ import (
 	"agrimony/web"
 )
 
-// browser is shared by all tests; each opens tabs of its own.
-var browser context.Context
+// browsers are lent to one test at a time: only the tab in front draws frames, so two
+// tests can share no browser. There are as many as tests run side by side.
+var browsers chan context.Context
 
 func TestMain(m *testing.M) {
-	folder, err := os.MkdirTemp("", "agrimony-e2e-")
+	flag.Parse()
+	code, err := withBrowsers(m)
 	if err != nil {
-		panic(err)
-	}
-	options := append(chromedp.DefaultExecAllocatorOptions[:],
-		chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(folder), chromedp.WindowSize(1280, 800),
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
-		chromedp.Flag("autoplay-policy", "no-user-gesture-required"), chromedp.Flag("mute-audio", true))
-	if path := os.Getenv("CHROMIUM"); path != "" {
-		options = append(options, chromedp.ExecPath(path))
-	}
-	allocator, stopAllocator := chromedp.NewExecAllocator(context.Background(), options...)
-	started, stop := chromedp.NewContext(allocator)
-	browser = started
-	if err := chromedp.Run(browser); err != nil {
 		fmt.Fprintln(os.Stderr, "Chromium cannot be started (Debian's package chromium, or set CHROMIUM):", err)
-		os.Exit(1)
 	}
-	code := m.Run()
-	stop()
-	stopAllocator()
-	_ = os.RemoveAll(folder)
 	os.Exit(code)
 }
 
-// site is a server of its own with an empty store.
-type site struct {
-	url   string
-	store *store.Store
+func withBrowsers(m *testing.M) (int, error) {
+	sideBySide, err := strconv.Atoi(flag.Lookup("test.parallel").Value.String())
+	if err != nil {
+		return 1, err
+	}
+	browsers = make(chan context.Context, sideBySide)
+	for range sideBySide {
+		folder, err := os.MkdirTemp("", "agrimony-e2e-")
+		if err != nil {
+			return 1, err
+		}
+		defer os.RemoveAll(folder)
+		options := append(chromedp.DefaultExecAllocatorOptions[:],
+			chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(folder), chromedp.WindowSize(1280, 800),
+			chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
+			chromedp.Flag("autoplay-policy", "no-user-gesture-required"), chromedp.Flag("mute-audio", true))
+		if path := os.Getenv("CHROMIUM"); path != "" {
+			options = append(options, chromedp.ExecPath(path))
+		}
+		allocator, stopAllocator := chromedp.NewExecAllocator(context.Background(), options...)
+		defer stopAllocator()
+		browser, stop := chromedp.NewContext(allocator)
+		defer stop()
+		if err := chromedp.Run(browser); err != nil {
+			return 1, err
+		}
+		browsers <- browser
+	}
+	return m.Run(), nil
 }
 
+// site is a server of its own with an empty store, and the browser it is looked at with.
+type site struct {
+	url     string
+	store   *store.Store
+	browser context.Context
+}
+
+// serve starts a site, in a test that runs beside others.
 func serve(t *testing.T, around ...func(http.Handler) http.Handler) *site {
+	t.Parallel()
+	browser := <-browsers
+	t.Cleanup(func() { browsers <- browser })
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
@@ -77,7 +99,7 @@ func serve(t *testing.T, around ...func(http.Handler) http.Handler) *site {
 		_ = running.Close()
 		_ = st.Close()
 	})
-	return &site{"http://" + listener.Addr().String(), st}
+	return &site{"http://" + listener.Addr().String(), st, browser}
 }
 
 // piece gives the stored document.
@@ -95,7 +117,7 @@ type tab struct {
 
 // open opens a tab. Errors in the page's console fail the test.
 func (s *site) open(t *testing.T, path string) *tab {
-	ctx, cancel := chromedp.NewContext(browser)
+	ctx, cancel := chromedp.NewContext(s.browser)
 	ctx, stop := context.WithTimeout(ctx, 90*time.Second)
 	t.Cleanup(func() {
 		stop()

@@ -146,6 +146,11 @@ func isFlat(text string, i int) bool {
 func isLower(c byte) bool { return c >= 'a' && c <= 'z' }
 
 // Mod is the remainder of a by n that is never negative.
-func Mod(a, n int) int { return ((a % n) + n) % n }
+func Mod(a, n int) int {
+	if a %= n; a < 0 {
+		a += n
+	}
+	return a
+}
 
 func floorDiv(a, n int) int { return (a - Mod(a, n)) / n }

@@ -1,31 +1,119 @@
 package render
 
 import (
-	"cmp"
+	"math"
 	"slices"
+
+	"agrimony/internal/core/beat"
 )
 
 // channels lets no key be struck while it still sounds on its channel: where lanes share
 // one, a note ends where another lane strikes its key again, and struck by several on one
-// tick it is one note, of the first of them, with the latest end. What the lanes played
-// before that is kept beside what is heard.
+// tick it is one note, of the first of them, with the latest end. What was done to the notes of
+// a lane is kept, so that they can be had as the lane alone played them.
 func (p *Performance) channels() {
 	var lanes [17][]*Part
 	for i := range p.Lanes {
 		lanes[p.Lanes[i].Channel] = append(lanes[p.Lanes[i].Channel], &p.Lanes[i])
 	}
-	for _, sharing := range lanes {
-		if len(sharing) > 1 {
-			p.oneKeyAtATime(sharing)
-		}
-	}
+	shared := slices.DeleteFunc(lanes[:], func(sharing []*Part) bool { return len(sharing) < 2 })
+	AtOnce(len(shared), func(i int) { p.oneKeyAtATime(shared[i]) })
 }
 
-// keyed is a note that shares its key with other lanes of its channel.
-type keyed struct {
-	tick int64
-	lane int // its place among the lanes of the channel
-	note int // its place among the lane's
+// met is what lanes that share a channel with a lane did to its notes.
+type met struct {
+	changes []change
+	gone    []Note  // that are now another lane's
+	places  []int32 // of these, among the notes of the lane alone
+}
+
+// change is a note whose end was changed, and what it was.
+type change struct {
+	place int32 // among the notes of the lane alone
+	cutBy cutter
+	end   beat.Time
+}
+
+// alone are the part's notes as if no other lane shared its channel.
+func (part *Part) alone() []Note {
+	if len(part.met.changes) == 0 && len(part.met.gone) == 0 {
+		return part.Notes
+	}
+	out := make([]Note, 0, len(part.Notes)+len(part.met.gone))
+	kept := part.Notes
+	for i, place := range part.met.places {
+		before := int(place) - len(out)
+		out = append(append(out, kept[:before]...), part.met.gone[i])
+		kept = kept[before:]
+	}
+	out = append(out, kept...)
+	for _, was := range slices.Backward(part.met.changes) { // the first change has what it was
+		note := &out[was.place]
+		note.End, note.trace.cutBy = was.end, was.cutBy
+	}
+	return out
+}
+
+// end gives one of the notes, by its place, another end.
+func (part *Part) end(place int, end beat.Time, by cutter) {
+	note := &part.Notes[place]
+	part.met.changes = append(part.met.changes, change{int32(place), note.trace.cutBy, note.End})
+	note.End, note.trace.cutBy = end, by
+}
+
+// sharer is a lane that strikes keys which others of its channel strike too, while it is gone
+// through in order of time.
+type sharer struct {
+	part *Part
+	next int           // its first note that is still to come
+	tick int64         // of that note; at the end math.MaxInt64
+	was  map[int]uint8 // the velocities of its notes that are now another lane's, by place
+}
+
+// come finds the tick of the lane's next note on a shared key.
+func (s *sharer) come(p *Performance, users *[128]int) {
+	for ; s.next < len(s.part.Notes); s.next++ {
+		if note := &s.part.Notes[s.next]; users[note.Pitch] > 1 {
+			s.tick, _ = p.Span(note, p.PPQ)
+			return
+		}
+	}
+	s.tick = math.MaxInt64
+}
+
+// give marks a note, by its place, as another lane's: it has no velocity.
+func (s *sharer) give(place int) {
+	if s.was == nil {
+		s.was = map[int]uint8{}
+	}
+	note := &s.part.Notes[place]
+	s.was[place], note.Velocity = note.Velocity, 0
+}
+
+// leave takes the notes out that are another lane's, and keeps them aside as they were.
+func (s *sharer) leave() {
+	if len(s.was) == 0 {
+		return
+	}
+	part := s.part
+	kept := part.Notes[:0]
+	for i, note := range part.Notes {
+		if note.Velocity != 0 {
+			kept = append(kept, note)
+			continue
+		}
+		note.Velocity = s.was[i]
+		part.met.gone, part.met.places = append(part.met.gone, note), append(part.met.places, int32(i))
+	}
+	part.Notes = kept
+}
+
+// struckKey is what a key of a channel was struck by last.
+type struckKey struct {
+	part  *Part // whose note it is; nil: nothing
+	place int   // of the note
+	tick  int64
+	last  *Part // the lane that struck it last on that tick
 }
 
 func (p *Performance) oneKeyAtATime(parts []*Part) {
@@ -39,59 +127,61 @@ func (p *Performance) oneKeyAtATime(parts []*Part) {
 			}
 		}
 	}
-	var byKey [128][]keyed
-	for lane, part := range parts {
-		if !slices.ContainsFunc(part.Notes, func(n Note) bool { return users[n.Pitch] > 1 }) {
-			continue
+	var sharers []sharer
+	for _, part := range parts {
+		if slices.ContainsFunc(part.Notes, func(n Note) bool { return users[n.Pitch] > 1 }) {
+			if part.borrowed {
+				part.Notes, part.borrowed = slices.Clone(part.Notes), false
+			}
+			sharers = append(sharers, sharer{part: part})
+			sharers[len(sharers)-1].come(p, &users)
 		}
-		part.played, part.Notes = part.Notes, slices.Clone(part.Notes)
-		for k := range part.Notes {
-			if note := &part.Notes[k]; users[note.Pitch] > 1 {
-				tick, _ := p.Span(note, p.PPQ)
-				byKey[note.Pitch] = append(byKey[note.Pitch], keyed{tick, lane, k})
+	}
+	var keys [128]struckKey
+	for {
+		tick := int64(math.MaxInt64)
+		for i := range sharers {
+			tick = min(tick, sharers[i].tick)
+		}
+		if tick == math.MaxInt64 {
+			break
+		}
+		for i := range sharers {
+			s := &sharers[i]
+			from := s.next
+			for s.tick == tick {
+				s.next++
+				s.come(p, &users)
+			}
+			for k := s.next - 1; k >= from; k-- { // of two of a lane at once, the file holds the later
+				if key := s.part.Notes[k].Pitch; users[key] > 1 && keys[key].strike(s.part, k, tick) {
+					s.give(k)
+				}
 			}
 		}
 	}
-	gone := make([]map[int]bool, len(parts))
-	for _, all := range byKey {
-		slices.SortStableFunc(all, func(a, b keyed) int {
-			return cmp.Or(cmp.Compare(a.tick, b.tick), cmp.Compare(a.lane, b.lane), -cmp.Compare(a.note, b.note))
-		})
-		var before *Note
-		for i := 0; i < len(all); {
-			first := all[i]
-			note := &parts[first.lane].Notes[first.note]
-			lane := first.lane
-			for i++; i < len(all) && all[i].tick == first.tick; i++ {
-				other := all[i]
-				if other.lane == first.lane {
-					continue // two of one lane: the file holds the later
-				}
-				if end := parts[other.lane].Notes[other.note].End; end > note.End && other.lane != lane {
-					note.End, note.trace.cutBy = end, cutShared
-				}
-				lane = other.lane
-				if gone[other.lane] == nil {
-					gone[other.lane] = map[int]bool{}
-				}
-				gone[other.lane][other.note] = true
-			}
-			if before != nil && before.End > note.At {
-				before.End, before.trace.cutBy = note.At, cutByKey
-			}
-			before = note
-		}
+	for i := range sharers {
+		sharers[i].leave()
 	}
-	for lane, left := range gone {
-		if left == nil {
-			continue
+}
+
+// strike strikes the key by a note of a lane, and tells whether that is now a note of another
+// lane.
+func (k *struckKey) strike(part *Part, place int, tick int64) (gone bool) {
+	note := &part.Notes[place]
+	if k.part == nil || k.tick != tick {
+		if k.part != nil && k.part.Notes[k.place].End > note.At {
+			k.part.end(k.place, note.At, cutByKey)
 		}
-		kept := parts[lane].Notes[:0]
-		for k, note := range parts[lane].Notes {
-			if !left[k] {
-				kept = append(kept, note)
-			}
-		}
-		parts[lane].Notes = kept
+		*k = struckKey{part, place, tick, part}
+		return false
 	}
+	if part == k.part {
+		return false
+	}
+	if part != k.last && note.End > k.part.Notes[k.place].End {
+		k.part.end(k.place, note.End, cutShared)
+	}
+	k.last = part
+	return true
 }

@@ -77,7 +77,8 @@ type Part struct {
 	Reach     *Reach  // of a control lane that follows another
 	Clock     *Clock  // nil: the lane is clocked by its rate
 	kind      Kind
-	played    []Note // before notes were cut for lanes that share the channel; nil: none share it
+	met       met  // what lanes that share the channel did to the notes
+	borrowed  bool // the notes are an earlier performance's, too
 }
 
 // Clock is the slots of a lane that another lane's onsets clock.
@@ -183,13 +184,14 @@ func (p *Performance) Span(n *Note, ppq int) (at, length int64) { return p.span(
 // tick, as of two at once, the earlier does not sound.
 func (p *Performance) Written(part *Part, ppq int, each func(note *Note, at, length int64)) (left int) {
 	far := beat.Of(2, ppq) // notes so far apart share no tick, at the clip's end either
+	end := p.Length.Export(ppq)
 next:
 	for i := range part.Notes {
 		note := &part.Notes[i]
-		at, length := p.Span(note, ppq)
+		at, length := spanned(note.At, note.End, ppq, end)
 		for k := i + 1; k < len(part.Notes) && part.Notes[k].At-note.At < far; k++ {
 			later := &part.Notes[k]
-			if tick, _ := p.Span(later, ppq); tick != at {
+			if later.At != note.At && min(later.At.Export(ppq), end-1) != at {
 				break
 			}
 			if later.Pitch == note.Pitch {
@@ -203,7 +205,11 @@ next:
 }
 
 func (f *Frame) span(from, to beat.Time, ppq int) (at, length int64) {
-	end := f.Length.Export(ppq)
+	return spanned(from, to, ppq, f.Length.Export(ppq))
+}
+
+// spanned is the same in a clip that ends at a tick.
+func spanned(from, to beat.Time, ppq int, end int64) (at, length int64) {
 	at = min(from.Export(ppq), end-1)
 	return at, max(min(to.Export(ppq), end)-at, 1)
 }

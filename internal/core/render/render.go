@@ -125,9 +125,13 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	}
 	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
-	if options.Cycle != nil {
+	known := func() {}
+	switch {
+	case options.Cycle != nil:
 		out.Cycle = *options.Cycle
-	} else {
+	case options.stated(clip): // it may be worked out while the lanes are played
+		known = func() { out.Cycle = CycleOf(p, clip, PeriodWork(), kinds) }
+	default:
 		out.Cycle = cycleOf(p, inputs, PeriodWork())
 	}
 	length, err := length(clip, out.Cycle, p.Bar(), options)
@@ -160,8 +164,12 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		return nil
 	}
 	old := reusable(options.Before, out)
-	atOnce(len(turns), func(k int) {
-		turn := &turns[k]
+	AtOnce(1+len(turns), func(k int) {
+		if k == 0 {
+			known()
+			return
+		}
+		turn := &turns[k-1]
 		defer close(turn.done)
 		in, part := inputs[turn.lane], &parts[turn.lane]
 		for _, need := range turn.after {
@@ -221,9 +229,7 @@ func reusable(before, now *Performance) func(lane int) *Part {
 					return nil
 				}
 				same := *part
-				if part.played != nil {
-					same.Notes, same.played = part.played, nil
-				}
+				same.Notes, same.met, same.borrowed = part.alone(), met{}, true
 				return &same
 			}
 		}
@@ -312,6 +318,11 @@ func (e *TooManyError) estimate(p *Performance, options Options) {
 			return
 		}
 	}
+}
+
+// stated tells whether a number of bars is given, by the options or else by the clip.
+func (o Options) stated(clip *piece.Clip) bool {
+	return o.Bars != 0 || o.Until == "" && clip.Bars != 0
 }
 
 func length(clip *piece.Clip, cycle Cycle, bar beat.Time, options Options) (beat.Time, error) {

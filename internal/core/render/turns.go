@@ -57,20 +57,30 @@ func inTurn(clip *piece.Clip, wanted []bool) []turn {
 	return out
 }
 
-// atOnce does n pieces of work that do not touch each other, on all processors.
-func atOnce(n int, work func(int)) {
+// AtOnce does n pieces of work that do not touch each other, on all processors. A panic in one
+// of them is the caller's.
+func AtOnce(n int, work func(int)) {
 	if n == 1 {
 		work(0)
 		return
 	}
 	var next atomic.Int64
 	var group sync.WaitGroup
+	var problem atomic.Pointer[any]
 	for range min(n, runtime.GOMAXPROCS(0)) {
 		group.Go(func() {
+			defer func() {
+				if broken := recover(); broken != nil {
+					problem.CompareAndSwap(nil, &broken)
+				}
+			}()
 			for k := int(next.Add(1)) - 1; k < n; k = int(next.Add(1)) - 1 {
 				work(k)
 			}
 		})
 	}
 	group.Wait()
+	if broken := problem.Load(); broken != nil {
+		panic(*broken)
+	}
 }

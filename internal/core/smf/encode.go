@@ -3,9 +3,10 @@ package smf
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
-	"iter"
 	"slices"
+	"sync"
 
 	"gitlab.com/gomidi/midi/v2/smf"
 
@@ -47,46 +48,55 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 		names = chordNames(performance, end)
 	}
 	var lanes []*render.Part
-	count := 0
 	for i := range performance.Lanes {
 		if part := &performance.Lanes[i]; !part.Empty {
 			lanes = append(lanes, part)
-			count += 2*len(part.Notes) + len(part.Bends) + len(part.Controls) + len(part.Pressures)
 		}
 	}
-	tracks := 1
+	tracks := make([][]byte, 1, 1+len(lanes))
 	if fileType == 1 {
-		tracks += len(lanes)
+		tracks = tracks[:1+len(lanes)]
 	}
-	out := newFile(fileType, tracks, performance.PPQ, count)
-	out.open(end)
-	for _, message := range head(performance) {
-		out.meta(0, message)
-	}
-	if fileType == 0 {
-		var all []event
-		for _, part := range lanes {
-			for list := range events(performance, part, end) {
-				all = append(all, list...)
+	errs := make([]error, len(tracks))
+	render.AtOnce(len(tracks), func(i int) {
+		desk := desks.Get().(*desk)
+		defer desks.Put(desk)
+		out := track{bytes: desk.bytes[:0], end: end} // apart from the others': processors do not share what they write
+		out.open()
+		switch {
+		case i > 0:
+			part := lanes[i-1]
+			out.meta(0, smf.MetaTrackSequenceName(part.Name))
+			if err := out.events(nil, desk.merged(desk.lists(performance, part, end))); err != nil {
+				errs[i] = fmt.Errorf("lane %q: %w", part.Name, err)
 			}
+		case fileType == 1:
+			out.begin(performance)
+			errs[i] = out.events(names, nil)
+		default:
+			var all []event
+			for _, part := range lanes {
+				for _, list := range desk.lists(performance, part, end) {
+					all = append(all, list...)
+				}
+			}
+			slices.SortStableFunc(all, func(a, b event) int { return cmp.Compare(a.place(), b.place()) })
+			out.begin(performance)
+			errs[i] = out.events(names, all)
 		}
-		slices.SortStableFunc(all, func(a, b event) int { return cmp.Compare(a.place(), b.place()) })
-		if err := out.events(names, all); err != nil {
-			return nil, err
-		}
-		return out.bytes, nil
-	}
-	if err := out.events(names); err != nil {
+		tracks[i], desk.bytes = slices.Clone(out.bytes), out.bytes
+	})
+	if err := errors.Join(errs...); err != nil {
 		return nil, err
 	}
-	for _, part := range lanes {
-		out.open(end)
-		out.meta(0, smf.MetaTrackSequenceName(part.Name))
-		if err := out.events(nil, slices.Collect(events(performance, part, end))...); err != nil {
-			return nil, fmt.Errorf("lane %q: %w", part.Name, err)
-		}
+	return join(fileType, performance.PPQ, tracks), nil
+}
+
+// begin appends what stands first in the file.
+func (t *track) begin(performance *render.Performance) {
+	for _, message := range head(performance) {
+		t.meta(0, message)
 	}
-	return out.bytes, nil
 }
 
 // head is what stands first in the file: name, meter, tempo, and the key
@@ -108,44 +118,75 @@ func head(performance *render.Performance) []smf.Message {
 	return out
 }
 
-// events lists a lane's messages, each list in order: of lists that have one at the same place
-// the first goes first.
-func events(performance *render.Performance, part *render.Part, end int64) iter.Seq[[]event] {
-	return func(yield func([]event) bool) {
-		channel, ppq := byte(part.Channel-1), performance.PPQ
-		ons, offs := make([]event, 0, len(part.Notes)), make([]event, 0, len(part.Notes))
-		sorted, last := true, int64(0)
-		performance.Written(part, ppq, func(note *render.Note, at, length int64) {
-			off := at + length
-			ons = append(ons, eventOf(at, rankOn, 0x90|channel, note.Pitch, note.Velocity))
-			offs = append(offs, eventOf(off, rankOff, 0x80|channel, note.Pitch, 0))
-			sorted, last = sorted && last <= off, off
-		})
-		if !sorted {
-			slices.SortStableFunc(offs, func(a, b event) int { return cmp.Compare(a.at(), b.at()) })
+// desk is memory for what lives only while a track is written. It is used again, because
+// clearing it anew for every track costs as much as writing.
+type desk struct {
+	offs, controls, bends, pressures, ons []event
+	one, other                            []event // lists while they are merged
+	bytes                                 []byte
+}
+
+var desks = sync.Pool{New: func() any { return new(desk) }}
+
+// lists are a lane's messages, each list in order: of lists that have one at the same place
+// the first goes first. They live until the desk is used again.
+func (d *desk) lists(performance *render.Performance, part *render.Part, end int64) [][]event {
+	channel, ppq := byte(part.Channel-1), performance.PPQ
+	d.offs, d.controls, d.bends, d.pressures, d.ons = d.offs[:0], d.controls[:0], d.bends[:0], d.pressures[:0], d.ons[:0]
+	sorted, last := true, int64(0)
+	performance.Written(part, ppq, func(note *render.Note, at, length int64) {
+		off := at + length
+		d.ons = append(d.ons, eventOf(at, rankOn, 0x90|channel, note.Pitch, note.Velocity))
+		d.offs = append(d.offs, eventOf(off, rankOff, 0x80|channel, note.Pitch, 0))
+		sorted, last = sorted && last <= off, off
+	})
+	if !sorted {
+		slices.SortStableFunc(d.offs, func(a, b event) int { return cmp.Compare(a.at(), b.at()) })
+	}
+	for _, control := range part.Controls {
+		d.controls = append(d.controls, eventOf(min(control.At.Export(ppq), end), rankControl, 0xb0|channel, control.Controller, control.Value))
+	}
+	for _, bend := range part.Bends {
+		value := int(bend.Value) + 8192
+		e := eventOf(min(bend.At.Export(ppq), end), rankBend, 0xe0|channel, byte(value&127), byte(value>>7))
+		if n := len(d.bends); n > 0 && d.bends[n-1].at() == e.at() {
+			d.bends[n-1] = e // only the last of a tick counts
+			continue
 		}
-		controls := make([]event, len(part.Controls))
-		for i, control := range part.Controls {
-			controls[i] = eventOf(min(control.At.Export(ppq), end), rankControl, 0xb0|channel, control.Controller, control.Value)
-		}
-		bends := make([]event, 0, len(part.Bends))
-		for _, bend := range part.Bends {
-			value := int(bend.Value) + 8192
-			e := eventOf(min(bend.At.Export(ppq), end), rankBend, 0xe0|channel, byte(value&127), byte(value>>7))
-			if n := len(bends); n > 0 && bends[n-1].at() == e.at() {
-				bends[n-1] = e // only the last of a tick counts
-				continue
-			}
-			bends = append(bends, e)
-		}
-		pressures := make([]event, len(part.Pressures))
-		for i, pressure := range part.Pressures {
-			pressures[i] = eventOf(min(pressure.At.Export(ppq), end), rankBend, 0xd0|channel, pressure.Value, 0)
-		}
-		for _, list := range [][]event{offs, controls, bends, pressures, ons} {
-			if len(list) > 0 && !yield(list) {
-				return
-			}
+		d.bends = append(d.bends, e)
+	}
+	for _, pressure := range part.Pressures {
+		d.pressures = append(d.pressures, eventOf(min(pressure.At.Export(ppq), end), rankBend, 0xd0|channel, pressure.Value, 0))
+	}
+	return [][]event{d.offs, d.controls, d.bends, d.pressures, d.ons}
+}
+
+// merged is lists of events in one, by their places; at the same place the earlier list goes
+// first.
+func (d *desk) merged(lists [][]event) []event {
+	var out []event
+	for _, list := range lists {
+		switch {
+		case len(list) == 0:
+		case len(out) == 0:
+			out = list
+		default:
+			d.one = merge(d.one[:0], out, list)
+			out = d.one
+			d.one, d.other = d.other, d.one
 		}
 	}
+	return out
+}
+
+// merge appends two lists of events, by their places.
+func merge(out, a, b []event) []event {
+	for len(a) > 0 && len(b) > 0 {
+		if b[0].place() < a[0].place() {
+			out, b = append(out, b[0]), b[1:]
+		} else {
+			out, a = append(out, a[0]), a[1:]
+		}
+	}
+	return append(append(out, a...), b...)
 }

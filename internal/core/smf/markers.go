@@ -27,9 +27,9 @@ func chordNames(performance *render.Performance, end int64) (out []marker) {
 }
 
 // marked appends the markers up to a tick, and gives those that are left.
-func (f *file) marked(markers []marker, at int64) []marker {
+func (t *track) marked(markers []marker, at int64) []marker {
 	for len(markers) > 0 && markers[0].at <= at {
-		f.meta(markers[0].at, smf.MetaMarker(markers[0].text))
+		t.meta(markers[0].at, smf.MetaMarker(markers[0].text))
 		markers = markers[1:]
 	}
 	return markers

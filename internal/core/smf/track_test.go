@@ -19,10 +19,10 @@ import (
 func TestATrackRefusesWhatIsOutOfOrder(t *testing.T) {
 	on := func(at int64) event { return eventOf(at, rankOn, 0x90, 60, 100) }
 	written := func(lists ...[]event) ([]byte, error) {
-		f := newFile(1, 1, 960, 2)
-		f.open(10)
-		err := f.events(nil, lists...)
-		return f.bytes, err
+		made := track{end: 10}
+		made.open()
+		err := made.events(nil, new(desk).merged(lists))
+		return made.bytes, err
 	}
 	_, err := written([]event{on(5), on(3)})
 	assert.EqualError(t, err, "an event at tick 3 after one at 5, with the end at 10")
@@ -30,7 +30,7 @@ func TestATrackRefusesWhatIsOutOfOrder(t *testing.T) {
 	assert.EqualError(t, err, "an event at tick 11 after one at 0, with the end at 10")
 	made, err := written([]event{on(3), on(10)}, []event{on(4)})
 	require.NoError(t, err)
-	assert.Equal(t, []byte{3, 0x90, 60, 100, 1, 60, 100, 6, 60, 100, 0, 0xff, 0x2f, 0}, made[22:], "in order, the status once")
+	assert.Equal(t, []byte{3, 0x90, 60, 100, 1, 60, 100, 6, 60, 100, 0, 0xff, 0x2f, 0}, made[chunk:], "in order, the status once")
 }
 
 func TestTicksAreSevenBitsAByte(t *testing.T) {
@@ -38,9 +38,9 @@ func TestTicksAreSevenBitsAByte(t *testing.T) {
 		0: {0}, 0x40: {0x40}, 0x7f: {0x7f}, 0x80: {0x81, 0}, 0x2000: {0xc0, 0}, 0x3fff: {0xff, 0x7f}, 0x4000: {0x81, 0x80, 0},
 		0x1fffff: {0xff, 0xff, 0x7f}, 0x200000: {0x81, 0x80, 0x80, 0}, 0xfffffff: {0xff, 0xff, 0xff, 0x7f},
 	} {
-		var f file
-		f.delta(ticks)
-		assert.Equal(t, want, f.bytes, "%x", ticks)
+		var made track
+		made.delta(ticks)
+		assert.Equal(t, want, made.bytes, "%x", ticks)
 	}
 }
 

@@ -29,10 +29,13 @@ func (Kind) Play(in *render.Input) render.Part {
 		in.Slots, lengths = in.OnMoments(in.Moments(rhythm.Lane), w.restart)
 		in.Part.Clock = &render.Clock{Slots: slices.Clone(in.Slots), Lengths: lengths}
 	}
-	sounding := make([]struck, len(in.Slots))
-	w.tones, w.keys = make([]tone, 0, len(in.Slots)*w.phrase.Voices), make([]uint8, 0, len(in.Slots)*w.phrase.Voices)
+	room := rooms.Get().(*room)
+	defer rooms.Put(room)
+	sounding, pitches := room.of(len(in.Slots))
+	w.tones, w.keys = room.tones[:0], room.keys[:0]
+	defer func() { room.tones, room.keys = w.tones, w.keys }()
 	out := render.Tones{
-		Pitches: make([][]uint8, len(in.Slots)), Legato: true, Lengths: lengths,
+		Pitches: pitches, Legato: true, Lengths: lengths,
 		Walked: func(slot, repeat int, p uint8) render.Walked {
 			for _, t := range sounding[slot].repeat(repeat) {
 				if t.pitch == p {
@@ -54,10 +57,10 @@ func (Kind) Play(in *render.Input) render.Part {
 	if w.phrase.Repeats == "walk" {
 		out.Repeat = func(slot, repeat int) []uint8 { return w.pitches(sounding[slot].repeat(repeat)) }
 	}
-	folded := map[int32]int{}
+	folded := map[int32]int32{}
 	note := func(step int32, tones []tone) {
 		for _, t := range tones {
-			if int(t.pitch) != t.folded {
+			if int32(t.pitch) != t.folded {
 				folded[step] = t.folded
 			}
 		}
@@ -81,7 +84,7 @@ func (Kind) Play(in *render.Input) render.Part {
 	w.ranger.Mark(&part)
 	for i := range w.phrase.Steps {
 		if p, ok := folded[int32(i)]; ok {
-			part.Mark(render.PitchFolded, i+1, p)
+			part.Mark(render.PitchFolded, i+1, int(p))
 		}
 	}
 	return part

@@ -172,6 +172,9 @@ func (l *Ladder) At(place, turn int, draw func(shuffle bool, n int) uint64) int 
 // it wraps.
 func (l *Ladder) Rung(k int) (rung, p int) {
 	n := len(l.Rungs)
+	if k < n {
+		return k, l.Rungs[k]
+	}
 	return k % n, l.Rungs[k%n] + 12*(k/n)
 }
 

@@ -2,6 +2,7 @@ package phrase
 
 import (
 	"slices"
+	"sync"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane/pitched"
@@ -13,7 +14,7 @@ import (
 // tone is one that sounds, and where it comes from.
 type tone struct {
 	pitch  uint8
-	folded int // what it was before it was folded into 0..127
+	folded int32 // what it was before it was folded into 0..127
 	render.Walked
 }
 
@@ -30,7 +31,9 @@ type walker struct {
 	ranger  render.Ranger
 
 	ladders map[setting]*Ladder // nil ladders: there is nothing to walk
-	known   map[spot]tone
+	climbed setting             // that the ladder at hand is of
+	athand  *Ladder
+	known   [recalled]recall
 	tones   []tone // memory that slots take theirs from
 	keys    []uint8
 	chord   func(at beat.Time) *render.Chord
@@ -40,6 +43,41 @@ type walker struct {
 	started bool
 	round   int32
 	times   beat.Time // restarts so far
+}
+
+// room is memory for what lives only while a lane is played. It is used again, because
+// clearing it anew for every lane costs as much as walking.
+type room struct {
+	sounding []struck
+	pitches  [][]uint8
+	tones    []tone
+	keys     []uint8
+}
+
+var rooms = sync.Pool{New: func() any { return new(room) }}
+
+// of gives room for so many slots, in which nothing sounds yet.
+func (r *room) of(slots int) ([]struck, [][]uint8) {
+	r.sounding = slices.Grow(r.sounding[:0], slots)[:slots]
+	r.pitches = slices.Grow(r.pitches[:0], slots)[:slots]
+	clear(r.sounding)
+	clear(r.pitches)
+	return r.sounding, r.pitches
+}
+
+// recalled is how many moved pitches are remembered: a walk comes to the same ones again and
+// again, and working one out takes much longer than looking.
+const recalled = 512
+
+// recall is a pitch that was moved, and what it came to.
+type recall struct {
+	spot
+	tone
+}
+
+// place is where a spot is remembered, if it is.
+func (s *spot) place() int {
+	return (int(s.step)*31 + int(s.rung)*7 + s.moved.luck.Degrees*5 + s.moved.offset) & (recalled - 1)
 }
 
 // spot is a pitch of a walk that a step moves.
@@ -74,7 +112,7 @@ type struck struct {
 func newWalker(in *render.Input) *walker {
 	w := &walker{
 		lane: in.Lane, phrase: of(in.Lane), key: in.Key, harmony: in.Harmony, restart: beat.Time(in.Lane.Restart) * in.Bar,
-		draw: in.Pattern.Draw, ladders: map[setting]*Ladder{}, known: map[spot]tone{}, chord: in.Harmony.Walk(), round: -1,
+		draw: in.Pattern.Draw, ladders: map[setting]*Ladder{}, chord: in.Harmony.Walk(), round: -1,
 		ranger: render.RangeOf(in.Lane), crafted: crafted(in),
 	}
 	if in.Harmony != nil {
@@ -147,7 +185,11 @@ func (w *walker) voices(s *render.Slot) int {
 // ladder is what a slot walks over a chord; nil: nothing.
 func (w *walker) ladder(s *render.Slot, chord *render.Chord) *Ladder {
 	at := w.setting(s, chord)
+	if w.athand != nil && at == w.climbed {
+		return w.athand
+	}
 	if known, ok := w.ladders[at]; ok {
+		w.climbed, w.athand = at, known
 		return known
 	}
 	var out *Ladder
@@ -340,8 +382,8 @@ next:
 				continue next
 			}
 		}
-		if t.folded == int(t.pitch) {
-			t.folded = int(p)
+		if t.folded == int32(t.pitch) {
+			t.folded = int32(p)
 		}
 		t.pitch = p
 		kept = append(kept, t)
@@ -351,7 +393,7 @@ next:
 
 // toneOf is a tone at a pitch that comes from another.
 func toneOf(p, from, rung int) tone {
-	return tone{uint8(pitch.Fold(p)), p, render.Walked{Rung: int16(rung), From: int16(pitch.Fold(from))}}
+	return tone{uint8(pitch.Fold(p)), int32(p), render.Walked{Rung: int16(rung), From: int16(pitch.Fold(from))}}
 }
 
 // at is a pitch of the walk as a step moves it.
@@ -360,12 +402,11 @@ func (w *walker) at(index int32, step *piece.PhraseStep, by movement, l *Ladder,
 		return toneOf(p+12*(by.octave+by.luck.Octave), p, rung)
 	}
 	at := spot{l, index, int16(p), int16(rung), by}
-	out, ok := w.known[at]
-	if !ok {
-		out = toneOf(w.moved(p, step, by, chord), p, rung)
-		w.known[at] = out
+	known := &w.known[at.place()]
+	if known.spot != at {
+		*known = recall{at, toneOf(w.moved(p, step, by, chord), p, rung)}
 	}
-	return out
+	return known.tone
 }
 
 // moved is a tone moved by a step's offset and octave. The lock acts on what an offset in
