@@ -197,7 +197,7 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 		out.KeyNotes = append(out.KeyNotes, pitch.Pretty(name.String()))
 	}
 	out.Harmony = harmonyOf(performance)
-	out.Realign, out.MeetTicks = meeting(performance.Cycle)
+	out.Realign, out.MeetTicks = meeting(performance.Cycle())
 	channels := render.Channels(clip)
 	parts := make([]*render.Part, len(clip.Lanes))
 	for i := range performance.Lanes {
@@ -269,7 +269,7 @@ func lengthInBars(performance *render.Performance, clip *piece.Clip, whole bool)
 	case clip.Bars != 0:
 		return fmt.Sprint(clip.Bars)
 	}
-	return performance.Cycle.RealignBars().String()
+	return performance.Cycle().RealignBars().String()
 }
 
 // meeting says in words when the lanes meet again.

@@ -30,14 +30,15 @@ func (s *Swing) None() bool { return s.Percent <= 50 && s.Fine == 0 || s.Grid ==
 // second is where the second of a pair falls, in hundredths of a % of the pair.
 func (s *Swing) second() Time { return Time(100*s.Percent + s.Fine) }
 
-// pairAt finds the pair around a position; ok is false where time is straight.
-func (s Swing) pairAt(t Time) (start Time, ok bool) {
+// pairAt finds the pair around a position, and until where pairs follow it; ok is false where
+// time is straight.
+func (s *Swing) pairAt(t Time) (start, until Time, ok bool) {
 	if s.None() || t < 0 || t >= s.Length {
-		return 0, false
+		return 0, 0, false
 	}
 	bar := t - t%s.Bar
-	start = t - (t-bar)%(2*s.Grid)
-	return start, start+2*s.Grid <= min(bar+s.Bar, s.Length)
+	start, until = t-(t-bar)%(2*s.Grid), min(bar+s.Bar, s.Length)
+	return start, until, start+2*s.Grid <= until
 }
 
 // Warp moves a position. It is exact for positions that are a whole number of
@@ -55,6 +56,7 @@ const full = 100 * 100
 type Warper struct {
 	Swing      Swing
 	start, end Time // of the pair or the straight run around the last position
+	until      Time // pairs follow up to here
 	straight   bool
 }
 
@@ -64,10 +66,13 @@ func (w *Warper) Warp(t Time) Time {
 		return t
 	}
 	if t < w.start || t >= w.end {
-		start, ok := w.Swing.pairAt(t)
-		w.straight = !ok
-		if w.start, w.end = start, start+2*w.Swing.Grid; !ok {
-			w.start, w.end = t, t+1
+		pair := 2 * w.Swing.Grid
+		if !w.straight && t >= w.end && t < w.end+pair && w.end+pair <= w.until { // the next one
+			w.start, w.end = w.end, w.end+pair
+		} else if start, until, ok := w.Swing.pairAt(t); ok {
+			w.start, w.end, w.until, w.straight = start, start+pair, until, false
+		} else {
+			w.start, w.end, w.straight = t, t+1, true
 		}
 	}
 	if w.straight {
@@ -117,7 +122,7 @@ func (s *Stretch) Warp(straight Time) Time {
 
 // StretchAt is the stretch around a swung position.
 func (s Swing) StretchAt(t Time) Stretch {
-	start, ok := s.pairAt(t)
+	start, _, ok := s.pairAt(t)
 	if ok {
 		first := s.second()
 		second := start + 2*s.Grid*first/full

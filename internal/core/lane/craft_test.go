@@ -180,7 +180,7 @@ func TestReasonsOfWhatLuckAndModulatorsMove(t *testing.T) {
 func TestPeriodsTakeModulatorsIn(t *testing.T) {
 	period := func(fields string) string {
 		p := crafted(t, eighths(fields, 3), 1)
-		return fmt.Sprint(*p.Cycle.Report(960).Lanes[0].Ticks / 480)
+		return fmt.Sprint(*p.Cycle().Report(960).Lanes[0].Ticks / 480)
 	}
 	assert.Equal(t, "3", period(""))
 	assert.Equal(t, "24", period(`"modulators":[{"on":"gate","from":1,"to":2}],`), "three eighths under a bar of eight")

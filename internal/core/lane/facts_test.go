@@ -163,9 +163,9 @@ func TestEmptyLanesCountForNothing(t *testing.T) {
 		"chance of 0 is a note": {`{"id":"e","rate":"1/4","steps":[{"on":true,"chance":0},{},{}]}`, "3/4", []string{"e"}},
 	} {
 		p := performed(t, "", `,"until":"cycle"`, row.lanes, render.Options{})
-		assert.Equal(t, row.bars, p.Cycle.Bars(), name)
+		assert.Equal(t, row.bars, p.Cycle().Bars(), name)
 		ids := []string{}
-		for _, period := range p.Cycle.Periods {
+		for _, period := range p.Cycle().Periods {
 			ids = append(ids, period.ID)
 		}
 		assert.Equal(t, row.of, ids, name)

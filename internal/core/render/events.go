@@ -119,7 +119,7 @@ func (p *Performance) Events() Events {
 	bars, _ := p.BarsLong().Float64()
 	barsText, _ := json.Marshal(bars)
 	out := Events{
-		PPQ: ppq, Ticks: p.Length.Export(ppq), Bars: json.Number(barsText), Cycle: p.Cycle.Report(ppq),
+		PPQ: ppq, Ticks: p.Length.Export(ppq), Bars: json.Number(barsText), Cycle: p.Cycle().Report(ppq),
 		Notes: []NoteEvent{}, Bends: []BendEvent{}, Controls: []ControlEvent{}, Findings: []FindingReport{},
 	}
 	for i := range p.Lanes {

@@ -67,14 +67,15 @@ type sharer struct {
 	part *Part
 	next int           // its first note that is still to come
 	tick int64         // of that note; at the end math.MaxInt64
+	end  int64         // the clip's, in ticks
 	was  map[int]uint8 // the velocities of its notes that are now another lane's, by place
 }
 
 // come finds the tick of the lane's next note on a shared key.
-func (s *sharer) come(p *Performance, users *[128]int) {
+func (s *sharer) come(ppq int, users *[128]int) {
 	for ; s.next < len(s.part.Notes); s.next++ {
 		if note := &s.part.Notes[s.next]; users[note.Pitch] > 1 {
-			s.tick, _ = p.Span(note, p.PPQ)
+			s.tick, _ = spanned(note.At, note.End, ppq, s.end)
 			return
 		}
 	}
@@ -129,13 +130,14 @@ func (p *Performance) oneKeyAtATime(parts []*Part) {
 	}
 	var sharers []sharer
 	for _, part := range parts {
-		if slices.ContainsFunc(part.Notes, func(n Note) bool { return users[n.Pitch] > 1 }) {
-			if part.borrowed {
-				part.Notes, part.borrowed = slices.Clone(part.Notes), false
-			}
-			sharers = append(sharers, sharer{part: part})
-			sharers[len(sharers)-1].come(p, &users)
+		s := sharer{part: part, end: p.Length.Export(p.PPQ)}
+		if s.come(p.PPQ, &users); s.tick == math.MaxInt64 {
+			continue
 		}
+		if part.borrowed {
+			part.Notes, part.borrowed = slices.Clone(part.Notes), false
+		}
+		sharers = append(sharers, s)
 	}
 	var keys [128]struckKey
 	for {
@@ -151,7 +153,7 @@ func (p *Performance) oneKeyAtATime(parts []*Part) {
 			from := s.next
 			for s.tick == tick {
 				s.next++
-				s.come(p, &users)
+				s.come(p.PPQ, &users)
 			}
 			for k := s.next - 1; k >= from; k-- { // of two of a lane at once, the file holds the later
 				if key := s.part.Notes[k].Pitch; users[key] > 1 && keys[key].strike(s.part, k, tick) {

@@ -25,9 +25,13 @@ type Performance struct {
 	Frame
 	Opening bool   // only the clip's beginning: nothing can be said of its end
 	Lanes   []Part // the lanes that play, in the clip's order
-	Cycle   Cycle
+	cycle   func() Cycle
 	kinds   Lookup
 }
+
+// Cycle is when the clip's unmuted lanes meet again. It is worked out when it is first asked
+// for: a file does not need it.
+func (p *Performance) Cycle() Cycle { return p.cycle() }
 
 // Frame is what all lanes of a performance share.
 type Frame struct {

@@ -169,11 +169,11 @@ func (c *chain) begin(notes []Note, slot *Slot, index int, v *Tones, spread Spre
 	pitches := v.Pitches[index]
 	c.open, c.held = false, c.held[:0]
 	repeats := int(slot.Ratchet)
-	spacing := step / beat.Time(repeats)
-	gate := spacing.Percent(int(slot.Gate))
-	if repeats == 1 {
-		gate = step.Percent(int(slot.Gate))
+	spacing := step
+	if repeats > 1 { // dividing takes as long as the rest
+		spacing /= beat.Time(repeats)
 	}
+	gate := spacing.Percent(int(slot.Gate))
 	whole := spacing.Percent(spread.Time)
 	first := slot.At + step.Percent(int(slot.Nudge))
 	begun := repeats
@@ -181,7 +181,10 @@ func (c *chain) begin(notes []Note, slot *Slot, index int, v *Tones, spread Spre
 		begun--
 	}
 	for k := range begun {
-		at := first + beat.Time(k)*step/beat.Time(repeats)
+		at := first
+		if k > 0 {
+			at += beat.Time(k) * step / beat.Time(repeats)
+		}
 		held := slot.Tie && k == begun-1
 		if k > 0 && v.Repeat != nil {
 			pitches = v.Repeat(index, k)
@@ -192,7 +195,7 @@ func (c *chain) begin(notes []Note, slot *Slot, index int, v *Tones, spread Spre
 				p = pitches[len(pitches)-1-n]
 			}
 			late := beat.Time(0)
-			if len(pitches) > 1 {
+			if whole != 0 && len(pitches) > 1 {
 				late = whole * beat.Time(n) / beat.Time(len(pitches)-1)
 			}
 			if at+late >= slot.Cut {

@@ -125,15 +125,12 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	}
 	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
-	known := func() {}
-	switch {
-	case options.Cycle != nil:
-		out.Cycle = *options.Cycle
-	case options.stated(clip): // it may be worked out while the lanes are played
-		known = func() { out.Cycle = CycleOf(p, clip, PeriodWork(), kinds) }
-	default:
-		out.Cycle = cycleOf(p, inputs, PeriodWork())
-	}
+	out.cycle = sync.OnceValue(func() Cycle {
+		if options.Cycle != nil {
+			return *options.Cycle
+		}
+		return CycleOf(p, clip, PeriodWork(), kinds)
+	})
 	length, err := length(clip, out.Cycle, p.Bar(), options)
 	if err != nil {
 		return nil, err
@@ -164,12 +161,8 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		return nil
 	}
 	old := reusable(options.Before, out)
-	AtOnce(1+len(turns), func(k int) {
-		if k == 0 {
-			known()
-			return
-		}
-		turn := &turns[k-1]
+	AtOnce(len(turns), func(k int) {
+		turn := &turns[k]
 		defer close(turn.done)
 		in, part := inputs[turn.lane], &parts[turn.lane]
 		for _, need := range turn.after {
@@ -320,12 +313,7 @@ func (e *TooManyError) estimate(p *Performance, options Options) {
 	}
 }
 
-// stated tells whether a number of bars is given, by the options or else by the clip.
-func (o Options) stated(clip *piece.Clip) bool {
-	return o.Bars != 0 || o.Until == "" && clip.Bars != 0
-}
-
-func length(clip *piece.Clip, cycle Cycle, bar beat.Time, options Options) (beat.Time, error) {
+func length(clip *piece.Clip, cycleOf func() Cycle, bar beat.Time, options Options) (beat.Time, error) {
 	bars, until := options.Bars, options.Until
 	if bars == 0 && until == "" {
 		bars, until = clip.Bars, clip.Until
@@ -333,6 +321,7 @@ func length(clip *piece.Clip, cycle Cycle, bar beat.Time, options Options) (beat
 	if bars != 0 {
 		return beat.Time(bars) * bar, nil
 	}
+	cycle := cycleOf()
 	total := cycle.Full
 	if until == "realign" {
 		total = cycle.Realign

@@ -117,7 +117,7 @@ func TestPendulumDoesNotRepeatItsEnds(t *testing.T) {
 		fmt.Fprint(&order, note.Step)
 	}
 	assert.Equal(t, "12343212", order.String())
-	assert.Equal(t, "3/4", performance.Cycle.Bars(), "a round of 4 steps is 6 slots")
+	assert.Equal(t, "3/4", performance.Cycle().Bars(), "a round of 4 steps is 6 slots")
 	_, alone := perform(t, "", `,"rate":"1/4","direction":"pendulum"`, on(""), render.Options{})
 	assert.Len(t, alone.Lanes[0].Notes, 4, "one step makes a round of one")
 }
@@ -301,7 +301,7 @@ func TestACycleTooLongIsRefusedButBarsAreNot(t *testing.T) {
 	assert.EqualError(t, err, "the time until the lanes meet the bar is 3368562317 bars, over 1024; state a number of bars instead (1..1024)")
 	performance, err := lane.Render(p, &p.Clips[0], render.Options{Bars: 2})
 	require.NoError(t, err)
-	assert.True(t, performance.Cycle.Over())
+	assert.True(t, performance.Cycle().Over())
 }
 
 func TestMuteSoloAndChannels(t *testing.T) {
@@ -312,7 +312,7 @@ func TestMuteSoloAndChannels(t *testing.T) {
 	performance, err := lane.Render(p, clip, render.Options{})
 	require.NoError(t, err)
 	assert.Len(t, performance.Lanes, 2)
-	assert.Equal(t, "7/16", performance.Cycle.Bars(), "a muted lane does not count")
+	assert.Equal(t, "7/16", performance.Cycle().Bars(), "a muted lane does not count")
 	assert.Equal(t, []int{2, 3, 1}, render.Channels(clip), "a channel that is set is kept free")
 	clip.Lanes[2].Solo = true
 	performance, err = lane.Render(p, clip, render.Options{})
@@ -430,16 +430,16 @@ func TestPeriods(t *testing.T) {
 		"a restart longer than the round": {`,"restart":2`, 7, "2"},
 	} {
 		_, p := perform(t, "", row.lane, strings.TrimSuffix(strings.Repeat(on("")+",", row.count), ","), render.Options{})
-		assert.Equal(t, row.bars, p.Cycle.Bars(), name)
+		assert.Equal(t, row.bars, p.Cycle().Bars(), name)
 	}
 	third := on(`"rounds":{"of":3,"on":[1]}`)
 	_, p := perform(t, "", `,"restart":1`, third+strings.Repeat(",{}", 6), render.Options{})
-	assert.Equal(t, "1", p.Cycle.Bars(), "each restart goes through three rounds, so that thirds recur with it")
+	assert.Equal(t, "1", p.Cycle().Bars(), "each restart goes through three rounds, so that thirds recur with it")
 	_, p = perform(t, "", `,"restart":1`, third+strings.Repeat(",{}", 10), render.Options{})
-	assert.Equal(t, "3", p.Cycle.Bars(), "two rounds a restart meet thirds after three")
+	assert.Equal(t, "3", p.Cycle().Bars(), "two rounds a restart meet thirds after three")
 	_, p = perform(t, "", "", strings.Join([]string{on(`"rounds":{"of":64,"on":[1]}`), on(`"rounds":{"of":63,"on":[1]}`), on(`"rounds":{"of":61,"on":[1]}`),
 		on(`"rounds":{"of":59,"on":[1]}`), on(`"rounds":{"of":55,"on":[1]}`), on(`"rounds":{"of":53,"on":[1]}`), on(`"rounds":{"of":47,"on":[1]}`), on(`"rounds":{"of":43,"on":[1]}`)}, ","), render.Options{})
-	assert.Equal(t, "42744205294560", p.Cycle.RealignBars().String(), "exact, however large")
+	assert.Equal(t, "42744205294560", p.Cycle().RealignBars().String(), "exact, however large")
 }
 
 func TestTooManyEventsAreRefusedBeforeTheyAreMade(t *testing.T) {

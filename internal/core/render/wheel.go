@@ -2,6 +2,8 @@ package render
 
 import (
 	"math"
+	"slices"
+	"sync"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
@@ -127,22 +129,10 @@ func wheel(in *Input, part *Part, v *Voice, runs []run, slides []slide, starts [
 		in: in, part: part, frame: frame, scale: 8192 / float64(part.Range), tick: tick,
 		spacing: max(1, int64((beat.Milliseconds(spacingMS, in.Piece.Tempo)+tick-1)/tick)),
 	}
-	expected := int64(2)
-	room := func(semitones int, length beat.Time) int64 {
-		return 3 + min(int64(math.Abs(float64(semitones))/smooth), int64(length/tick)/w.spacing)
-	}
-	for i := range slides {
-		expected += room(slides[i].from-slides[i].to, slides[i].length)
-	}
-	if v.Mode.Mode == "bend" {
-		for i := range starts {
-			if starts[i].from != 0 {
-				expected += room(starts[i].from, starts[i].length)
-			}
-		}
-	}
 	// A lane that bends begins centred; a first note that starts bent replaces that.
-	part.Bends = append(make([]Bend, 0, min(expected, mostReserved)), Bend{0, 0})
+	room := bendRooms.Get().(*[]Bend)
+	defer bendRooms.Put(room)
+	w.bends = append((*room)[:0], Bend{0, 0})
 	for i := range part.Notes {
 		note := &part.Notes[i]
 		until := frame.Length
@@ -158,12 +148,16 @@ func wheel(in *Input, part *Part, v *Voice, runs []run, slides []slide, starts [
 		w.note(note, until)
 	}
 	w.set(frame.Length.Export(frame.PPQ), 0)
+	*room = w.bends
 	if !w.used {
-		part.Bends = nil
 		return
 	}
+	part.Bends = slices.Clone(w.bends)
 	part.sendRange()
 }
+
+// bendRooms is memory for bends while they are written: how many come is not known before.
+var bendRooms = sync.Pool{New: func() any { return new([]Bend) }}
 
 // sendRange puts the range of the wheel before all else.
 func (part *Part) sendRange() {
@@ -229,6 +223,7 @@ type writer struct {
 	spacing          int64   // the least number of ticks between two positions
 	at               int64   // tick of the last one
 	offset           float64 // semitones, of the last one
+	bends            []Bend
 	used             bool
 	step             int32     // whose offset is written, from 1
 	late             beat.Time // of the note, by the groove's template
@@ -252,7 +247,7 @@ func (w *writer) set(at int64, semitones float64) {
 	w.offset = semitones
 	scaled := semitones*w.scale + 8192.5 // above zero, so that cutting rounds half up
 	value := int16(int(min(max(scaled, 0), 16383)) - 8192)
-	bends := w.part.Bends
+	bends := w.bends
 	n := len(bends)
 	if value == bends[n-1].Value {
 		return
@@ -260,7 +255,7 @@ func (w *writer) set(at int64, semitones float64) {
 	w.used = true
 	w.in.Made(1)
 	if at >= w.at+w.spacing {
-		w.part.Bends = append(bends, Bend{beat.Time(at) * w.tick, value})
+		w.bends = append(bends, Bend{beat.Time(at) * w.tick, value})
 		w.at = at
 		return
 	}
@@ -269,7 +264,7 @@ func (w *writer) set(at int64, semitones float64) {
 		return
 	}
 	if bends[n-2].Value == value {
-		w.part.Bends = bends[:n-1]
+		w.bends = bends[:n-1]
 		w.at = int64(bends[n-2].At / w.tick)
 		return
 	}

@@ -21,19 +21,19 @@ type trace struct {
 	nudge           int8  // % of the step
 	repeat, repeats uint8
 	cutBy           cutter
-	struck          uint8     // the velocity before the groove's template
-	last            bool      // of the ratchet's repeats
-	joined          bool      // to the step before, by a legato tie
-	held            bool      // it ends where its tie says, not its own gate
-	more            bool      // steps were joined to its own
-	legato          bool      // it overlaps the next
-	reaches         bool      // the clip's end
-	dropped         bool      // the next chord of a tie has it not
-	many            bool      // it sounds with others: the wheel leaves it alone
-	layered         bool      // it is a layer's
-	source          uint8     // the pitch that the lane has whose steps it plays
-	whole           beat.Time // that lane's end of it
+	struck          uint8 // the velocity before the groove's template
+	last            bool  // of the ratchet's repeats
+	joined          bool  // to the step before, by a legato tie
+	held            bool  // it ends where its tie says, not its own gate
+	more            bool  // steps were joined to its own
+	legato          bool  // it overlaps the next
+	reaches         bool  // the clip's end
+	dropped         bool  // the next chord of a tie has it not
+	many            bool  // it sounds with others: the wheel leaves it alone
+	layered         bool  // it is a layer's
+	source          uint8 // the pitch that the lane has whose steps it plays
 	walked          Walked
+	whole           beat.Time // that lane's end of it
 	step            beat.Time // the length of its step, where that is not the lane's
 	endLate         beat.Time // by how much the groove's template moves its end
 }

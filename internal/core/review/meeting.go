@@ -14,7 +14,7 @@ import (
 // meeting finds clips whose lanes do not meet within what can be rendered, and
 // offers the smallest change of a step count that brings them together.
 func meeting(l *look) {
-	cycle := l.performance.Cycle
+	cycle := l.performance.Cycle()
 	if !cycle.Over() {
 		return
 	}
@@ -47,7 +47,7 @@ func (l *look) closest() (best *piece.Lane, count int, bars int64) {
 			lanes = append(lanes, &l.clip.Lanes[i])
 		}
 	}
-	others := without(l.performance.Cycle.Periods, bar)
+	others := without(l.performance.Cycle().Periods, bar)
 	distance := furthest + 1
 	for i, lane := range lanes {
 		steps := lane.Content.Slots()

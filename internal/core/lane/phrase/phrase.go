@@ -66,17 +66,18 @@ func (Kind) Play(in *render.Input) render.Part {
 		}
 	}
 	for i := range in.Slots {
-		s := &in.Slots[i]
-		sounding[i] = w.step(s)
-		in.Worked(2 + len(sounding[i].first)*(1+len(sounding[i].more)))
-		in.Kept(len(sounding[i].first) * (1 + len(sounding[i].more)))
-		if len(sounding[i].first) == 0 {
+		s, own := &in.Slots[i], &sounding[i]
+		w.step(s, own)
+		kept := len(own.first) * (1 + len(own.more))
+		in.Worked(2 + kept)
+		in.Kept(kept)
+		if len(own.first) == 0 {
 			s.Sounds = false
 			continue
 		}
-		out.Pitches[i] = sounding[i].pitches
-		note(s.Step, sounding[i].first)
-		for _, tones := range sounding[i].more {
+		pitches[i] = w.pitches(own.first)
+		note(s.Step, own.first)
+		for _, tones := range own.more {
 			note(s.Step, tones)
 		}
 	}
@@ -109,7 +110,8 @@ func (Kind) SoundsPlayed(in *render.Input) []render.Sound {
 	met := make([]bool, len(out))
 	for i := range in.Slots {
 		s := &in.Slots[i]
-		sounding := w.step(s)
+		var sounding struck
+		w.step(s, &sounding)
 		if met[s.Step] {
 			continue
 		}

@@ -102,11 +102,10 @@ type setting struct {
 }
 
 // struck is what a slot sounds: its tones in the first repeat, those of the others where
-// they differ, and the pitches of the first.
+// they differ.
 type struck struct {
-	first   []tone
-	more    [][]tone
-	pitches []uint8
+	first []tone
+	more  [][]tone
 }
 
 func newWalker(in *render.Input) *walker {
@@ -227,12 +226,12 @@ func tonesOf(p *piece.Phrase, key pitch.Key, chord *render.Chord, octave int) (o
 
 // step walks through a slot and gives what sounds in each of its repeats; nothing where
 // it rests. What chance or rounds silence walks on all the same.
-func (w *walker) step(s *render.Slot) (out struck) {
+func (w *walker) step(s *render.Slot, out *struck) {
 	w.startOver(s)
 	step := &w.phrase.Steps[s.Step]
 	chord := w.chord(s.At)
 	if !step.On {
-		return out
+		return
 	}
 	ladder := w.ladder(s, chord)
 	times := 1
@@ -255,9 +254,8 @@ func (w *walker) step(s *render.Slot) (out struck) {
 			out.more = append(out.more, tones)
 			continue
 		}
-		out.first, out.pitches = tones, w.pitches(tones)
+		out.first = tones
 	}
-	return out
 }
 
 // pitches are the MIDI pitches of tones.
