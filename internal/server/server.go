@@ -72,7 +72,7 @@ func New(config Config) http.Handler {
 	one.GET("/clips/:clip/why", s.why)
 	one.GET("/clips/:clip/line", s.readLine)
 	one.GET("/clips/:clip/board", s.board)
-	one.GET("/clips/:clip/orders", s.shapes)
+	one.GET("/clips/:clip/orders", s.orders)
 	one.GET("/clips/:clip/keyboard", s.keyboard)
 	one.GET("/clips/:clip/starters", s.offerStarters)
 	one.GET("/clips/:clip/starter", s.laneStarter)

@@ -191,8 +191,8 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 		Bars: lengthInBars(performance, clip, whole), Whole: whole, TooLong: tooLong,
 		Lanes: make([]*Lane, len(clip.Lanes)), Findings: review.Clip(performance), performance: performance,
 	}
-	fresh := piece.NewLane(piece.DefaultKind, "", "").Content.(*piece.Line)
-	out.Ladder = key.Ladder(fresh.Octave, lowestFresh, highestFresh, false)
+	fresh := piece.NewLane(piece.DefaultKind, "", "")
+	out.Ladder = key.Ladder(piece.PitchedOf(&fresh).Octave, lowestFresh, highestFresh, false)
 	for _, name := range key.Names() {
 		out.KeyNotes = append(out.KeyNotes, pitch.Pretty(name.String()))
 	}

@@ -1,10 +1,8 @@
 package view
 
 import (
-	"agrimony/internal/core/beat"
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/lane"
-	"agrimony/internal/core/lane/chords"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -29,31 +27,6 @@ type Sounding struct {
 	Symbol  string `json:"symbol"`
 	Numeral string `json:"numeral"`
 	Classes []int  `json:"classes"` // pitch classes, the root's first
-}
-
-// Chart is how the chords of a lane stand in time, and its palette.
-type Chart struct {
-	Marks   []Mark         `json:"marks"`
-	Palette []chords.Entry `json:"palette"`
-	// Movement is how far the voices move in a round of the lane, the way back included,
-	// and Written how far they would as written, in semitones.
-	Movement int    `json:"movement"`
-	Written  int    `json:"written"`
-	Line     string `json:"line"` // the chords of a round as they are written
-}
-
-// Mark is a chord where it begins.
-type Mark struct {
-	At      int64    `json:"at"`
-	Until   int64    `json:"until"` // to where its steps hold it
-	Step    int      `json:"step"`  // from 0
-	Held    int      `json:"held"`  // through so many steps
-	Symbol  string   `json:"symbol"`
-	Numeral string   `json:"numeral"`
-	Name    string   `json:"name"`
-	Pitches []int    `json:"pitches"`
-	Against []string `json:"against"`                 // what each is above the root: "1", "♭3"
-	Threads [][2]int `json:"threads" tstype:"Pair[]"` // pitches of its voices, and where each goes in the next chord
 }
 
 func harmonyOf(performance *render.Performance) *Harmony {
@@ -84,44 +57,15 @@ func harmonyOf(performance *render.Performance) *Harmony {
 	return out
 }
 
-// chartOf is nil where a lane has no chords.
-func chartOf(performance *render.Performance, own *piece.Lane) *Chart {
-	c, ok := own.Content.(*piece.Chords)
-	if !ok {
-		return nil
-	}
-	voiced := chords.Voice(own, performance.Key)
-	out := &Chart{Marks: []Mark{}, Palette: chords.Entries(own, performance.Key), Movement: voiced.Movement, Written: voiced.Written,
-		Line: chords.Line(own, performance.Key)}
-	var begun []render.Beginning
-	for _, b := range lane.ChordsOf(performance, own) {
-		if !b.Brought {
-			begun = append(begun, b)
-		}
-	}
-	step := performance.Piece.StepLength(own)
-	for i, b := range begun {
-		held := chords.Held(c, int(b.Step))
-		until := b.At + step*beat.Time(held)
-		if i+1 < len(begun) {
-			until = min(until, begun[i+1].At)
-		}
-		m := Mark{
-			At: b.At.Export(PPQ), Until: min(until, performance.Length).Export(PPQ), Step: int(b.Step), Held: held,
-			Symbol: pitch.Pretty(b.Symbol), Numeral: chord.Pretty(b.Numeral), Name: c.Palette[b.Place-1].Name, Pitches: ints(b.Pitches), Against: chords.Against(own, performance.Key, b.Place, b.Pitches), Threads: [][2]int{},
-		}
-		if i+1 < len(begun) {
-			m.Threads = chord.Pairs(m.Pitches, ints(begun[i+1].Pitches))
-		}
-		out.Marks = append(out.Marks, m)
-	}
-	return out
+// charted is a kind of lane that has chords.
+type charted interface {
+	Chart(p *render.Performance, own *piece.Lane, ppq int) *render.Chart
 }
 
-func ints(pitches []uint8) []int {
-	out := make([]int, len(pitches))
-	for i, p := range pitches {
-		out[i] = int(p)
+// chartOf is nil where a lane has no chords.
+func chartOf(performance *render.Performance, own *piece.Lane) *render.Chart {
+	if kind, ok := lane.Of(own).(charted); ok {
+		return kind.Chart(performance, own, PPQ)
 	}
-	return out
+	return nil
 }

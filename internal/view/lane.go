@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"agrimony/internal/core/lane"
-	"agrimony/internal/core/lane/phrase"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -12,36 +11,36 @@ import (
 
 // Lane is one lane of a view, sounding or not. Positions are in PPQ ticks.
 type Lane struct {
-	ID        string       `json:"id"`
-	Channel   int          `json:"channel"`
-	StepTicks int64        `json:"stepTicks"`
-	Round     int          `json:"round"`   // slots in a round that nothing cuts
-	Period    string       `json:"period"`  // "7 × 1/16"
-	Slots     []int        `json:"slots"`   // the step (from 0) of each slot
-	SlotAt    []int64      `json:"slotAt"`  // where each slot begins
-	Rounds    []int        `json:"rounds"`  // the round (from 0) of each slot
-	Sounds    []bool       `json:"sounds"`  // which slots sound: on, and let through by chance and rounds
-	Active    []bool       `json:"active"`  // which steps take part in the round
-	Pitches   [][]int      `json:"pitches"` // what each step sounds where it stands first
-	Names     []string     `json:"names"`   // its name, "C♯2"
-	Ladder    []pitch.Rung `json:"ladder"`
-	Audible   bool         `json:"audible"`
-	Notes     []Note       `json:"notes"`
-	Bends     []Bend       `json:"bends"`
-	Controls  []Control    `json:"controls"`
-	Range     int          `json:"range"` // of the wheel, semitones
-	Chart     *Chart       `json:"chart" tstype:"Chart | null,required"`
-	Clocked   bool         `json:"clocked"` // by another lane's onsets, not by its rate
-	Walk      []WalkRungs  `json:"walk"`    // what is walked from where on; empty where nothing is
-	Repeats   []bool       `json:"repeats"` // which slots sound as their step did in the first round
-	Pressures []Pressure   `json:"pressures"`
-	Moved     []Moved      `json:"moved"`
-	Odds      []string     `json:"odds"` // its alternatives, in words
-	Octaves   Octaves      `json:"octaves"`
-	Drawn     []string     `json:"drawn"` // what each slot drew, in words; empty without odds
-	Curves    []Curve      `json:"curves"`
-	Outside   []int        `json:"outside"` // the pitches that the lane's range moved or left out
-	Reach     *Reach       `json:"reach" tstype:"Reach | null,required"`
+	ID        string        `json:"id"`
+	Channel   int           `json:"channel"`
+	StepTicks int64         `json:"stepTicks"`
+	Round     int           `json:"round"`   // slots in a round that nothing cuts
+	Period    string        `json:"period"`  // "7 × 1/16"
+	Slots     []int         `json:"slots"`   // the step (from 0) of each slot
+	SlotAt    []int64       `json:"slotAt"`  // where each slot begins
+	Rounds    []int         `json:"rounds"`  // the round (from 0) of each slot
+	Sounds    []bool        `json:"sounds"`  // which slots sound: on, and let through by chance and rounds
+	Active    []bool        `json:"active"`  // which steps take part in the round
+	Pitches   [][]int       `json:"pitches"` // what each step sounds where it stands first
+	Names     []string      `json:"names"`   // its name, "C♯2"
+	Ladder    []pitch.Rung  `json:"ladder"`
+	Audible   bool          `json:"audible"`
+	Notes     []Note        `json:"notes"`
+	Bends     []Bend        `json:"bends"`
+	Controls  []Control     `json:"controls"`
+	Range     int           `json:"range"` // of the wheel, semitones
+	Chart     *render.Chart `json:"chart" tstype:"Chart | null,required"`
+	Clocked   bool          `json:"clocked"` // by another lane's onsets, not by its rate
+	Walk      []WalkRungs   `json:"walk"`    // what is walked from where on; empty where nothing is
+	Repeats   []bool        `json:"repeats"` // which slots sound as their step did in the first round
+	Pressures []Pressure    `json:"pressures"`
+	Moved     []Moved       `json:"moved"`
+	Odds      []string      `json:"odds"` // its alternatives, in words
+	Octaves   Octaves       `json:"octaves"`
+	Drawn     []string      `json:"drawn"` // what each slot drew, in words; empty without odds
+	Curves    []Curve       `json:"curves"`
+	Outside   []int         `json:"outside"` // the pitches that the lane's range moved or left out
+	Reach     *Reach        `json:"reach" tstype:"Reach | null,required"`
 	// Moves are what modulators may move.
 	Moves    []Move      `json:"moves"`
 	Until    int64       `json:"until"`                // how far it is shown
@@ -120,15 +119,12 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		out.unroll(performance, own, part)
 		out.repeats(performance, own, part)
 		out.crafted(performance, own, part)
-	} else {
-		source := piece.SourceOf(performance.Clip, own)
+	}
+	if source := piece.SourceOf(performance.Clip, own); source != own {
 		out.Period = "with " + source.Name
 	}
-	if _, ok := own.Content.(*piece.Phrase); ok {
-		out.Walk = walkOf(performance, own)
-	}
-	if c, ok := own.Content.(*piece.ControlLane); ok && c.Follows != nil {
-		out.Period = "with " + piece.SourceOf(performance.Clip, own).Name
+	if kind, ok := lane.Of(own).(walker); ok {
+		out.Walk = walkOf(performance, own, kind)
 	}
 	if part == nil {
 		return out
@@ -189,16 +185,17 @@ func (l *Lane) unroll(performance *render.Performance, own *piece.Lane, part *re
 	pattern.Each(untilOf(performance, own), add)
 }
 
-// walkOf lists what a phrase walks as the chords change.
-func walkOf(performance *render.Performance, own *piece.Lane) []WalkRungs {
+// walker is a kind of lane that walks the tones of chords.
+type walker interface {
+	Rungs(own *piece.Lane, key pitch.Key, chord *render.Chord, octave int) ([]int, bool)
+}
+
+// walkOf lists what a lane walks as the chords change.
+func walkOf(performance *render.Performance, own *piece.Lane, kind walker) []WalkRungs {
 	out := []WalkRungs{}
 	add := func(at int64, chord *render.Chord) {
-		octave := 0
-		if performance.Harmony != nil {
-			octave = performance.Harmony.Lane.Content.(*piece.Chords).Octave
-		}
-		if l := phrase.LadderOf(own, performance.Key, chord, octave); l != nil {
-			out = append(out, WalkRungs{at, l.Rungs})
+		if rungs, ok := kind.Rungs(own, performance.Key, chord, performance.Harmony.Octave()); ok {
+			out = append(out, WalkRungs{at, rungs})
 		}
 	}
 	if performance.Harmony == nil {

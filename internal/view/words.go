@@ -2,9 +2,9 @@ package view
 
 import (
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/chord"
+	"agrimony/internal/core/drum"
 	"agrimony/internal/core/edit"
-	"agrimony/internal/core/lane/chords"
-	"agrimony/internal/core/lane/pulse"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -15,7 +15,7 @@ type Vocabulary struct {
 	Tonics      []TonicChoice `json:"tonics"`
 	Scales      []ScaleChoice `json:"scales"`
 	Patterns    []Pattern     `json:"patterns"`
-	Drums       []pulse.Drum  `json:"drums"`       // of the built-in kit, as a kit is laid out
+	Drums       []drum.Drum   `json:"drums"`       // of the built-in kit, as a kit is laid out
 	DrumChannel int           `json:"drumChannel"` // the MIDI channel of drums
 	Kit         []int         `json:"kit"`         // the notes that a new kit begins with
 	PPQs        []int         `json:"ppqs"`
@@ -60,9 +60,9 @@ type Pattern struct {
 
 // Words gives the vocabulary.
 func Words() Vocabulary {
-	out := Vocabulary{Drums: pulse.Drums, Kit: pulse.Kit, DrumChannel: pulse.DrumChannel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars,
+	out := Vocabulary{Drums: drum.Drums, Kit: drum.Kit, DrumChannel: drum.Channel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars,
 		Bass: BassChoices{edit.BassNotes, edit.BassRhythms, edit.BassApproaches}}
-	for _, kind := range chords.Stacks {
+	for _, kind := range chord.Stacks {
 		out.Stacks = append(out.Stacks, kind.Name)
 	}
 	for _, tonic := range []string{"C", "C#", "Db", "D", "D#", "Eb", "E", "F", "F#", "Gb", "G", "G#", "Ab", "A", "A#", "Bb", "B", "Cb"} {

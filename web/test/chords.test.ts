@@ -1,5 +1,5 @@
 import { beforeEach, expect, test, vi } from "vitest";
-import type { Mark } from "../src/api/gen/view.gen";
+import type { ChordMark } from "../src/api/gen/render.gen";
 import type { Op } from "../src/api/gen/schema.gen";
 import { yOf } from "../src/drawing/geometry";
 import type { Ground } from "../src/gestures/gesture";
@@ -10,7 +10,7 @@ import { useChords } from "../src/lanes/chords/state";
 import { useApp, type Edit } from "../src/state/store";
 import { laneView } from "./made";
 
-const mark = (step: number, held: number, pitches: number[]): Mark => ({
+const mark = (step: number, held: number, pitches: number[]): ChordMark => ({
   at: step * 240,
   until: (step + held) * 240,
   step,

@@ -27,61 +27,63 @@ type span struct {
 }
 
 // makeBass makes a line lane of the clip's harmony, over one round of it.
-func makeBass(t *target, o op.MakeBass) error {
+func makeBass(t target, o op.MakeBass) error {
 	if err := t.checkBass(&o); err != nil {
 		return err
 	}
-	source, _ := t.piece.HarmonyOf(t.clip)
+	source, _ := t.Piece.HarmonyOf(t.Clip)
 	if source == nil {
-		return t.wrong("clip", "%q has no chords; allowed: a clip with a chords lane, or one that takes its harmony from another clip", t.clip.ID)
+		return t.Wrong("clip", "%q has no chords; allowed: a clip with a chords lane, or one that takes its harmony from another clip", t.Clip.ID)
 	}
-	pattern := render.PatternOf(t.piece, t.clip.ID, source)
+	pattern := render.PatternOf(t.Piece, t.Clip.ID, source)
 	round := pattern.RoundLength()
-	harmony := lane.Harmony(t.piece, t.clip, round, t.budget)
+	harmony := lane.Harmony(t.Piece, t.Clip, round, t.Budget)
 	if harmony == nil || round == 0 {
-		return t.wrong("clip", "no chord of %q is on; allowed: a harmony with at least one", source.Name)
+		return t.Wrong("clip", "no chord of %q is on; allowed: a harmony with at least one", source.Name)
 	}
 	step, err := t.bassStep(&o, harmony, round)
 	if err != nil {
 		return err
 	}
 	count := int(round / step)
-	bass := piece.NewLane("line", t.laneID(o.Name), o.Name)
-	line := bass.Content.(*piece.Line)
-	bass.Rate, line.Octave = o.Rate, o.Octave
-	line.Slots().Resize(count)
+	bass := piece.NewLane(piece.DefaultKind, t.laneID(o.Name), o.Name)
+	own, steps := piece.PitchedOf(&bass), bass.Content.Slots()
+	bass.Rate, own.Octave = o.Rate, o.Octave
+	steps.Resize(count)
 	if o.Follow {
-		line.Follow, line.Lock = "root", "off"
+		own.Follow, own.Lock = "root", "off"
 	}
 	spans := spansOf(harmony, step, count)
 	hits, err := t.bassHits(&o, spans, step, count)
 	if err != nil {
 		return err
 	}
-	key := t.key()
+	key := t.Key()
 	for _, s := range spans {
-		at := bassPlace(&o, key, line.Octave, s.chord)
+		at := bassPlace(&o, key, own.Octave, s.chord)
 		for i := s.first; i <= s.last; i++ {
-			line.Steps[i].SetPlace(at)
-			line.Steps[i].On = hits[i]
+			bass.SetPlace(i, at)
+			cell := steps.Cell(i)
+			cell.On = hits[i]
 			if o.Rhythm == "held" {
-				line.Steps[i].Tie = i < s.last
-				line.Steps[i].Gate = 100
+				cell.Tie, cell.Gate = i < s.last, 100
 			}
 		}
 	}
 	for k, s := range spans {
-		approach(&o, key, line, s, spans[(k+1)%len(spans)])
+		approach(&o, key, &bass, s, spans[(k+1)%len(spans)])
 	}
-	if !o.Follow && slices.ContainsFunc(line.Steps, func(s piece.LineStep) bool { return s.Alter != 0 }) {
-		line.Lock = "off" // a root outside the key stays what it is
+	for i := range count {
+		if place, _ := bass.Place(i); place.Alter != 0 && !o.Follow {
+			own.Lock = "off" // a root outside the key stays what it is
+		}
 	}
-	t.clip.Lanes = append(t.clip.Lanes, bass)
+	t.Clip.Lanes = append(t.Clip.Lanes, bass)
 	return nil
 }
 
-func (t *target) checkBass(o *op.MakeBass) error {
-	if err := t.room(len(t.clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
+func (t target) checkBass(o *op.MakeBass) error {
+	if err := t.Room(len(t.Clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
 		return err
 	}
 	for _, word := range []struct {
@@ -89,18 +91,18 @@ func (t *target) checkBass(o *op.MakeBass) error {
 		allowed   []string
 	}{{"of", o.Of, BassNotes}, {"rhythm", o.Rhythm, BassRhythms}, {"approach", o.Approach, BassApproaches}, {"rate", o.Rate, beat.Rates}} {
 		if !slices.Contains(word.allowed, word.got) {
-			return t.wrong(word.name, "%q is not allowed; allowed: %s", word.got, strings.Join(word.allowed, ", "))
+			return t.Wrong(word.name, "%q is not allowed; allowed: %s", word.got, strings.Join(word.allowed, ", "))
 		}
 	}
 	switch {
 	case o.Octave < -1 || o.Octave > 9:
-		return t.wrong("octave", "%d is out of range; allowed: -1..9", o.Octave)
+		return t.Wrong("octave", "%d is out of range; allowed: -1..9", o.Octave)
 	case o.Rhythm == "every" && (o.Every < 1 || o.Every > 64):
-		return t.wrong("every", "%d is out of range; allowed: 1..64", o.Every)
+		return t.Wrong("every", "%d is out of range; allowed: 1..64", o.Every)
 	case o.Rhythm == "even" && (o.Hits < 1 || o.Hits > 64):
-		return t.wrong("hits", "%d is out of range; allowed: 1..64", o.Hits)
+		return t.Wrong("hits", "%d is out of range; allowed: 1..64", o.Hits)
 	case o.Follow && o.Of != "root":
-		return t.wrong("follow", "only roots can be followed; allowed: false where the lowest notes are taken")
+		return t.Wrong("follow", "only roots can be followed; allowed: false where the lowest notes are taken")
 	}
 	if o.Name == "" {
 		o.Name = "Bass"
@@ -110,11 +112,11 @@ func (t *target) checkBass(o *op.MakeBass) error {
 
 // bassStep is the length of the bass's steps: that of the rate, or of a finer one where
 // a chord begins between its steps.
-func (t *target) bassStep(o *op.MakeBass, h *render.Harmony, round beat.Time) (beat.Time, error) {
-	lane := piece.NewLane("line", "", "")
+func (t target) bassStep(o *op.MakeBass, h *render.Harmony, round beat.Time) (beat.Time, error) {
+	lane := piece.NewLane(piece.DefaultKind, "", "")
 	fits := func(rate string) (beat.Time, bool) {
 		lane.Rate = rate
-		step := t.piece.StepLength(&lane)
+		step := t.Piece.StepLength(&lane)
 		for _, b := range h.Chords {
 			if b.At%step != 0 {
 				return 0, false
@@ -131,7 +133,7 @@ func (t *target) bassStep(o *op.MakeBass, h *render.Harmony, round beat.Time) (b
 			return step, nil
 		}
 	}
-	return 0, t.wrong("rate", "steps of %s do not fit under the chords, and no finer ones do within %d steps", o.Rate, piece.MaxSteps)
+	return 0, t.Wrong("rate", "steps of %s do not fit under the chords, and no finer ones do within %d steps", o.Rate, piece.MaxSteps)
 }
 
 func spansOf(h *render.Harmony, step beat.Time, count int) []span {
@@ -149,7 +151,7 @@ func spansOf(h *render.Harmony, step beat.Time, count int) []span {
 }
 
 // bassHits tells which steps sound.
-func (t *target) bassHits(o *op.MakeBass, spans []span, step beat.Time, count int) ([]bool, error) {
+func (t target) bassHits(o *op.MakeBass, spans []span, step beat.Time, count int) ([]bool, error) {
 	hits := make([]bool, count)
 	switch o.Rhythm {
 	case "held":
@@ -170,12 +172,12 @@ func (t *target) bassHits(o *op.MakeBass, spans []span, step beat.Time, count in
 			}
 		}
 	case "lane":
-		at := slices.IndexFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == o.From })
-		if at < 0 || t.clip.Lanes[at].Content.Slots() == nil {
-			return nil, t.wrong("from", "no lane %q with steps in clip %q", o.From, t.clip.ID)
+		at := slices.IndexFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.ID == o.From })
+		if at < 0 || t.Clip.Lanes[at].Content.Slots() == nil {
+			return nil, t.Wrong("from", "no lane %q with steps in clip %q", o.From, t.Clip.ID)
 		}
-		render.PatternOf(t.piece, t.clip.ID, &t.clip.Lanes[at]).Each(step*beat.Time(count), func(s render.Slot) bool {
-			t.budget.Spend(1)
+		render.PatternOf(t.Piece, t.Clip.ID, &t.Clip.Lanes[at]).Each(step*beat.Time(count), func(s render.Slot) bool {
+			t.Budget.Spend(1)
 			if s.Sounds {
 				hits[s.At/step] = true
 			}
@@ -215,20 +217,21 @@ var approaches = map[string]func(key pitch.Key, goal int, next *render.Chord) in
 }
 
 // approach lets the last step before another chord lead into its note.
-func approach(o *op.MakeBass, key pitch.Key, line *piece.Line, here, next span) {
+func approach(o *op.MakeBass, key pitch.Key, bass *piece.Lane, here, next span) {
 	lead, ok := approaches[o.Approach]
 	if !ok || here.first == here.last || here.chord == next.chord {
 		return
 	}
-	goal := bassPlace(o, key, line.Octave, next.chord)
+	own, steps := piece.PitchedOf(bass), bass.Content.Slots()
+	goal := bassPlace(o, key, own.Octave, next.chord)
 	if o.Follow {
 		goal = pitch.Place{Degree: next.chord.RootDegree, Alter: next.chord.RootAlter}
 	}
-	at := key.Express(lead(key, key.Pitch(goal, line.Octave), next.chord), line.Octave)
-	step := &line.Steps[here.last]
-	step.SetPlace(pitched.Uncounted(&line.Pitched, key, here.chord, at))
-	step.On, step.Gate = true, 75
+	at := key.Express(lead(key, key.Pitch(goal, own.Octave), next.chord), own.Octave)
+	bass.SetPlace(here.last, pitched.Uncounted(own, key, here.chord, at))
+	cell := steps.Cell(here.last)
+	cell.On, cell.Gate = true, 75
 	if o.Rhythm == "held" {
-		line.Steps[here.last-1].Tie, step.Gate = false, 100
+		steps.Cell(here.last-1).Tie, cell.Gate = false, 100
 	}
 }

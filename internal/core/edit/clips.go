@@ -9,28 +9,20 @@ import (
 	"agrimony/internal/core/piece"
 )
 
-func setPiece(t *target, o op.SetPiece) error { return piece.PatchPiece("", o.Patch, t.piece) }
+func setPiece(t target, o op.SetPiece) error { return piece.PatchPiece("", o.Patch, t.Piece) }
 
-func (t *target) clipID(name string) string {
+func (t target) clipID(name string) string {
 	return fresh(name, func(id string) bool {
-		return slices.ContainsFunc(t.piece.Clips, func(c piece.Clip) bool { return c.ID == id })
+		return slices.ContainsFunc(t.Piece.Clips, func(c piece.Clip) bool { return c.ID == id })
 	})
 }
 
-// room refuses one more item where there are as many as there may be.
-func (t *target) room(have, most int, what string) error {
-	if have >= most {
-		return &piece.Fault{Path: t.edit, Problem: fmt.Sprintf("there are %d %s already; allowed: at most %d", have, what, most)}
-	}
-	return nil
-}
-
-func addClip(t *target, o op.AddClip) error {
-	if err := t.room(len(t.piece.Clips), piece.MaxClips, "clips"); err != nil {
+func addClip(t target, o op.AddClip) error {
+	if err := t.Room(len(t.Piece.Clips), piece.MaxClips, "clips"); err != nil {
 		return err
 	}
 	if o.Name == "" {
-		o.Name = fmt.Sprintf("Clip %d", len(t.piece.Clips)+1)
+		o.Name = fmt.Sprintf("Clip %d", len(t.Piece.Clips)+1)
 	}
 	clip := piece.NewClip(t.clipID(o.Name), o.Name)
 	if o.Key != nil {
@@ -45,76 +37,76 @@ func addClip(t *target, o op.AddClip) error {
 		return err
 	}
 	clip.Lanes = []piece.Lane{low}
-	t.piece.Clips = append(t.piece.Clips, clip)
+	t.Piece.Clips = append(t.Piece.Clips, clip)
 	return nil
 }
 
 // lowest is what a clip's first lane begins with: the octave of a bass.
 const lowest = `{"octave":2}`
 
-func setClip(t *target, o op.SetClip) error { return piece.PatchClip(t.path, o.Patch, t.clip) }
+func setClip(t target, o op.SetClip) error { return piece.PatchClip(t.Path, o.Patch, t.Clip) }
 
-func removeClip(t *target, _ op.RemoveClip) error {
-	gone := t.clip.ID
-	t.piece.Clips = slices.Delete(t.piece.Clips, t.at, t.at+1)
-	for i := range t.piece.Clips {
-		if h := t.piece.Clips[i].Harmony; h != nil && h.Clip == gone {
-			t.piece.Clips[i].Harmony = nil
+func removeClip(t target, _ op.RemoveClip) error {
+	gone := t.Clip.ID
+	t.Piece.Clips = slices.Delete(t.Piece.Clips, t.At, t.At+1)
+	for i := range t.Piece.Clips {
+		if h := t.Piece.Clips[i].Harmony; h != nil && h.Clip == gone {
+			t.Piece.Clips[i].Harmony = nil
 		}
 	}
 	return nil
 }
 
-func copyClip(t *target, _ op.CopyClip) error {
-	if err := t.room(len(t.piece.Clips), piece.MaxClips, "clips"); err != nil {
+func copyClip(t target, _ op.CopyClip) error {
+	if err := t.Room(len(t.Piece.Clips), piece.MaxClips, "clips"); err != nil {
 		return err
 	}
-	t.budget.Spend(keeping * lanesSteps(t.clip.Lanes))
-	twin := t.clip.Clone()
+	t.Budget.Spend(keeping * lanesSteps(t.Clip.Lanes))
+	twin := t.Clip.Clone()
 	twin.ID, twin.Name = t.clipID(twin.ID), twin.Name+" again"
-	t.piece.Clips = slices.Insert(t.piece.Clips, t.at+1, twin)
+	t.Piece.Clips = slices.Insert(t.Piece.Clips, t.At+1, twin)
 	return nil
 }
 
-func moveClip(t *target, o op.MoveClip) error { return move(t, t.piece.Clips, t.at, o.To) }
+func moveClip(t target, o op.MoveClip) error { return move(t, t.Piece.Clips, t.At, o.To) }
 
-func (t *target) laneID(name string) string {
+func (t target) laneID(name string) string {
 	return fresh(name, func(id string) bool {
-		return slices.ContainsFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == id })
+		return slices.ContainsFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.ID == id })
 	})
 }
 
-func addLane(t *target, o op.AddLane) error {
-	if err := t.room(len(t.clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
+func addLane(t target, o op.AddLane) error {
+	if err := t.Room(len(t.Clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
 		return err
 	}
 	if o.Kind == "" {
 		o.Kind = piece.DefaultKind
 	}
 	if !slices.ContainsFunc(piece.Kinds, func(k piece.Kind) bool { return k.Name == o.Kind }) {
-		return t.wrong("kind", "%q is not allowed; allowed: %s", o.Kind, piece.KindNames())
+		return t.Wrong("kind", "%q is not allowed; allowed: %s", o.Kind, piece.KindNames())
 	}
 	if o.Name == "" {
-		o.Name = fmt.Sprintf("Lane %d", len(t.clip.Lanes)+1)
+		o.Name = fmt.Sprintf("Lane %d", len(t.Clip.Lanes)+1)
 	}
 	o.Name = t.freeName(o.Name)
 	added := t.newLane(o.Kind, t.laneID(o.Name), o.Name)
-	if o.Patch == nil && o.Kind == piece.DefaultKind && len(t.clip.Lanes) == 0 {
+	if o.Patch == nil && o.Kind == piece.DefaultKind && len(t.Clip.Lanes) == 0 {
 		o.Patch = json.RawMessage(lowest)
 	}
 	if o.Patch != nil {
-		if err := piece.PatchLane(fmt.Sprintf("%s.lanes[%d]", t.path, len(t.clip.Lanes)), o.Patch, &added); err != nil {
+		if err := piece.PatchLane(fmt.Sprintf("%s.lanes[%d]", t.Path, len(t.Clip.Lanes)), o.Patch, &added); err != nil {
 			return err
 		}
 	}
-	t.clip.Lanes = append(t.clip.Lanes, added)
+	t.Clip.Lanes = append(t.Clip.Lanes, added)
 	return nil
 }
 
 // freeName is a name for a new lane: with a number where another lane has it.
-func (t *target) freeName(name string) string {
+func (t target) freeName(name string) string {
 	taken := func(name string) bool {
-		return slices.ContainsFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.Name == name })
+		return slices.ContainsFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.Name == name })
 	}
 	free := name
 	for n := 2; taken(free) && len([]rune(name)) <= piece.MaxName-3; n++ { // room for the number
@@ -124,59 +116,59 @@ func (t *target) freeName(name string) string {
 }
 
 // newLane is a lane of rests that lasts one bar of the piece's meter.
-func (t *target) newLane(kind, id, name string) piece.Lane {
+func (t target) newLane(kind, id, name string) piece.Lane {
 	lane := piece.NewLane(kind, id, name)
 	if steps := lane.Content.Slots(); steps != nil {
-		steps.Resize(int(min(max(t.piece.Bar()/t.piece.StepLength(&lane), 1), piece.MaxSteps)))
+		steps.Resize(int(min(max(t.Piece.Bar()/t.Piece.StepLength(&lane), 1), piece.MaxSteps)))
 	}
 	return lane
 }
 
-func setLane(t *target, o op.SetLane) error { return piece.PatchLane(t.path, o.Patch, t.lane) }
+func setLane(t target, o op.SetLane) error { return piece.PatchLane(t.Path, o.Patch, t.Lane) }
 
-func removeLane(t *target, _ op.RemoveLane) error {
-	gone := t.lane.ID
-	for i := range t.clip.Lanes {
-		leaning, ok := t.clip.Lanes[i].Content.(piece.Leaning)
+func removeLane(t target, _ op.RemoveLane) error {
+	gone := t.Lane.ID
+	for i := range t.Clip.Lanes {
+		leaning, ok := t.Clip.Lanes[i].Content.(piece.Leaning)
 		if ok && slices.ContainsFunc(leaning.Needs(), func(n piece.Need) bool { return n.Lane == gone }) {
-			return t.wrong("lane", "%s needs it; allowed: a lane that no other one needs, so remove %s first or let it take another lane", t.clip.Lanes[i].Name, t.clip.Lanes[i].Name)
+			return t.Wrong("lane", "%s needs it; allowed: a lane that no other one needs, so remove %s first or let it take another lane", t.Clip.Lanes[i].Name, t.Clip.Lanes[i].Name)
 		}
 	}
-	t.clip.Lanes = slices.Delete(t.clip.Lanes, t.at, t.at+1)
-	if h := t.clip.Harmony; h != nil && h.Lane == gone {
-		t.clip.Harmony = nil
+	t.Clip.Lanes = slices.Delete(t.Clip.Lanes, t.At, t.At+1)
+	if h := t.Clip.Harmony; h != nil && h.Lane == gone {
+		t.Clip.Harmony = nil
 	}
 	return nil
 }
 
-func copyLane(t *target, _ op.CopyLane) error {
-	if err := t.room(len(t.clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
+func copyLane(t target, _ op.CopyLane) error {
+	if err := t.Room(len(t.Clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
 		return err
 	}
-	twin := t.lane.Clone()
+	twin := t.Lane.Clone()
 	twin.ID, twin.Name = t.laneID(twin.ID), twin.Name+" again"
-	t.clip.Lanes = slices.Insert(t.clip.Lanes, t.at+1, twin)
+	t.Clip.Lanes = slices.Insert(t.Clip.Lanes, t.At+1, twin)
 	return nil
 }
 
-func moveLane(t *target, o op.MoveLane) error { return move(t, t.clip.Lanes, t.at, o.To) }
+func moveLane(t target, o op.MoveLane) error { return move(t, t.Clip.Lanes, t.At, o.To) }
 
 // resizeLane sets the step count. A window that no longer fits is cut, or dropped
 // when nothing is left.
-func resizeLane(t *target, o op.ResizeLane) error {
+func resizeLane(t target, o op.ResizeLane) error {
 	if o.Count < 1 || o.Count > piece.MaxSteps {
-		return t.wrong("count", "%d steps; allowed: 1..%d", o.Count, piece.MaxSteps)
+		return t.Wrong("count", "%d steps; allowed: 1..%d", o.Count, piece.MaxSteps)
 	}
-	steps := t.slots()
+	steps := t.Slots()
 	if steps == nil {
-		return t.wrong("lane", "%s lanes have no steps", t.lane.Kind)
+		return t.Wrong("lane", "%s lanes have no steps", t.Lane.Kind)
 	}
 	steps.Resize(o.Count)
-	if w := t.lane.Window; w != nil {
+	if w := t.Lane.Window; w != nil {
 		if w.Start > o.Count {
-			t.lane.Window = nil
+			t.Lane.Window = nil
 		} else {
-			t.lane.Window = &piece.Window{Start: w.Start, Count: min(w.Count, o.Count-w.Start+1)}
+			t.Lane.Window = &piece.Window{Start: w.Start, Count: min(w.Count, o.Count-w.Start+1)}
 		}
 	}
 	return nil
@@ -184,14 +176,14 @@ func resizeLane(t *target, o op.ResizeLane) error {
 
 // doubleLane writes the lane's steps a second time after themselves. A window
 // over all steps grows with them.
-func doubleLane(t *target, _ op.DoubleLane) error {
-	steps := t.slots()
+func doubleLane(t target, _ op.DoubleLane) error {
+	steps := t.Slots()
 	if steps == nil {
-		return t.wrong("lane", "%s lanes have no steps", t.lane.Kind)
+		return t.Wrong("lane", "%s lanes have no steps", t.Lane.Kind)
 	}
 	n := steps.Len()
 	if 2*n > piece.MaxSteps {
-		return t.wrong("lane", "doubled, it would have %d steps; allowed: 1..%d", 2*n, piece.MaxSteps)
+		return t.Wrong("lane", "doubled, it would have %d steps; allowed: 1..%d", 2*n, piece.MaxSteps)
 	}
 	steps.Resize(2 * n)
 	first, second := make([]int, n), make([]int, n)
@@ -199,8 +191,16 @@ func doubleLane(t *target, _ op.DoubleLane) error {
 		first[i], second[i] = i, n+i
 	}
 	steps.Arrange(second, first)
-	if w := t.lane.Window; w != nil && w.Start == 1 && w.Count == n {
-		t.lane.Window = &piece.Window{Start: 1, Count: 2 * n}
+	if w := t.Lane.Window; w != nil && w.Start == 1 && w.Count == n {
+		t.Lane.Window = &piece.Window{Start: 1, Count: 2 * n}
 	}
 	return nil
+}
+
+func setHarmony(t target, o op.SetHarmony) error {
+	patch, err := json.Marshal(map[string]json.RawMessage{"harmony": o.Harmony})
+	if err != nil {
+		return err
+	}
+	return piece.PatchClip(t.Path, patch, t.Clip)
 }

@@ -18,26 +18,26 @@ type holder interface {
 
 // holdLuck writes what rounds drew into the steps, with what chance and rounds decided in
 // them: what loops then is those rounds.
-func holdLuck(t *target, o op.HoldLuck) error {
+func holdLuck(t target, o op.HoldLuck) error {
 	if !t.chancy() {
-		return t.wrong("lane", "nothing in %s is left to luck; allowed: a lane with odds, chance, rounds or a shuffled order", t.lane.Name)
+		return t.Wrong("lane", "nothing in %s is left to luck; allowed: a lane with odds, chance, rounds or a shuffled order", t.Lane.Name)
 	}
-	count := t.slots().Len()
+	count := t.Slots().Len()
 	if most := piece.MaxSteps / count; len(o.Rounds) == 0 || len(o.Rounds) > most {
-		return t.wrong("rounds", "%d rounds; allowed: 1..%d of %d steps", len(o.Rounds), most, count)
+		return t.Wrong("rounds", "%d rounds; allowed: 1..%d of %d steps", len(o.Rounds), most, count)
 	}
-	if len(o.Rounds) > 1 && t.lane.Window != nil {
-		return t.wrong("rounds", "%d rounds of a window; allowed: one round, or a lane without a window", len(o.Rounds))
+	if len(o.Rounds) > 1 && t.Lane.Window != nil {
+		return t.Wrong("rounds", "%d rounds of a window; allowed: one round, or a lane without a window", len(o.Rounds))
 	}
-	if len(o.Rounds) > 1 && t.lane.Direction == "pendulum" {
-		return t.wrong("rounds", "%d rounds of a pendulum, which turns at their ends; allowed: one round", len(o.Rounds))
+	if len(o.Rounds) > 1 && t.Lane.Direction == "pendulum" {
+		return t.Wrong("rounds", "%d rounds of a pendulum, which turns at their ends; allowed: one round", len(o.Rounds))
 	}
 	for i, round := range o.Rounds {
 		if round < 1 || round > maxRound {
-			return t.wrong(fmt.Sprintf("rounds[%d]", i), "%d is out of range; allowed: 1..%d", round, maxRound)
+			return t.Wrong(fmt.Sprintf("rounds[%d]", i), "%d is out of range; allowed: 1..%d", round, maxRound)
 		}
 	}
-	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
 	for _, held := range []struct {
 		field render.Field
 		drawn func(*piece.Odd) bool
@@ -46,9 +46,9 @@ func holdLuck(t *target, o op.HoldLuck) error {
 		{render.Gate, func(o *piece.Odd) bool { return o.Gate != nil }},
 		{render.Ratchet, func(o *piece.Odd) bool { return o.Ratchet != nil }},
 	} {
-		drawn := slices.ContainsFunc(t.lane.Odds, func(o piece.Odd) bool { return held.drawn(&o) })
+		drawn := slices.ContainsFunc(t.Lane.Odds, func(o piece.Odd) bool { return held.drawn(&o) })
 		if drawn && pattern.Moves(held.field) {
-			return t.wrong("lane", "a modulator moves what luck draws, the %s; allowed: write that into the steps first", held.field)
+			return t.Wrong("lane", "a modulator moves what luck draws, the %s; allowed: write that into the steps first", held.field)
 		}
 	}
 	drawn := make([][]render.Slot, len(o.Rounds))
@@ -56,7 +56,7 @@ func holdLuck(t *target, o op.HoldLuck) error {
 		drawn[i] = t.roundOf(pattern, round)
 	}
 	t.repeat(count, len(o.Rounds))
-	if t.lane.Direction == "reverse" { // the first of them is played from the end
+	if t.Lane.Direction == "reverse" { // the first of them is played from the end
 		slices.Reverse(drawn)
 	}
 	for i := range drawn {
@@ -66,8 +66,8 @@ func holdLuck(t *target, o op.HoldLuck) error {
 			}
 		}
 	}
-	t.lane.Odds = []piece.Odd{}
-	t.lane.Modulators = slices.DeleteFunc(slices.Clone(t.lane.Modulators), func(m piece.Modulator) bool { return m.On == render.Chance.String() })
+	t.Lane.Odds = []piece.Odd{}
+	t.Lane.Modulators = slices.DeleteFunc(slices.Clone(t.Lane.Modulators), func(m piece.Modulator) bool { return m.On == render.Chance.String() })
 	if pattern.Shuffles() { // the order is that of the rounds
 		for i := range drawn {
 			var from []int
@@ -76,21 +76,21 @@ func holdLuck(t *target, o op.HoldLuck) error {
 			}
 			at := slices.Clone(from)
 			slices.Sort(at)
-			t.slots().Arrange(at, from)
+			t.Slots().Arrange(at, from)
 		}
-		t.lane.Direction = "forward"
+		t.Lane.Direction = "forward"
 	}
 	return nil
 }
 
 // chancy tells whether luck decides anything in the lane.
-func (t *target) chancy() bool {
-	steps := t.slots()
+func (t target) chancy() bool {
+	steps := t.Slots()
 	if steps == nil {
 		return false
 	}
-	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
-	return len(t.lane.Odds) > 0 || pattern.Moves(render.Chance) || pattern.Shuffles() || slices.ContainsFunc(pattern.Active, func(i int32) bool {
+	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	return len(t.Lane.Odds) > 0 || pattern.Moves(render.Chance) || pattern.Shuffles() || slices.ContainsFunc(pattern.Active, func(i int32) bool {
 		cell := steps.Cell(int(i))
 		return cell.On && (cell.Chance < 100 || cell.Rounds != nil)
 	})
@@ -100,10 +100,10 @@ func (t *target) chancy() bool {
 const maxRound = 4096
 
 // roundOf are the slots of a round, from 1.
-func (t *target) roundOf(pattern *render.Pattern, round int) (out []render.Slot) {
-	most := pattern.RoundLength()*beat.Time(round) + t.piece.Bar()*beat.Time(t.lane.Restart*round)
+func (t target) roundOf(pattern *render.Pattern, round int) (out []render.Slot) {
+	most := pattern.RoundLength()*beat.Time(round) + t.Piece.Bar()*beat.Time(t.Lane.Restart*round)
 	pattern.Each(most, func(s render.Slot) bool {
-		t.budget.Spend(1)
+		t.Budget.Spend(1)
 		if int(s.Round)+1 == round {
 			out = append(out, s)
 		}
@@ -113,8 +113,8 @@ func (t *target) roundOf(pattern *render.Pattern, round int) (out []render.Slot)
 }
 
 // repeat writes the lane's steps after themselves until they stand so many times.
-func (t *target) repeat(count, times int) {
-	steps := t.slots()
+func (t target) repeat(count, times int) {
+	steps := t.Slots()
 	steps.Resize(count * times)
 	for i := count; i < count*times; i++ {
 		steps.Arrange([]int{i}, []int{i % count})
@@ -123,9 +123,9 @@ func (t *target) repeat(count, times int) {
 
 // hold writes what a slot drew into its step, in the copy of the round that begins at a
 // place.
-func (t *target) hold(pattern *render.Pattern, s *render.Slot, begin int) error {
+func (t target) hold(pattern *render.Pattern, s *render.Slot, begin int) error {
 	step := begin + int(s.Step)
-	cell := t.slots().Cell(step)
+	cell := t.Slots().Cell(step)
 	if !cell.On {
 		return nil
 	}
@@ -139,12 +139,12 @@ func (t *target) hold(pattern *render.Pattern, s *render.Slot, begin int) error 
 	if luck == (render.Luck{}) {
 		return nil
 	}
-	kind, ok := t.kind.(holder)
+	kind, ok := t.Kind().(holder)
 	if !ok {
-		return t.wrong("lane", "steps of %s lanes cannot hold a pitch that luck moved; allowed: odds of rests, ratchets, velocities and gates", t.lane.Kind)
+		return t.Wrong("lane", "steps of %s lanes cannot hold a pitch that luck moved; allowed: odds of rests, ratchets, velocities and gates", t.Lane.Kind)
 	}
-	if err := kind.Hold(t.lane, t.key(), step, luck); err != nil {
-		return t.under(err)
+	if err := kind.Hold(t.Lane, t.Key(), step, luck); err != nil {
+		return t.Under(err)
 	}
 	return nil
 }
@@ -166,36 +166,36 @@ func heldCell(pattern *render.Pattern, s *render.Slot, cell *piece.Cell) (veloci
 
 // writeModulator writes what a modulator gives into the steps. It must give each step the
 // same in every round.
-func writeModulator(t *target, o op.WriteModulator) error {
-	if o.Modulator < 1 || o.Modulator > len(t.lane.Modulators) {
-		return t.wrong("modulator", "there is no modulator %d; allowed: 1..%d", o.Modulator, len(t.lane.Modulators))
+func writeModulator(t target, o op.WriteModulator) error {
+	if o.Modulator < 1 || o.Modulator > len(t.Lane.Modulators) {
+		return t.Wrong("modulator", "there is no modulator %d; allowed: 1..%d", o.Modulator, len(t.Lane.Modulators))
 	}
-	m := t.lane.Modulators[o.Modulator-1]
+	m := t.Lane.Modulators[o.Modulator-1]
 	if m.Shape == "jump" || m.Shape == "drift" {
-		return t.wrong("modulator", "a %s is drawn anew in each period, and steps are the same in each round; allowed: another shape", m.Shape)
+		return t.Wrong("modulator", "a %s is drawn anew in each period, and steps are the same in each round; allowed: another shape", m.Shape)
 	}
-	if slices.ContainsFunc(t.lane.Modulators[:o.Modulator-1], func(before piece.Modulator) bool { return before.On == m.On }) {
-		return t.wrong("modulator", "another modulator moves %s before it; allowed: the first of them", m.On)
+	if slices.ContainsFunc(t.Lane.Modulators[:o.Modulator-1], func(before piece.Modulator) bool { return before.On == m.On }) {
+		return t.Wrong("modulator", "another modulator moves %s before it; allowed: the first of them", m.On)
 	}
-	if _, ok := t.lane.StepValue(m.On, 0); !ok {
-		return t.wrong("modulator", "%s is the lane's own, and steps do not hold it; allowed: a field of steps", m.On)
+	if _, ok := t.Lane.StepValue(m.On, 0); !ok {
+		return t.Wrong("modulator", "%s is the lane's own, and steps do not hold it; allowed: a field of steps", m.On)
 	}
-	alone := t.lane.Clone()
+	alone := t.Lane.Clone()
 	alone.Modulators, alone.Odds = []piece.Modulator{m}, []piece.Odd{}
-	pattern := render.PatternOf(t.piece, t.clip.ID, &alone)
+	pattern := render.PatternOf(t.Piece, t.Clip.ID, &alone)
 	field, _ := render.FieldNamed(m.On)
 	value := map[int32]int{}
 	var wrong error
 	length := pattern.Period()
-	if !length.IsInt64() || length.Int64() > int64(1024*t.piece.Bar()) {
-		return t.wrong("modulator", "it takes too long to meet the steps again; allowed: a period that the lane's rounds fill")
+	if !length.IsInt64() || length.Int64() > int64(1024*t.Piece.Bar()) {
+		return t.Wrong("modulator", "it takes too long to meet the steps again; allowed: a period that the lane's rounds fill")
 	}
 	pattern.Each(beat.Time(length.Int64()), func(s render.Slot) bool {
-		t.budget.Spend(1)
-		own, _ := t.lane.StepValue(m.On, int(s.Step))
+		t.Budget.Spend(1)
+		own, _ := t.Lane.StepValue(m.On, int(s.Step))
 		comes := pattern.Moved(field, &s, own)
 		if was, seen := value[s.Step]; seen && was != comes {
-			wrong = t.wrong("modulator", "step %d gets %d and then %d, since its wave is longer than the round; allowed: a wave that fits the round, or more steps", s.Step+1, was, comes)
+			wrong = t.Wrong("modulator", "step %d gets %d and then %d, since its wave is longer than the round; allowed: a wave that fits the round, or more steps", s.Step+1, was, comes)
 			return false
 		}
 		value[s.Step] = comes
@@ -209,25 +209,21 @@ func writeModulator(t *target, o op.WriteModulator) error {
 			return err
 		}
 	}
-	t.lane.Modulators = slices.Delete(slices.Clone(t.lane.Modulators), o.Modulator-1, o.Modulator)
+	t.Lane.Modulators = slices.Delete(slices.Clone(t.Lane.Modulators), o.Modulator-1, o.Modulator)
 	return nil
 }
 
-// writeValue sets a number of a step; a degree beyond the scale runs on into the next
-// octave.
-func (t *target) writeValue(field string, step, value int) error {
-	if line, ok := t.lane.Content.(*piece.Line); ok && field == "degree" {
-		s := &line.Steps[step]
-		place := t.key().Move(pitch.Place{Degree: 1, Octave: s.Octave}, value-1)
-		place.Alter = s.Alter
-		s.SetPlace(place)
+// valueWriter is a kind with fields of steps that are not written as they are named.
+type valueWriter interface {
+	WriteValue(lane *piece.Lane, key pitch.Key, field string, step, value int) (done bool)
+}
+
+// writeValue sets a number of a step.
+func (t target) writeValue(field string, step, value int) error {
+	if kind, ok := t.Kind().(valueWriter); ok && kind.WriteValue(t.Lane, t.Key(), field, step, value) {
 		return nil
 	}
-	patch := fmt.Sprintf(`{%q:%d}`, field, value)
-	if field == "strum" {
-		patch = fmt.Sprintf(`{"strum":{"time":%d}}`, value)
-	}
-	return t.slots().Patch(t.stepPath(step), step, []byte(patch))
+	return t.Slots().Patch(t.StepPath(step), step, fmt.Appendf(nil, `{%q:%d}`, field, value))
 }
 
 // What accents are struck at, and hits that no longer are accents.
@@ -237,17 +233,17 @@ const (
 )
 
 // fillAccents accents some of the hits.
-func fillAccents(t *target, o op.FillAccents) error {
+func fillAccents(t target, o op.FillAccents) error {
 	hits := t.hitsAmong()
 	if o.Hits < 0 || o.Hits > len(hits) {
-		return t.wrong("hits", "%d accents on %d hits; allowed: 0..%d", o.Hits, len(hits), len(hits))
+		return t.Wrong("hits", "%d accents on %d hits; allowed: 0..%d", o.Hits, len(hits), len(hits))
 	}
 	if len(hits) == 0 {
 		return nil
 	}
 	even := Even(o.Hits, len(hits), o.Turn)
 	for i, n := range hits {
-		cell := t.slots().Cell(n)
+		cell := t.Slots().Cell(n)
 		if even[i] {
 			cell.Velocity = accented
 		} else if cell.Velocity >= piece.Accent {
@@ -258,9 +254,9 @@ func fillAccents(t *target, o op.FillAccents) error {
 }
 
 // hitsAmong lists those of the steps that are on.
-func (t *target) hitsAmong() (out []int) {
-	for _, n := range t.steps {
-		if t.slots().Cell(n).On {
+func (t target) hitsAmong() (out []int) {
+	for _, n := range t.Steps {
+		if t.Slots().Cell(n).On {
 			out = append(out, n)
 		}
 	}
@@ -268,14 +264,14 @@ func (t *target) hitsAmong() (out []int) {
 }
 
 // fillChance sets the chance of all of the steps, or of the weak ones.
-func fillChance(t *target, o op.FillChance) error {
+func fillChance(t target, o op.FillChance) error {
 	if o.Chance < 0 || o.Chance > 100 {
-		return t.wrong("chance", "%d is out of range; allowed: 0..100", o.Chance)
+		return t.Wrong("chance", "%d is out of range; allowed: 0..100", o.Chance)
 	}
 	weight := t.weights()
 	for _, n := range t.hitsAmong() {
 		if !o.Weak || weight[n] < onUnit {
-			t.slots().Cell(n).Chance = o.Chance
+			t.Slots().Cell(n).Chance = o.Chance
 		}
 	}
 	return nil
@@ -290,22 +286,22 @@ const (
 )
 
 // weights tells how strong each step's first place in the bar is.
-func (t *target) weights() []int {
-	out := make([]int, t.slots().Len())
+func (t target) weights() []int {
+	out := make([]int, t.Slots().Len())
 	seen := make([]bool, len(out))
-	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
 	pattern.Each(pattern.RoundLength(), func(s render.Slot) bool {
-		t.budget.Spend(1)
+		t.Budget.Spend(1)
 		if seen[s.Step] {
 			return true
 		}
 		seen[s.Step] = true
-		switch at := s.At % t.piece.Bar(); {
+		switch at := s.At % t.Piece.Bar(); {
 		case at == 0:
 			out[s.Step] = onBar
-		case at%t.piece.BeatLength() == 0:
+		case at%t.Piece.BeatLength() == 0:
 			out[s.Step] = onUnit
-		case at%(t.piece.BeatLength()/2) == 0:
+		case at%(t.Piece.BeatLength()/2) == 0:
 			out[s.Step] = halfUnit
 		}
 		return true
@@ -315,7 +311,7 @@ func (t *target) weights() []int {
 
 // thinOut takes half of the hits away, the weakest of the bar first and of those every
 // second, so that what is left keeps its feel.
-func thinOut(t *target, _ op.ThinOut) error {
+func thinOut(t target, _ op.ThinOut) error {
 	hits := t.hitsAmong()
 	weight := t.weights()
 	left := len(hits) / 2
@@ -329,7 +325,7 @@ func thinOut(t *target, _ op.ThinOut) error {
 		gone := min(left, len(same))
 		for i, off := range Even(gone, len(same), len(same)-1) {
 			if off {
-				t.slots().Cell(same[i]).On = false
+				t.Slots().Cell(same[i]).On = false
 			}
 		}
 		left -= gone
@@ -341,19 +337,19 @@ func thinOut(t *target, _ op.ThinOut) error {
 const softer = 72
 
 // doubleHits puts a softer hit half way between each hit and the next.
-func doubleHits(t *target, _ op.DoubleHits) error {
+func doubleHits(t target, _ op.DoubleHits) error {
 	hits := t.hitsAmong()
 	if len(hits) == 0 {
-		return t.wrong("steps", "no step among them is on; allowed: steps with hits")
+		return t.Wrong("steps", "no step among them is on; allowed: steps with hits")
 	}
-	steps := t.slots()
+	steps := t.Slots()
 	for i, n := range hits {
-		next := t.steps[len(t.steps)-1] + 1
+		next := t.Steps[len(t.Steps)-1] + 1
 		if i+1 < len(hits) {
 			next = hits[i+1]
 		}
 		between := n + (next-n)/2
-		if between == n || steps.Cell(between).On || !slices.Contains(t.steps, between) {
+		if between == n || steps.Cell(between).On || !slices.Contains(t.Steps, between) {
 			continue
 		}
 		steps.Arrange([]int{between}, []int{n})

@@ -10,27 +10,27 @@ import (
 // dragEnd lets a note end where it was dragged to, as it sounds: with swing, template, nudge
 // and ratchet. Within its step that is the gate; past the step line it ties through rests, and
 // into the next step that is on where it was dragged over that.
-func dragEnd(t *target, o op.DragEnd) error {
-	if err := t.takeSteps([]int{o.Step}); err != nil {
+func dragEnd(t target, o op.DragEnd) error {
+	if err := t.TakeSteps([]int{o.Step}); err != nil {
 		return err
 	}
 	if o.Ticks < -maxDrag || o.Ticks > maxDrag {
-		return t.wrong("ticks", "%d is out of range; allowed: %d..%d", o.Ticks, -maxDrag, maxDrag)
+		return t.Wrong("ticks", "%d is out of range; allowed: %d..%d", o.Ticks, -maxDrag, maxDrag)
 	}
 	if o.From < 0 || o.From > maxDrag {
-		return t.wrong("from", "%d is out of range; allowed: 0..%d", o.From, maxDrag)
+		return t.Wrong("from", "%d is out of range; allowed: 0..%d", o.From, maxDrag)
 	}
 	d, err := t.takeHold(o)
 	if err != nil {
 		return err
 	}
-	if next, there := d.nextOnset(); there && d.goal > next && d.at+d.rests+1 < len(d.slots) {
+	if next, there := d.nextOnset(); there && d.goal > next && d.at+d.rests+1 < len(d.unrolled) {
 		d.write(d.rests, 0) // over the next onset: it is tied into that
 		d.cell(d.rests).Tie = true
 		return d.failed
 	}
 	whole := 0
-	for whole < d.rests && d.slots[d.at+whole+1].At <= d.goal {
+	for whole < d.rests && d.unrolled[d.at+whole+1].At <= d.goal {
 		whole++
 	}
 	for ties := max(whole-1, 0); ties <= min(whole+1, d.rests); ties++ {
@@ -56,14 +56,14 @@ const (
 
 // drag is a note whose end is held.
 type drag struct {
-	*target
-	ask     op.DragEnd
-	slots   []render.Slot // of the lane, from its start to a round after the step's
-	lengths []beat.Time   // of their steps
-	at      int           // the step's place among them
-	rests   int           // through how many steps after it it can be tied, up to a round's length
-	goal    beat.Time     // where the end is to be
-	options render.Options
+	target
+	ask      op.DragEnd
+	unrolled []render.Slot // of the lane, from its start to a round after the step's
+	lengths  []beat.Time   // of their steps
+	at       int           // the step's place among them
+	rests    int           // through how many steps after it it can be tied, up to a round's length
+	goal     beat.Time     // where the end is to be
+	options  render.Options
 
 	ties, gate int       // the best so far; ties below 0: none
 	away       beat.Time // how far that is off
@@ -71,9 +71,9 @@ type drag struct {
 }
 
 // takeHold finds the step where it was taken hold of.
-func (t *target) takeHold(o op.DragEnd) (*drag, error) {
+func (t target) takeHold(o op.DragEnd) (*drag, error) {
 	d := &drag{target: t, ask: o, ties: -1}
-	pattern := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
 	until := func(slots []render.Slot) (enough bool) {
 		if d.at == 0 && (len(slots) == 0 || !d.is(&slots[0])) {
 			if n := len(slots) - 1; n >= 0 && d.is(&slots[n]) {
@@ -82,34 +82,34 @@ func (t *target) takeHold(o op.DragEnd) (*drag, error) {
 		}
 		return len(slots) > 0 && d.is(&slots[d.at]) && len(slots) > d.at+pattern.RoundSlots()
 	}
-	if leaning, ok := t.lane.Content.(piece.Leaning); ok && len(leaning.Needs()) > 0 {
+	if leaning, ok := t.Lane.Content.(piece.Leaning); ok && len(leaning.Needs()) > 0 {
 		performance, err := d.play(render.Options{Bars: barsToDrag})
 		if err != nil {
 			return nil, err
 		}
 		if clock := performance.Lanes[0].Clock; clock != nil {
 			for i := range clock.Slots {
-				d.slots, d.lengths = append(d.slots, clock.Slots[i]), append(d.lengths, clock.Lengths[i])
-				if until(d.slots) {
+				d.unrolled, d.lengths = append(d.unrolled, clock.Slots[i]), append(d.lengths, clock.Lengths[i])
+				if until(d.unrolled) {
 					break
 				}
 			}
 		}
 	}
-	if d.slots == nil {
-		pattern.Each(beat.MaxBars*t.piece.Bar(), func(s render.Slot) bool {
-			d.slots, d.lengths = append(d.slots, s), append(d.lengths, pattern.Step)
-			return !until(d.slots)
+	if d.unrolled == nil {
+		pattern.Each(beat.MaxBars*t.Piece.Bar(), func(s render.Slot) bool {
+			d.unrolled, d.lengths = append(d.unrolled, s), append(d.lengths, pattern.Step)
+			return !until(d.unrolled)
 		})
 	}
-	if len(d.slots) == 0 || !d.is(&d.slots[d.at]) {
-		return nil, t.wrong("step", "step %d does not stand there; allowed: a step of the round, from where it begins", o.Step)
+	if len(d.unrolled) == 0 || !d.is(&d.unrolled[d.at]) {
+		return nil, t.Wrong("step", "step %d does not stand there; allowed: a step of the round, from where it begins", o.Step)
 	}
-	d.goal = d.slots[d.at].At + beat.Time(o.Ticks)*beat.Of(1, render.DefaultPPQ)
-	last := d.slots[len(d.slots)-1].At
-	d.options = render.Options{Bars: int(min(max(last, d.goal)/t.piece.Bar()+2, beat.MaxBars))}
+	d.goal = d.unrolled[d.at].At + beat.Time(o.Ticks)*beat.Of(1, render.DefaultPPQ)
+	last := d.unrolled[len(d.unrolled)-1].At
+	d.options = render.Options{Bars: int(min(max(last, d.goal)/t.Piece.Bar()+2, beat.MaxBars))}
 	performance, err := d.play(render.Options{}) // as long as the clip is, which its end may cut
-	if err != nil || performance.Length <= d.slots[d.at].At {
+	if err != nil || performance.Length <= d.unrolled[d.at].At {
 		performance, err = d.play(d.options)
 	} else {
 		d.options = render.Options{}
@@ -117,8 +117,8 @@ func (t *target) takeHold(o op.DragEnd) (*drag, error) {
 	if err != nil {
 		return nil, err
 	}
-	for n := len(d.slots) - 1; d.slots[n].At >= performance.Length; n-- {
-		d.slots = d.slots[:n]
+	for n := len(d.unrolled) - 1; d.unrolled[n].At >= performance.Length; n-- {
+		d.unrolled = d.unrolled[:n]
 	}
 	part := &performance.Lanes[0]
 	struck := map[beat.Time]bool{}
@@ -127,10 +127,10 @@ func (t *target) takeHold(o op.DragEnd) (*drag, error) {
 	}
 	// It runs on through rests, and through steps that it is held into now.
 	held, met := true, map[int32]bool{}
-	for k := d.at + 1; k < len(d.slots) && k < d.at+pattern.RoundSlots(); k++ {
+	for k := d.at + 1; k < len(d.unrolled) && k < d.at+pattern.RoundSlots(); k++ {
 		held = held && d.slotCell(k-1).Tie
-		met[d.slots[k-1].Step] = true
-		if met[d.slots[k].Step] || d.slotCell(k).On && (!held || struck[d.slots[k].At]) {
+		met[d.unrolled[k-1].Step] = true
+		if met[d.unrolled[k].Step] || d.slotCell(k).On && (!held || struck[d.unrolled[k].At]) {
 			break
 		}
 		d.rests++
@@ -144,10 +144,10 @@ const barsToDrag = 128
 
 // is tells whether a slot is that of the step where it was taken hold of, or anywhere.
 func (d *drag) is(s *render.Slot) bool {
-	return int(s.Step) == d.steps[0] && (d.ask.From == 0 || s.At.Export(render.DefaultPPQ) == int64(d.ask.From))
+	return int(s.Step) == d.Steps[0] && (d.ask.From == 0 || s.At.Export(render.DefaultPPQ) == int64(d.ask.From))
 }
 
-func (d *drag) slotCell(k int) *piece.Cell { return d.target.slots().Cell(int(d.slots[k].Step)) }
+func (d *drag) slotCell(k int) *piece.Cell { return d.target.Slots().Cell(int(d.unrolled[k].Step)) }
 
 // cell is the step itself, or one so many after it.
 func (d *drag) cell(after int) *piece.Cell { return d.slotCell(d.at + after) }
@@ -156,10 +156,10 @@ func (d *drag) cell(after int) *piece.Cell { return d.slotCell(d.at + after) }
 // step, past which it is tied.
 func (d *drag) longest(after int) int {
 	k := d.at + after
-	if after == d.rests || k+1 == len(d.slots) || d.goal <= d.slots[k+1].At {
+	if after == d.rests || k+1 == len(d.unrolled) || d.goal <= d.unrolled[k+1].At {
 		return maxGate
 	}
-	reach := (d.slots[k+1].At - d.slots[k].At) * 100 / d.lengths[k]
+	reach := (d.unrolled[k+1].At - d.unrolled[k].At) * 100 / d.lengths[k]
 	return int(min(max(reach, 100), maxGate))
 }
 
@@ -186,10 +186,10 @@ func (d *drag) write(ties, gate int) {
 
 // play renders the lane alone.
 func (d *drag) play(options render.Options) (*render.Performance, error) {
-	options.Lanes, options.Rough = []string{d.lane.ID}, true
-	performance, err := d.render(d.piece, options)
+	options.Lanes, options.Rough = []string{d.Lane.ID}, true
+	performance, err := d.render(d.Piece, options)
 	if err != nil {
-		return nil, d.wrong("lane", "%v", err)
+		return nil, d.Wrong("lane", "%v", err)
 	}
 	return performance, nil
 }
@@ -197,7 +197,7 @@ func (d *drag) play(options render.Options) (*render.Performance, error) {
 // held is the note that is dragged: of several repeats the last that begins before the goal.
 func (d *drag) held(performance *render.Performance) *render.Note {
 	var out *render.Note
-	part, slot := &performance.Lanes[0], &d.slots[d.at]
+	part, slot := &performance.Lanes[0], &d.unrolled[d.at]
 	for i := range part.Notes {
 		n := &part.Notes[i]
 		if n.Step == slot.Step+1 && performance.Grid(part, n) == slot.At && (out == nil || n.At < d.goal) {
@@ -221,7 +221,7 @@ func (d *drag) nextOnset() (at beat.Time, there bool) {
 		return 0, false
 	}
 	for i := range notes {
-		if n := &notes[i]; n.At > own.At && performance.Grid(&performance.Lanes[0], n) != d.slots[d.at].At {
+		if n := &notes[i]; n.At > own.At && performance.Grid(&performance.Lanes[0], n) != d.unrolled[d.at].At {
 			return n.At, true
 		}
 	}
@@ -275,9 +275,9 @@ func (d *drag) choose(ties, longest int) {
 // guess ends a note that does not sound by the grid.
 func (d *drag) guess() {
 	d.ties, d.away = 0, 0
-	for d.ties < d.rests && d.slots[d.at+d.ties+1].At < d.goal {
+	for d.ties < d.rests && d.unrolled[d.at+d.ties+1].At < d.goal {
 		d.ties++
 	}
 	k := d.at + d.ties
-	d.gate = int(min(max((d.goal-d.slots[k].At)*100/d.lengths[k], 1), 100))
+	d.gate = int(min(max((d.goal-d.unrolled[k].At)*100/d.lengths[k], 1), 100))
 }

@@ -6,88 +6,67 @@ package edit
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
 	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
-	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/lane/change"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
-	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 )
 
-// target is what an edit works on. What it points to may be changed; the piece it
-// came from is left alone.
-type target struct {
-	piece *piece.Piece
-	clip  *piece.Clip
-	lane  *piece.Lane
-	kind  lane.Kind
-	at    int    // index of the clip or, where the aim is deeper, of the lane
-	steps []int  // from 0
-	path  string // of the innermost of them
-	edit  string // "ops[2]": the edit itself, for what is wrong with its arguments
+// target is what an edit works on, with what only edits of any kind of lane do with it.
+type target struct{ *change.Target }
 
-	budget *budget.Budget // of all edits that are made together
+func on[A any](label string, apply func(t target, args A) error) change.Rule {
+	return change.On(label, func(t *change.Target, args A) error { return apply(target{t}, args) })
 }
 
-// rule is one edit: what it does, and what the history calls it.
-type rule struct {
-	label string
-	apply func(t *target, args any) error
-	check bool // it may leave the piece in a state that the next edit must not see
-}
+// editing is a kind of lane with edits of its own.
+type editing interface{ Edits() map[string]change.Rule }
 
-func on[A any](label string, apply func(t *target, args A) error) rule {
-	return rule{label: label, apply: func(t *target, args any) error { return apply(t, args.(A)) }}
-}
+// rules are what each edit does: of lanes of any kind here, of one kind in its room. To add
+// one, add a row there and one in package op.
+var rules = func() map[string]change.Rule {
+	out := shared
+	for _, kind := range lane.Kinds {
+		if own, ok := kind.(editing); ok {
+			maps.Copy(out, own.Edits())
+		}
+	}
+	return out
+}()
 
-func (r rule) checked() rule { r.check = true; return r }
-
-// rules are what each edit does. To add one, add a row here and one in package op.
-var rules = map[string]rule{
-	"piece.set":           on("change the piece", setPiece).checked(),
-	"key.set":             on("change the key", setKey).checked(),
+var shared = map[string]change.Rule{
+	"piece.set":           on("change the piece", setPiece).Checked(),
+	"key.set":             on("change the key", setKey).Checked(),
 	"clip.add":            on("add a clip", addClip),
-	"clip.set":            on("change the clip", setClip).checked(),
+	"clip.set":            on("change the clip", setClip).Checked(),
 	"clip.remove":         on("remove the clip", removeClip),
 	"clip.copy":           on("duplicate the clip", copyClip),
 	"clip.move":           on("move the clip", moveClip),
-	"lane.add":            on("add a lane", addLane).checked(),
-	"lane.set":            on("change the lane", setLane).checked(),
+	"lane.add":            on("add a lane", addLane).Checked(),
+	"lane.set":            on("change the lane", setLane).Checked(),
 	"lane.remove":         on("remove the lane", removeLane),
 	"lane.copy":           on("duplicate the lane", copyLane),
 	"lane.move":           on("move the lane", moveLane),
 	"lane.resize":         on("change the step count", resizeLane),
 	"lane.double":         on("double the lane", doubleLane),
 	"steps.set":           on("change steps", setSteps),
-	"steps.write":         on("paste steps", writeSteps).checked(),
+	"steps.write":         on("paste steps", writeSteps).Checked(),
 	"steps.transpose":     on("transpose", transpose),
 	"steps.rotate":        on("rotate", rotate),
 	"steps.reverse":       on("reverse", reverse),
 	"step.drag":           on("drag a note's end", dragEnd),
 	"notes.put":           on("place notes", putNotes),
-	"clip.harmony":        on("change the harmony", setHarmony).checked(),
-	"bass.make":           on("make a bass", makeBass).checked(),
-	"chords.write":        on("write a progression", writeChords).checked(),
-	"chords.stack":        on("place a chord", placeStack).checked(),
-	"chords.place":        on("place a chord", placeChord).checked(),
-	"chords.take":         on("take a chord", takeChord).checked(),
-	"chords.tone":         on("change a chord", turnTone).checked(),
-	"chords.drag":         on("change a chord", dragTone).checked(),
-	"chords.hold":         on("make a chord last", holdChord),
-	"chords.moveTone":     on("change a chord", moveTone).checked(),
-	"chords.widen":        on("widen chords", widenChords).checked(),
-	"chords.open":         on("open chords", openChords).checked(),
-	"chords.invert":       on("invert chords", invertChords),
-	"chords.name":         on("name a chord", nameChord).checked(),
-	"chords.drop":         on("drop a chord", dropChord),
-	"chords.move":         on("move a chord", moveChord),
-	"notes.enter":         on("enter what was played", enterNotes).checked(),
-	"phrase.print":        on("write a phrase out as notes", printPhrase).checked(),
-	"lane.start":          on("begin from a starter", startLane).checked(),
+	"clip.harmony":        on("change the harmony", setHarmony).Checked(),
+	"bass.make":           on("make a bass", makeBass).Checked(),
+	"notes.enter":         on("enter what was played", enterNotes).Checked(),
+	"phrase.print":        on("write a phrase out as notes", printPhrase).Checked(),
+	"lane.start":          on("begin from a starter", startLane).Checked(),
 	"lane.hold":           on("hold what was drawn", holdLuck),
 	"lane.writeModulator": on("write a modulator into the steps", writeModulator),
 	"groove.take":         on("take a groove", takeGroove),
@@ -97,7 +76,6 @@ var rules = map[string]rule{
 	"fill.thin":           on("thin out", thinOut),
 	"fill.double":         on("double the hits", doubleHits),
 	"fill.share":          on("fill the rhythm", fillShare),
-	"fill.plays":          on("shape a phrase", fillPlays),
 	"fill.every":          on("fill the rhythm", fillEvery),
 	"fill.even":           on("spread hits", fillEven),
 	"fill.from":           on("take a rhythm", fillFrom),
@@ -126,9 +104,9 @@ func ApplyWithin(p *piece.Piece, ops []op.Op, work *budget.Budget) (out *piece.P
 		r := rules[o.Name()]
 		t, err := aim(&next, o, fmt.Sprintf("ops[%d]", i), touched, work)
 		if err == nil {
-			err = r.apply(t, o.Args)
+			err = r.Apply(t, o.Args)
 		}
-		if err == nil && r.check && i < len(ops)-1 {
+		if err == nil && r.Check && i < len(ops)-1 {
 			work.Spend(checking * stepsOf(next.Clips))
 			err = piece.Check(&next)
 		}
@@ -154,12 +132,12 @@ const (
 const mostPlayed = 400_000
 
 // render plays the clip, of a piece that is otherwise made, within the edit's budget.
-func (t *target) render(p *piece.Piece, options render.Options) (*render.Performance, error) {
-	options.Budget = t.budget
-	if t.budget != nil {
+func (t target) render(p *piece.Piece, options render.Options) (*render.Performance, error) {
+	options.Budget = t.Budget
+	if t.Budget != nil {
 		options.Events = mostPlayed
 	}
-	return lane.Render(p, t.clip, options)
+	return lane.Render(p, t.Clip, options)
 }
 
 // stepsOf is how many steps clips have, and one for each lane.
@@ -191,9 +169,9 @@ func faultOf(err error) error {
 
 // Label says in a few words what ops do.
 func Label(ops []op.Op) string {
-	label := rules[ops[0].Name()].label
+	label := rules[ops[0].Name()].Label
 	for _, o := range ops[1:] {
-		if rules[o.Name()].label != label {
+		if rules[o.Name()].Label != label {
 			return label + " and more"
 		}
 	}
@@ -202,81 +180,41 @@ func Label(ops []op.Op) string {
 
 // aim finds what an op is of, and copies it, once for all ops, before it is
 // changed.
-func aim(p *piece.Piece, o op.Op, name string, touched map[any]bool, work *budget.Budget) (*target, error) {
-	t := &target{piece: p, edit: name, budget: work}
+func aim(p *piece.Piece, o op.Op, name string, touched map[any]bool, work *budget.Budget) (*change.Target, error) {
+	t := &change.Target{Piece: p, Edit: name, Budget: work, Kinds: lane.KindOf}
 	aimed, ok := o.Args.(op.Aimed)
 	if !ok || aimed.Aim().Depth == op.AtPiece {
 		return t, nil
 	}
 	at := aimed.Aim()
-	if t.at = slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == at.Clip }); t.at < 0 {
+	if t.At = slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == at.Clip }); t.At < 0 {
 		_, err := p.Clip(at.Clip)
-		return nil, t.wrong("clip", "%v", err)
+		return nil, t.Wrong("clip", "%v", err)
 	}
-	t.clip = &p.Clips[t.at]
-	t.path = fmt.Sprintf("clips[%d]", t.at)
+	t.Clip = &p.Clips[t.At]
+	t.Path = fmt.Sprintf("clips[%d]", t.At)
 	if key := "clip " + at.Clip; !touched[key] {
-		t.clip.Lanes = slices.Clone(t.clip.Lanes)
+		t.Clip.Lanes = slices.Clone(t.Clip.Lanes)
 		touched[key] = true
 	}
 	if at.Depth < op.AtLane {
 		return t, nil
 	}
-	if t.at = slices.IndexFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == at.Lane }); t.at < 0 {
-		return nil, t.wrong("lane", "no lane %q in clip %q", at.Lane, at.Clip)
+	if t.At = slices.IndexFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.ID == at.Lane }); t.At < 0 {
+		return nil, t.Wrong("lane", "no lane %q in clip %q", at.Lane, at.Clip)
 	}
-	t.lane = &t.clip.Lanes[t.at]
-	t.kind = lane.Of(t.lane)
-	t.path = fmt.Sprintf("%s.lanes[%d]", t.path, t.at)
-	work.Spend(copying * lanesSteps(t.clip.Lanes[t.at:t.at+1]))
-	if !touched[t.lane.Content] {
-		t.lane.Content = t.lane.Content.Clone()
-		touched[t.lane.Content] = true
+	t.Lane = &t.Clip.Lanes[t.At]
+	t.Path = fmt.Sprintf("%s.lanes[%d]", t.Path, t.At)
+	work.Spend(copying * lanesSteps(t.Clip.Lanes[t.At:t.At+1]))
+	if !touched[t.Lane.Content] {
+		t.Lane.Content = t.Lane.Content.Clone()
+		touched[t.Lane.Content] = true
 	}
 	if at.Depth < op.AtSteps {
 		return t, nil
 	}
-	return t, t.takeSteps(at.Steps)
+	return t, t.TakeSteps(at.Steps)
 }
-
-// takeSteps takes the steps that an op names, each once.
-func (t *target) takeSteps(named []int) error {
-	steps := t.lane.Content.Slots()
-	if steps == nil {
-		return t.wrong("lane", "%s lanes have no steps", t.lane.Kind)
-	}
-	count := steps.Len()
-	if len(named) == 0 || len(named) > count {
-		return t.wrong("steps", "%d steps are named; allowed: 1..%d, each once", len(named), count)
-	}
-	seen := make([]bool, count)
-	t.steps = make([]int, len(named))
-	for i, n := range named {
-		if n < 1 || n > count {
-			return t.wrong("steps", "there is no step %d; allowed: 1..%d", n, count)
-		}
-		if seen[n-1] {
-			return t.wrong("steps", "step %d is named twice; allowed: each once", n)
-		}
-		seen[n-1] = true
-		t.steps[i] = n - 1
-	}
-	return nil
-}
-
-// wrong is a refusal of one of the edit's arguments.
-func (t *target) wrong(argument, format string, args ...any) error {
-	return &piece.Fault{Path: t.edit + "." + argument, Problem: fmt.Sprintf(format, args...)}
-}
-
-// under puts the lane's path before that of an error from its kind.
-func (t *target) under(err error) error { return pitched.Under(t.path, err) }
-
-func (t *target) key() pitch.Key { return t.piece.KeyOf(t.clip) }
-
-func (t *target) slots() piece.Steps { return t.lane.Content.Slots() }
-
-func (t *target) stepPath(i int) string { return fmt.Sprintf("%s.steps[%d]", t.path, i) }
 
 // fresh finds an id that is not taken: the stem, or the stem with a number.
 func fresh(stem string, taken func(string) bool) string {
@@ -305,9 +243,9 @@ func fresh(stem string, taken func(string) bool) string {
 }
 
 // move puts an item at a place, from 1.
-func move[T any](t *target, items []T, from, to int) error {
+func move[T any](t target, items []T, from, to int) error {
 	if to < 1 || to > len(items) {
-		return t.wrong("to", "place %d is not there; allowed: 1..%d", to, len(items))
+		return t.Wrong("to", "place %d is not there; allowed: 1..%d", to, len(items))
 	}
 	item := items[from]
 	copy(items[from:], items[from+1:])

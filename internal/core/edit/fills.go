@@ -12,25 +12,25 @@ import (
 )
 
 // hits switches the steps on or off and leaves their pitches and other values alone.
-func (t *target) hits(on func(i int) bool) {
-	steps := t.slots()
-	for i, n := range t.steps {
+func (t target) hits(on func(i int) bool) {
+	steps := t.Slots()
+	for i, n := range t.Steps {
 		steps.Cell(n).On = on(i)
 	}
 }
 
-func fillEvery(t *target, o op.FillEvery) error {
+func fillEvery(t target, o op.FillEvery) error {
 	if o.Every < 1 || o.Every > piece.MaxSteps {
-		return t.wrong("every", "every %d-th step; allowed: 1..%d", o.Every, piece.MaxSteps)
+		return t.Wrong("every", "every %d-th step; allowed: 1..%d", o.Every, piece.MaxSteps)
 	}
 	t.hits(func(i int) bool { return i%o.Every == 0 })
 	return nil
 }
 
-func fillEven(t *target, o op.FillEven) error {
-	total := len(t.steps)
+func fillEven(t target, o op.FillEven) error {
+	total := len(t.Steps)
 	if o.Hits < 0 || o.Hits > total {
-		return t.wrong("hits", "%d hits over %d steps; allowed: 0..%d", o.Hits, total, total)
+		return t.Wrong("hits", "%d hits over %d steps; allowed: 0..%d", o.Hits, total, total)
 	}
 	even := Even(o.Hits, total, o.Turn)
 	t.hits(func(i int) bool { return even[i] })
@@ -66,57 +66,57 @@ func Even(hits, total, turn int) []bool {
 
 // fillFrom takes the other lane's onsets of this lane's first round, each onto the
 // step within whose time it falls, or the steps where none falls.
-func fillFrom(t *target, o op.FillFrom) error {
-	at := slices.IndexFunc(t.clip.Lanes, func(l piece.Lane) bool { return l.ID == o.From })
+func fillFrom(t target, o op.FillFrom) error {
+	at := slices.IndexFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.ID == o.From })
 	if at < 0 {
-		return t.wrong("from", "no lane %q in clip %q", o.From, t.clip.ID)
+		return t.Wrong("from", "no lane %q in clip %q", o.From, t.Clip.ID)
 	}
-	other := &t.clip.Lanes[at]
-	if other.Content.Slots() == nil || o.From == t.lane.ID {
-		return t.wrong("from", "%q has no rhythm to take; allowed: another lane with steps", o.From)
+	other := &t.Clip.Lanes[at]
+	if other.Content.Slots() == nil || o.From == t.Lane.ID {
+		return t.Wrong("from", "%q has no rhythm to take; allowed: another lane with steps", o.From)
 	}
-	own := render.PatternOf(t.piece, t.clip.ID, t.lane)
+	own := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
 	slots := own.Slots(own.RoundLength())
 	on := map[int]bool{}
-	render.PatternOf(t.piece, t.clip.ID, other).Each(own.RoundLength(), func(s render.Slot) bool {
-		t.budget.Spend(1)
+	render.PatternOf(t.Piece, t.Clip.ID, other).Each(own.RoundLength(), func(s render.Slot) bool {
+		t.Budget.Spend(1)
 		if s.Sounds {
 			on[int(slots[s.At/own.Step].Step)] = true
 		}
 		return true
 	})
-	t.hits(func(i int) bool { return on[t.steps[i]] != o.Rests })
+	t.hits(func(i int) bool { return on[t.Steps[i]] != o.Rests })
 	return nil
 }
 
-func (t *target) placer() (placer, error) {
-	if kind, ok := t.kind.(placer); ok {
+func (t target) placer() (placer, error) {
+	if kind, ok := t.Kind().(placer); ok {
 		return kind, nil
 	}
-	return nil, t.wrong("lane", "steps of %s lanes have no pitch of their own", t.lane.Kind)
+	return nil, t.Wrong("lane", "steps of %s lanes have no pitch of their own", t.Lane.Kind)
 }
 
-func fillContour(t *target, o op.FillContour) error {
-	if len(o.Places) != len(t.steps) {
-		return t.wrong("places", "%d places for %d steps; allowed: one for each", len(o.Places), len(t.steps))
+func fillContour(t target, o op.FillContour) error {
+	if len(o.Places) != len(t.Steps) {
+		return t.Wrong("places", "%d places for %d steps; allowed: one for each", len(o.Places), len(t.Steps))
 	}
 	kind, err := t.placer()
 	if err != nil {
 		return err
 	}
 	if o.Ticks != nil && len(o.Ticks) != len(o.Places) {
-		return t.wrong("ticks", "%d ticks for %d places; allowed: one for each, or none", len(o.Ticks), len(o.Places))
+		return t.Wrong("ticks", "%d ticks for %d places; allowed: one for each, or none", len(o.Ticks), len(o.Places))
 	}
 	meant, err := t.meant(o.Ticks)
 	if err != nil {
 		return err
 	}
-	for i, n := range t.steps {
+	for i, n := range t.Steps {
 		if o.Places[i] == nil {
 			continue
 		}
-		if err := kind.SetPlace(t.lane, t.key(), n, meant(i, *o.Places[i])); err != nil {
-			return t.under(err)
+		if err := kind.SetPlace(t.Lane, t.Key(), n, meant(i, *o.Places[i])); err != nil {
+			return t.Under(err)
 		}
 	}
 	return nil
@@ -134,29 +134,29 @@ var Patterns = [][]string{
 
 // fillPattern gives the sounding ones among the steps the tones in turn, and
 // leaves the rhythm alone.
-func fillPattern(t *target, o op.FillPattern) error {
+func fillPattern(t target, o op.FillPattern) error {
 	allowed := strings.Join(slices.Sorted(maps.Keys(tones)), ", ")
 	if len(o.Tones) == 0 || len(o.Tones) > 64 {
-		return t.wrong("tones", "%d tones; allowed: 1..64 of %s", len(o.Tones), allowed)
+		return t.Wrong("tones", "%d tones; allowed: 1..64 of %s", len(o.Tones), allowed)
 	}
 	kind, err := t.placer()
 	if err != nil {
 		return err
 	}
-	scale := t.key().Scale
+	scale := t.Key().Scale
 	turn := 0
-	for _, n := range t.steps {
-		if !t.slots().Cell(n).On {
+	for _, n := range t.Steps {
+		if !t.Slots().Cell(n).On {
 			continue
 		}
 		word := o.Tones[turn%len(o.Tones)]
 		turn++
 		tone, ok := tones[word]
 		if !ok {
-			return t.wrong("tones", "%q is not allowed; allowed: %s", word, allowed)
+			return t.Wrong("tones", "%q is not allowed; allowed: %s", word, allowed)
 		}
-		if err := kind.SetPlace(t.lane, t.key(), n, pitch.Place{Degree: nearestNumber(scale, tone.number), Octave: tone.octave}); err != nil {
-			return t.under(err)
+		if err := kind.SetPlace(t.Lane, t.Key(), n, pitch.Place{Degree: nearestNumber(scale, tone.number), Octave: tone.octave}); err != nil {
+			return t.Under(err)
 		}
 	}
 	return nil
@@ -171,4 +171,12 @@ func nearestNumber(scale pitch.Scale, number int) int {
 	}
 	degree, _ := pitch.KeepDegree(major, scale, number)
 	return degree
+}
+
+func fillShare(t target, o op.FillShare) error {
+	if o.Of < 1 || o.Of > piece.MaxSteps || o.Take < 0 || o.Take > o.Of {
+		return t.Wrong("take", "%d of %d; allowed: up to all of 1..%d", o.Take, o.Of, piece.MaxSteps)
+	}
+	t.hits(func(i int) bool { return i%o.Of < o.Take })
+	return nil
 }

@@ -13,13 +13,13 @@ import (
 
 // takeGroove makes a template of how a lane is played, against where swing puts its grid,
 // since swing stays.
-func takeGroove(t *target, o op.TakeGroove) error {
+func takeGroove(t target, o op.TakeGroove) error {
 	notes, performance, err := t.played()
 	if err != nil {
 		return err
 	}
 	if len(notes) == 0 {
-		return t.wrong("lane", "%s sounds no note; allowed: a lane that does", t.lane.Name)
+		return t.Wrong("lane", "%s sounds no note; allowed: a lane that does", t.Lane.Name)
 	}
 	const sixteenth = beat.Quarter / 4
 	part := &performance.Lanes[0]
@@ -27,43 +27,43 @@ func takeGroove(t *target, o op.TakeGroove) error {
 	for i := range notes {
 		grid := performance.Onset(part, &notes[i])
 		taken[i] = piece.Played{
-			Place:    int(grid % t.piece.Bar() / sixteenth),
+			Place:    int(grid % t.Piece.Bar() / sixteenth),
 			Late:     float64(notes[i].At-performance.Swing.Warp(grid)) / float64(sixteenth) * 100,
 			Velocity: int(notes[i].Velocity),
 		}
 	}
 	name := o.Name
 	if name == "" {
-		name = "As " + t.lane.Name
+		name = "As " + t.Lane.Name
 	}
-	t.piece.Groove.Template = piece.TemplateOf(name, slices.Values(taken))
+	t.Piece.Groove.Template = piece.TemplateOf(name, slices.Values(taken))
 	return nil
 }
 
 // played renders the lane alone as it sounds.
-func (t *target) played() ([]render.Note, *render.Performance, error) {
-	performance, err := t.render(t.piece, render.Options{Lanes: []string{t.lane.ID}})
+func (t target) played() ([]render.Note, *render.Performance, error) {
+	performance, err := t.render(t.Piece, render.Options{Lanes: []string{t.Lane.ID}})
 	if err != nil {
-		return nil, nil, t.wrong("lane", "%v", err)
+		return nil, nil, t.Wrong("lane", "%v", err)
 	}
 	return performance.Lanes[0].Notes, performance, nil
 }
 
 // printGroove writes where notes fall and how hard they are struck into the steps. The
 // result must sound the same to within 1 % of a step, or it is refused.
-func printGroove(t *target, _ op.PrintGroove) error {
-	if t.slots() == nil {
-		return t.wrong("lane", "%s lanes have no steps to write into; allowed: a lane with steps", t.lane.Kind)
+func printGroove(t target, _ op.PrintGroove) error {
+	if t.Slots() == nil {
+		return t.Wrong("lane", "%s lanes have no steps to write into; allowed: a lane with steps", t.Lane.Kind)
 	}
 	before, performance, err := t.played()
 	if err != nil {
 		return err
 	}
 	if len(before) == 0 {
-		return t.wrong("lane", "%s sounds no note; allowed: a lane that does", t.lane.Name)
+		return t.Wrong("lane", "%s sounds no note; allowed: a lane that does", t.Lane.Name)
 	}
 	before = slices.Clone(before)
-	step := t.piece.StepLength(t.lane)
+	step := t.Piece.StepLength(t.Lane)
 	seen := map[int32]bool{}
 	for i := range before {
 		n := &before[i]
@@ -71,18 +71,18 @@ func printGroove(t *target, _ op.PrintGroove) error {
 			continue
 		}
 		seen[n.Step] = true
-		cell := t.slots().Cell(int(n.Step) - 1)
+		cell := t.Slots().Cell(int(n.Step) - 1)
 		grid := performance.Grid(&performance.Lanes[0], n)
 		nudge := percentOf(n.At-grid, step)
 		if nudge < -50 || nudge > 50 {
-			return t.wrong("lane", "step %d falls %d %% of a step off the grid; allowed: -50..50, as a nudge can", n.Step, nudge)
+			return t.Wrong("lane", "step %d falls %d %% of a step off the grid; allowed: -50..50, as a nudge can", n.Step, nudge)
 		}
 		if !cell.Tie && cell.Ratchet == 1 {
 			cell.Gate = min(max(percentOf(n.End-n.At, step), 1), 400)
 		}
 		cell.Nudge, cell.Velocity = nudge, int(n.Velocity)
 	}
-	t.lane.Share = piece.Share{}
+	t.Lane.Share = piece.Share{}
 	after, _, err := t.played()
 	if err != nil {
 		return err
@@ -96,7 +96,7 @@ func percentOf(length, step beat.Time) int {
 }
 
 // alike refuses notes that are not those that were there, to within 1 % of a step.
-func (t *target) alike(before, after []render.Note, step beat.Time) error {
+func (t target) alike(before, after []render.Note, step beat.Time) error {
 	order := func(a, b render.Note) int {
 		return cmp.Or(cmp.Compare(a.Round, b.Round), cmp.Compare(a.Step, b.Step), cmp.Compare(a.Pitch, b.Pitch), cmp.Compare(a.At, b.At))
 	}
@@ -104,13 +104,13 @@ func (t *target) alike(before, after []render.Note, step beat.Time) error {
 	after = slices.Clone(after)
 	slices.SortFunc(after, order)
 	if len(before) != len(after) {
-		return t.wrong("lane", "%d notes would be %d; the groove cannot be written into its steps", len(before), len(after))
+		return t.Wrong("lane", "%d notes would be %d; the groove cannot be written into its steps", len(before), len(after))
 	}
 	for i := range before {
 		a, b := &before[i], &after[i]
 		off := func(x, y beat.Time) bool { return 100*max(x-y, y-x) > step }
 		if a.Step != b.Step || a.Pitch != b.Pitch || a.Velocity != b.Velocity || off(a.At, b.At) || off(a.End, b.End) {
-			return t.wrong("lane", "step %d would not sound the same in round %d: the groove meets it elsewhere in the bar, or its ties and ratchets hold it; allowed: a lane whose rounds fill its bars", a.Step, a.Round)
+			return t.Wrong("lane", "step %d would not sound the same in round %d: the groove meets it elsewhere in the bar, or its ties and ratchets hold it; allowed: a lane whose rounds fill its bars", a.Step, a.Round)
 		}
 	}
 	return nil

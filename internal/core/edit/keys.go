@@ -31,9 +31,9 @@ type KeyPreview struct {
 // their own. Keep "degrees" keeps each step's degree; one that the new scale
 // lacks goes to its nearest pitch. Keep "pitches" expresses each sounding pitch
 // anew, snapped where the new scale lacks it.
-func setKey(t *target, o op.SetKey) error {
-	next := t.piece.Key // to which a clip goes back with null
-	clears := t.clip != nil && string(o.Key) == "null"
+func setKey(t target, o op.SetKey) error {
+	next := t.Piece.Key // to which a clip goes back with null
+	clears := t.Clip != nil && string(o.Key) == "null"
 	if !clears {
 		read, err := piece.ReadKey(o.Key)
 		if err != nil {
@@ -42,16 +42,16 @@ func setKey(t *target, o op.SetKey) error {
 		next = *read
 	}
 	if o.Keep != "degrees" && o.Keep != "pitches" {
-		return t.wrong("keep", "%q is not allowed; allowed: degrees, pitches", o.Keep)
+		return t.Wrong("keep", "%q is not allowed; allowed: degrees, pitches", o.Keep)
 	}
 	to := next.Resolve()
-	for i := range t.piece.Clips {
-		clip := &t.piece.Clips[i]
-		if t.clip == nil && clip.Key != nil || t.clip != nil && clip != t.clip {
+	for i := range t.Piece.Clips {
+		clip := &t.Piece.Clips[i]
+		if t.Clip == nil && clip.Key != nil || t.Clip != nil && clip != t.Clip {
 			continue
 		}
-		from := t.piece.KeyOf(clip)
-		t.budget.Spend(copying * lanesSteps(clip.Lanes))
+		from := t.Piece.KeyOf(clip)
+		t.Budget.Spend(copying * lanesSteps(clip.Lanes))
 		clip.Lanes = slices.Clone(clip.Lanes)
 		for l := range clip.Lanes {
 			clip.Lanes[l].Content = clip.Lanes[l].Content.Clone()
@@ -59,12 +59,12 @@ func setKey(t *target, o op.SetKey) error {
 		}
 	}
 	switch {
-	case t.clip == nil:
-		t.piece.Key = next
+	case t.Clip == nil:
+		t.Piece.Key = next
 	case clears:
-		t.clip.Key = nil
+		t.Clip.Key = nil
 	default:
-		t.clip.Key = &next
+		t.Clip.Key = &next
 	}
 	return nil
 }

@@ -28,19 +28,19 @@ func AsStarter(s *piece.Starter, own *piece.Lane, key pitch.Key) bool {
 func ptr[T any](v T) *T { return &v }
 
 // startLane begins a lane from a starter.
-func startLane(t *target, o op.StartLane) error {
+func startLane(t target, o op.StartLane) error {
 	s, err := piece.ReadStarter(o.Starter)
 	if err != nil {
-		return pitched.Under(t.edit+".starter", err)
+		return pitched.Under(t.Edit+".starter", err)
 	}
-	next := Begun(s, t.key())
-	if t.lane != nil {
-		if next.Kind != t.lane.Kind {
-			return t.wrong("starter", "%q is a %s; allowed: a starter for a %s lane", s.Name, next.Kind, t.lane.Kind)
+	next := Begun(s, t.Key())
+	if t.Lane != nil {
+		if next.Kind != t.Lane.Kind {
+			return t.Wrong("starter", "%q is a %s; allowed: a starter for a %s lane", s.Name, next.Kind, t.Lane.Kind)
 		}
-		next.ID, next.Name, next.Channel, next.Mute, next.Solo = t.lane.ID, t.lane.Name, t.lane.Channel, t.lane.Mute, t.lane.Solo
+		next.ID, next.Name, next.Channel, next.Mute, next.Solo = t.Lane.ID, t.Lane.Name, t.Lane.Channel, t.Lane.Mute, t.Lane.Solo
 	} else {
-		if err := t.room(len(t.clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
+		if err := t.Room(len(t.Clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
 			return err
 		}
 		name := o.Name
@@ -56,16 +56,16 @@ func startLane(t *target, o op.StartLane) error {
 	if !o.Plain {
 		next.Starter = s.Name
 	}
-	if t.lane != nil {
-		*t.lane = next
+	if t.Lane != nil {
+		*t.Lane = next
 		return nil
 	}
-	t.clip.Lanes = append(t.clip.Lanes, next)
+	t.Clip.Lanes = append(t.Clip.Lanes, next)
 	return nil
 }
 
 // lean lets a lane that comes from elsewhere need lanes of this clip.
-func (t *target) lean(own *piece.Lane, needs map[string]string) error {
+func (t target) lean(own *piece.Lane, needs map[string]string) error {
 	leaning, ok := own.Content.(interface {
 		piece.Leaning
 		Lean(field, lane string) bool
@@ -74,8 +74,8 @@ func (t *target) lean(own *piece.Lane, needs map[string]string) error {
 		return nil
 	}
 	var allowed []string
-	for i := range t.clip.Lanes {
-		if l := &t.clip.Lanes[i]; !l.Silent() && l.ID != own.ID {
+	for i := range t.Clip.Lanes {
+		if l := &t.Clip.Lanes[i]; !l.Silent() && l.ID != own.ID {
 			allowed = append(allowed, l.ID)
 		}
 	}
@@ -85,10 +85,10 @@ func (t *target) lean(own *piece.Lane, needs map[string]string) error {
 			to = need.Lane
 		}
 		if to != "" && !slices.Contains(allowed, to) {
-			return t.wrong("needs."+need.Field, "the clip has no lane %q with notes; allowed: %s", to, listed(allowed))
+			return t.Wrong("needs."+need.Field, "the clip has no lane %q with notes; allowed: %s", to, listed(allowed))
 		}
 		if !leaning.Lean(need.Field, to) {
-			return t.wrong("needs."+need.Field, "it cannot be left out; allowed: %s", listed(allowed))
+			return t.Wrong("needs."+need.Field, "it cannot be left out; allowed: %s", listed(allowed))
 		}
 	}
 	return nil

@@ -20,55 +20,55 @@ type placer interface {
 	SetPlace(lane *piece.Lane, key pitch.Key, step int, place pitch.Place) error
 }
 
-func setSteps(t *target, o op.SetSteps) error {
-	steps := t.slots()
-	for _, i := range t.steps {
-		if err := steps.Patch(t.stepPath(i), i, o.Patch); err != nil {
+func setSteps(t target, o op.SetSteps) error {
+	steps := t.Slots()
+	for _, i := range t.Steps {
+		if err := steps.Patch(t.StepPath(i), i, o.Patch); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-func writeSteps(t *target, o op.WriteSteps) error {
-	if len(o.Content) != len(t.steps) {
-		return t.wrong("content", "%d steps for %d; allowed: one for each", len(o.Content), len(t.steps))
+func writeSteps(t target, o op.WriteSteps) error {
+	if len(o.Content) != len(t.Steps) {
+		return t.Wrong("content", "%d steps for %d; allowed: one for each", len(o.Content), len(t.Steps))
 	}
-	steps := t.slots()
-	for i, n := range t.steps {
-		if err := steps.Put(t.stepPath(n), n, o.Content[i], !o.Loose); err != nil {
+	steps := t.Slots()
+	for i, n := range t.Steps {
+		if err := steps.Put(t.StepPath(n), n, o.Content[i], !o.Loose); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-func transpose(t *target, o op.TransposeSteps) error {
+func transpose(t target, o op.TransposeSteps) error {
 	if !slices.Contains(pitched.Units, o.Unit) {
-		return t.wrong("unit", "%q is not allowed; allowed: %s", o.Unit, strings.Join(pitched.Units, ", "))
+		return t.Wrong("unit", "%q is not allowed; allowed: %s", o.Unit, strings.Join(pitched.Units, ", "))
 	}
 	if o.By < -128 || o.By > 128 {
-		return t.wrong("by", "%d is out of range; allowed: -128..128", o.By)
+		return t.Wrong("by", "%d is out of range; allowed: -128..128", o.By)
 	}
-	kind, ok := t.kind.(transposer)
+	kind, ok := t.Kind().(transposer)
 	if !ok {
-		return t.wrong("lane", "notes of %s lanes have no pitch to move", t.lane.Kind)
+		return t.Wrong("lane", "notes of %s lanes have no pitch to move", t.Lane.Kind)
 	}
-	return t.under(kind.Transpose(t.lane, t.key(), t.steps, o.Unit, o.By))
+	return t.Under(kind.Transpose(t.Lane, t.Key(), t.Steps, o.Unit, o.By))
 }
 
-func rotate(t *target, o op.RotateSteps) error {
-	from := make([]int, len(t.steps))
+func rotate(t target, o op.RotateSteps) error {
+	from := make([]int, len(t.Steps))
 	for i := range from {
-		from[i] = t.steps[pitch.Mod(i-o.By, len(from))]
+		from[i] = t.Steps[pitch.Mod(i-o.By, len(from))]
 	}
-	t.slots().Arrange(t.steps, from)
+	t.Slots().Arrange(t.Steps, from)
 	return nil
 }
 
-func reverse(t *target, _ op.ReverseSteps) error {
-	from := slices.Clone(t.steps)
+func reverse(t target, _ op.ReverseSteps) error {
+	from := slices.Clone(t.Steps)
 	slices.Reverse(from)
-	t.slots().Arrange(t.steps, from)
+	t.Slots().Arrange(t.Steps, from)
 	return nil
 }

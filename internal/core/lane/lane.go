@@ -4,6 +4,9 @@
 package lane
 
 import (
+	"fmt"
+	"slices"
+
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane/chords"
@@ -40,14 +43,46 @@ var Kinds = map[string]Kind{
 	"layer":   layer.Kind{},
 }
 
+// mover is a kind with fields of its own that modulators move.
+type mover interface {
+	// Moves are those that its playing asks for.
+	Moves() []render.Field
+}
+
+// A field that a document may name and no playing asks for would do nothing, and nobody would
+// know: such a program does not begin.
+func init() {
+	for name, kind := range Kinds {
+		var plays []render.Field
+		if own, ok := kind.(mover); ok {
+			plays = own.Moves()
+		}
+		if err := stages(name, piece.Moves(name), plays); err != nil {
+			panic(err)
+		}
+	}
+}
+
+// stages refuses fields that modulators may move in lanes of a kind and that neither all
+// lanes' playing asks for nor the kind's.
+func stages(kind string, moves []piece.Moved, plays []render.Field) error {
+	for _, moved := range moves {
+		if field, known := render.FieldNamed(moved.Name); !known || !field.Shared() && !slices.Contains(plays, field) {
+			return fmt.Errorf("modulators may move %q in %s lanes, and nothing plays it", moved.Name, kind)
+		}
+	}
+	return nil
+}
+
 // Of is what a lane's kind does.
 func Of(l *piece.Lane) Kind { return Kinds[l.Kind] }
 
-func lookup(kind string) render.Kind { return Kinds[kind] }
+// KindOf is what the lanes of a kind do, by its name.
+func KindOf(kind string) render.Kind { return Kinds[kind] }
 
 // Render renders a clip of a checked piece; see render.Clip.
 func Render(p *piece.Piece, clip *piece.Clip, options render.Options) (*render.Performance, error) {
-	return render.Clip(p, clip, options, lookup)
+	return render.Clip(p, clip, options, KindOf)
 }
 
 // Cycle works out when the clip's unmuted lanes meet.
@@ -57,7 +92,7 @@ func Cycle(p *piece.Piece, clip *piece.Clip) render.Cycle {
 
 // CycleWithin is the same within so much work; see render.CycleOf.
 func CycleWithin(p *piece.Piece, clip *piece.Clip, work *budget.Budget) render.Cycle {
-	return render.CycleOf(p, clip, work, lookup)
+	return render.CycleOf(p, clip, work, KindOf)
 }
 
 // played is a kind whose steps say what they sound only as they are played in turn.
@@ -90,7 +125,7 @@ func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmo
 		return nil
 	}
 	if kind, ok := Of(l).(played); ok {
-		return kind.SoundsPlayed(render.FirstRound(p, clip, l, h, clock, lookup))
+		return kind.SoundsPlayed(render.FirstRound(p, clip, l, h, clock, KindOf))
 	}
 	over := func(int) *render.Chord { return nil }
 	if h != nil && render.Listens(l) {
@@ -116,9 +151,5 @@ func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *render.Harmony
 
 // Harmony works out what a clip listens to up to a length, within a budget; nil without chords.
 func Harmony(p *piece.Piece, clip *piece.Clip, length beat.Time, work *budget.Budget) *render.Harmony {
-	return render.HarmonyOf(p, clip, length, work, lookup)
+	return render.HarmonyOf(p, clip, length, work, KindOf)
 }
-
-// ChordsOf lists the chords of a lane as a clip is performed, whether others listen to
-// it or not; nil where its kind has none.
-func ChordsOf(p *render.Performance, l *piece.Lane) []render.Beginning { return p.ChordsOf(l, lookup) }

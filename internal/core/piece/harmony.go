@@ -111,3 +111,5 @@ func checkHarmonyClips(at *document.At, clips []Clip) {
 		}
 	}
 }
+
+func (p *Pitched) pitched() *Pitched { return p }

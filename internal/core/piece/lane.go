@@ -127,6 +127,31 @@ func (l *Lane) Place(step int) (at pitch.Place, ok bool) {
 	return at, false
 }
 
+// SetPlace is the other way round: it moves the note of a step in a lane whose kind says where
+// it stands, and tells whether it does.
+func (l *Lane) SetPlace(step int, at pitch.Place) bool {
+	own, has := l.Content.(interface {
+		setPlace(step int, at pitch.Place)
+	})
+	if has {
+		own.setPlace(step, at)
+	}
+	return has
+}
+
+// PitchedOf is what a lane whose steps have degrees holds of them; nil for other kinds.
+func PitchedOf(l *Lane) *Pitched {
+	if own, has := l.Content.(interface{ pitched() *Pitched }); has {
+		return own.pitched()
+	}
+	return nil
+}
+
+// Acting is content of a lane that sounds nothing of its own and acts on another's channel.
+type Acting interface {
+	ActsOn() (lane string) // its id
+}
+
 // CountsDegrees tells whether a step, from 0, says its pitch in degrees of the scale.
 func (l *Lane) CountsDegrees(step int) bool {
 	own, ok := l.Content.(interface{ countsDegrees(step int) bool })

@@ -77,6 +77,8 @@ func (s *LineStep) Place() pitch.Place {
 // SetPlace moves the step's note.
 func (s *LineStep) SetPlace(p pitch.Place) { s.Degree, s.Octave, s.Alter = p.Degree, p.Octave, p.Alter }
 
+func (l *Line) setPlace(i int, at pitch.Place) { l.Steps[i].SetPlace(at) }
+
 // Rooted is what says whether degrees count from the chords' roots.
 func (l *Line) Rooted() *Pitched { return &l.Pitched }
 

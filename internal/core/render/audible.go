@@ -50,7 +50,7 @@ func Empty(clip *piece.Clip, l *piece.Lane) bool {
 	if !ok {
 		return false
 	}
-	acting, acts := l.Content.(interface{ ActsOn() string })
+	acting, acts := l.Content.(piece.Acting)
 	return slices.ContainsFunc(leaning.Needs(), func(n piece.Need) bool {
 		return !(acts && acting.ActsOn() == n.Lane) && Empty(clip, find(n.Lane))
 	})
@@ -69,7 +69,7 @@ func AnySolo(clip *piece.Clip) bool {
 // actsOn is the lane on whose channel another one acts, by their places in the clip; below
 // 0: the lane has a channel of its own.
 func actsOn(clip *piece.Clip, lane int) int {
-	acting, ok := clip.Lanes[lane].Content.(interface{ ActsOn() string })
+	acting, ok := clip.Lanes[lane].Content.(piece.Acting)
 	if !ok {
 		return -1
 	}

@@ -36,6 +36,9 @@ var fieldNames = [fields]string{"velocity", "gate", "chance", "ratchet", "nudge"
 // String is the field's name in the document.
 func (f Field) String() string { return fieldNames[f] }
 
+// Shared tells whether the playing of all lanes asks for the field, and a kind need not.
+func (f Field) Shared() bool { return f == Chance || slices.Contains(shared[:], f) }
+
 // craft is what moves a lane's values, made ready. Its clamped fields are noted while a
 // lane is played, by which nobody else uses its pattern.
 type craft struct {

@@ -41,8 +41,8 @@ type NoteEvent struct {
 	Why      []Reason `json:"why"`
 }
 
-// walking is a kind of lane that walks the rungs of chords.
-type walking interface {
+// Walking is a kind of lane that walks the rungs of chords.
+type Walking interface {
 	// Walks tells whether a lane walks the harmony's tones.
 	Walks(lane *piece.Lane) (harmony bool)
 }
@@ -130,7 +130,7 @@ func (p *Performance) Events() Events {
 				Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
 				Why: p.Why(part, note),
 			}
-			if kind, ok := part.kind.(walking); ok {
+			if kind, ok := part.kind.(Walking); ok {
 				if rung := int(note.trace.walked.Rung); rung >= 0 {
 					event.Rung = &rung
 				}

@@ -48,6 +48,14 @@ type Harmony struct {
 	in *Input
 }
 
+// Octave is that of the lane whose chords they are; 0 without harmony.
+func (h *Harmony) Octave() int {
+	if h == nil {
+		return 0
+	}
+	return piece.PitchedOf(h.Lane).Octave
+}
+
 // Harmonic is a kind of lane whose chords others can listen to.
 type Harmonic interface {
 	// Harmony lists the chords of a lane up to a length, the first at 0.
@@ -97,15 +105,15 @@ func FirstRound(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, h *Harmony, 
 
 // ChordsOf lists the chords of a lane up to the performance's length, whether others
 // listen to it or not; nil where its kind has none.
-func (p *Performance) ChordsOf(lane *piece.Lane, kinds Lookup) []Beginning {
-	kind, ok := kinds(lane.Kind).(Harmonic)
+func (p *Performance) ChordsOf(lane *piece.Lane) []Beginning {
+	kind, ok := p.kinds(lane.Kind).(Harmonic)
 	if !ok {
 		return nil
 	}
 	if p.Harmony != nil && p.Harmony.Lane == lane {
 		return p.Harmony.Chords
 	}
-	return kind.Harmony(inputFor(p.Piece, p.Clip, lane, &p.Frame, kinds))
+	return kind.Harmony(inputFor(p.Piece, p.Clip, lane, &p.Frame, p.kinds))
 }
 
 // fill works the chords out; nil when no step of the lane is on.

@@ -273,7 +273,7 @@ func (p *Pattern) AppendSlots(out []Slot, length beat.Time) []Slot {
 // difference, the rests that no tie leads into.
 func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
 	p, from := in.Pattern, len(out)
-	_, walks := kind.(walking) // what is silenced walks all the same
+	_, walks := kind.(Walking) // what is silenced walks all the same
 	counts := 0
 	for _, i := range p.Active {
 		if p.cells[i].On || p.cells[i].Tie {

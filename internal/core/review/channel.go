@@ -48,8 +48,8 @@ func channel(l *look) {
 	for i := range l.performance.Lanes {
 		part := &l.performance.Lanes[i]
 		own := &l.clip.Lanes[part.Lane]
-		if c, acts := own.Content.(*piece.ControlLane); acts {
-			l.acting(users, own, c, part)
+		if acting, ok := own.Content.(piece.Acting); ok {
+			l.acting(users, own, acting.ActsOn(), part)
 			continue
 		}
 		if other := users.beside(part.Channel, part); other != nil && len(part.Bends) > 0 {
@@ -60,10 +60,10 @@ func channel(l *look) {
 
 // acting finds a control lane that moves more than the lane that it names, or what that
 // moves itself.
-func (l *look) acting(users sharing, own *piece.Lane, c *piece.ControlLane, part *render.Part) {
+func (l *look) acting(users sharing, own *piece.Lane, on string, part *render.Part) {
 	for _, to := range users[part.Channel] {
 		lane := &l.clip.Lanes[to.Lane]
-		if lane.ID != c.To {
+		if lane.ID != on {
 			continue
 		}
 		if other := users.beside(part.Channel, to); other != nil {

@@ -21,11 +21,11 @@ var restarts = []int{8, 4, 2, 1}
 // lane makes it long, and offers the smallest changes that bring them together sooner.
 func lateMeeting(l *look) {
 	now := l.performance.Cycle().RealignBars()
-	phrase := slices.ContainsFunc(l.clip.Lanes, func(own piece.Lane) bool {
-		_, ok := own.Content.(*piece.Phrase)
-		return ok && !own.Mute
+	walks := slices.ContainsFunc(l.clip.Lanes, func(own piece.Lane) bool {
+		_, walks := lane.Of(&own).(render.Walking)
+		return walks && !own.Mute
 	})
-	if !phrase || l.performance.Cycle().Over() || now.Cmp(big.NewInt(lateAfter)) <= 0 {
+	if !walks || l.performance.Cycle().Over() || now.Cmp(big.NewInt(lateAfter)) <= 0 {
 		return
 	}
 	culprit, least := -1, now

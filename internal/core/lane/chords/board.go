@@ -54,14 +54,14 @@ type BankLine struct {
 // maxOthers bounds how many chords of other palettes are offered.
 const maxOthers = 96
 
-// BoardOf lays out the chords for a step (from 0) of a chords lane of a clip.
-func BoardOf(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, step int) Board {
+// Board lays out the chords for a step (from 0) of a chords lane of a clip: a Board.
+func (Kind) Board(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, step int) any {
 	key, c := p.KeyOf(clip), of(lane)
 	out := Board{Degrees: []BoardDegree{}, Others: []BoardOther{}, Bank: []BankLine{}}
 	before := classesBefore(lane, key, step)
 	for degree := 1; degree <= key.Size(); degree++ {
 		row := BoardDegree{Degree: degree}
-		for _, kind := range Stacks {
+		for _, kind := range chord.Stacks {
 			tones, err := Stack(key, degree, kind.Name)
 			if err != nil {
 				panic(err) // both are in reach

@@ -11,22 +11,10 @@ import (
 	"agrimony/internal/core/pitch"
 )
 
-// StackKind is a kind of chord on a degree: scale degrees above it.
-type StackKind struct {
-	Name  string
-	Above []int
-}
-
-// Stacks are the chords that a degree is given by name. To add one, add a row.
-var Stacks = []StackKind{
-	{"triad", []int{0, 2, 4}}, {"7", []int{0, 2, 4, 6}}, {"9", []int{0, 2, 4, 6, 8}}, {"11", []int{0, 2, 4, 6, 8, 10}}, {"13", []int{0, 2, 4, 6, 8, 10, 12}},
-	{"sus2", []int{0, 1, 4}}, {"sus4", []int{0, 3, 4}}, {"add6", []int{0, 2, 4, 5}}, {"add9", []int{0, 2, 4, 8}},
-}
-
 // Stack is the chord of a kind on a degree of the key (from 1), its root in the octave
 // from the tonic upwards.
 func Stack(key pitch.Key, degree int, kind string) ([]pitch.Place, error) {
-	i := slices.IndexFunc(Stacks, func(s StackKind) bool { return s.Name == kind })
+	i := slices.IndexFunc(chord.Stacks, func(s chord.StackKind) bool { return s.Name == kind })
 	if i < 0 {
 		return nil, &document.Fault{Path: "kind", Problem: fmt.Sprintf("%q is not allowed; allowed: %s", kind, kindNames())}
 	}
@@ -34,7 +22,7 @@ func Stack(key pitch.Key, degree int, kind string) ([]pitch.Place, error) {
 		return nil, &document.Fault{Path: "degree", Problem: fmt.Sprintf("%d is out of reach; allowed: 1..%d", degree, key.Size())}
 	}
 	var out []pitch.Place
-	for _, above := range Stacks[i].Above {
+	for _, above := range chord.Stacks[i].Above {
 		out = append(out, key.Move(pitch.Place{Degree: degree}, above))
 	}
 	return distinct(key, out), nil
@@ -42,7 +30,7 @@ func Stack(key pitch.Key, degree int, kind string) ([]pitch.Place, error) {
 
 func kindNames() string {
 	text := ""
-	for i, s := range Stacks {
+	for i, s := range chord.Stacks {
 		if i > 0 {
 			text += ", "
 		}

@@ -7,28 +7,18 @@ import (
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
 )
 
-// Entry is a chord of a palette as it is told of: names with real signs.
-type Entry struct {
-	Name    string   `json:"name"` // of one's own; empty: none
-	Symbol  string   `json:"symbol"`
-	Numeral string   `json:"numeral"`
-	Tones   []string `json:"tones"` // from the lowest as written
-	Steps   []int    `json:"steps"` // those that are on with it, from 1
-	Open    bool     `json:"open"`  // some tone lies more than an octave above the lowest
-	Why     string   `json:"why"`   // why it is called so
-}
-
-// Entries tells of each chord of a lane's palette.
-func Entries(lane *piece.Lane, key pitch.Key) []Entry {
+// entries tells of each chord of a lane's palette.
+func entries(lane *piece.Lane, key pitch.Key) []render.Entry {
 	c := of(lane)
-	out := make([]Entry, len(c.Palette))
+	out := make([]render.Entry, len(c.Palette))
 	for i := range c.Palette {
 		from := &c.Palette[i]
 		step := piece.ChordStep{Chord: i + 1}
 		named := nameOf(c, key, &step, nil)
-		out[i] = Entry{
+		out[i] = render.Entry{
 			Name: from.Name, Symbol: pitch.Pretty(named.Symbol), Numeral: chord.Pretty(named.Numeral),
 			Steps: UsedBy(c, i+1), Open: IsOpen(key, from.Tones), Why: why(c, key, from),
 		}

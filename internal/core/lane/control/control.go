@@ -18,6 +18,9 @@ type Kind struct{}
 
 func of(lane *piece.Lane) *piece.ControlLane { return lane.Content.(*piece.ControlLane) }
 
+// Moves are the fields of its own that its playing asks for as modulators move them.
+func (Kind) Moves() []render.Field { return []render.Field{render.Value} }
+
 // Play renders the lane.
 func (Kind) Play(in *render.Input) render.Part {
 	c := of(in.Lane)

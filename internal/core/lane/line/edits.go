@@ -3,6 +3,7 @@ package line
 import (
 	"fmt"
 
+	"agrimony/internal/core/lane/change"
 	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -37,6 +38,30 @@ func (Kind) SetPlace(lane *piece.Lane, key pitch.Key, step int, place pitch.Plac
 	}
 	of(lane).Steps[step].SetPlace(place)
 	return nil
+}
+
+// Enter writes one note into a step.
+func (Kind) Enter(t *change.Target, heard change.Heard) error {
+	own := of(t.Lane)
+	place := t.Key().Express(pitched.Locked(&own.Pitched, t.Key(), heard.Chord, heard.First), own.Octave)
+	place = pitched.Uncounted(&own.Pitched, t.Key(), heard.Chord, place)
+	if err := pitched.Check(t.Key(), place); err != nil {
+		return pitched.Under(t.Edit+".pitches[0]", err)
+	}
+	own.Steps[heard.Step].SetPlace(place)
+	return nil
+}
+
+// WriteValue sets a number of a step; a degree beyond the scale runs on into the next octave.
+func (Kind) WriteValue(lane *piece.Lane, key pitch.Key, field string, step, value int) (done bool) {
+	if field != "degree" {
+		return false
+	}
+	s := &of(lane).Steps[step]
+	place := key.Move(pitch.Place{Degree: 1, Octave: s.Octave}, value-1)
+	place.Alter = s.Alter
+	s.SetPlace(place)
+	return true
 }
 
 // at puts a step before the path of an error.

@@ -16,6 +16,9 @@ type Kind struct{}
 
 func of(lane *piece.Lane) *piece.Line { return lane.Content.(*piece.Line) }
 
+// Moves are the fields of its own that its playing asks for as modulators move them.
+func (Kind) Moves() []render.Field { return []render.Field{render.Degree, render.Octave} }
+
 // Play renders the lane.
 func (Kind) Play(in *render.Input) render.Part {
 	line := of(in.Lane)

@@ -20,6 +20,16 @@ func LadderOf(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) 
 	return Climb(key, tones, p.Span, p.Leap, p.Order, pitch.Snap(p.Snap))
 }
 
+// Rungs are the pitches that a phrase walks over a chord, rising; false where there is nothing
+// to walk.
+func (Kind) Rungs(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) ([]int, bool) {
+	l := LadderOf(lane, key, chord, octave)
+	if l == nil {
+		return nil, false
+	}
+	return l.Rungs, true
+}
+
 // Shape is an order as it would go through the tones of a lane: rungs from 0, and how
 // many there are.
 type Shape struct {
@@ -28,9 +38,9 @@ type Shape struct {
 	Way   []int  `json:"way"` // the first of them
 }
 
-// Shapes are all orders over what a phrase walks under a chord; without anything to walk,
-// over four rungs.
-func Shapes(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) []Shape {
+// Orders are all orders over what a phrase walks under a chord, a list of Shape; without
+// anything to walk, over four rungs.
+func (Kind) Orders(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) any {
 	const shown = 16
 	var out []Shape
 	for _, name := range piece.Orders {

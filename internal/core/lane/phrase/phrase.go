@@ -21,6 +21,11 @@ type Kind struct{}
 
 func of(lane *piece.Lane) *piece.Phrase { return lane.Content.(*piece.Phrase) }
 
+// Moves are the fields of its own that its playing asks for as modulators move them.
+func (Kind) Moves() []render.Field {
+	return []render.Field{render.Offset, render.Octave, render.Steps, render.Leap, render.Voices, render.OrderOf}
+}
+
 // Play renders the lane.
 func (Kind) Play(in *render.Input) render.Part {
 	w := newWalker(in)

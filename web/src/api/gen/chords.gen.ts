@@ -58,19 +58,3 @@ export interface BankLine {
 /**
  * maxOthers bounds how many chords of other palettes are offered.
  */
-
-//////////
-// source: palette.go
-
-/**
- * Entry is a chord of a palette as it is told of: names with real signs.
- */
-export interface Entry {
-  name: string; // of one's own; empty: none
-  symbol: string;
-  numeral: string;
-  tones: string[]; // from the lowest as written
-  steps: number /* int */[]; // those that are on with it, from 1
-  open: boolean; // some tone lies more than an octave above the lowest
-  why: string; // why it is called so
-}

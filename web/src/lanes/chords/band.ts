@@ -1,4 +1,5 @@
-import type { Lane as LaneView, Mark } from "../../api/gen/view.gen";
+import type { ChordMark } from "../../api/gen/render.gen";
+import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { lastAt, type Band } from "../../drawing/geometry";
 import { railsOf } from "../../rails/rail";
 import type { Room } from "../kind";
@@ -29,7 +30,7 @@ export const bandOf = (lane: ChordsLane, view: LaneView, room: Room): Band =>
   ladderBand(view, usedBy(view, lane.steps, room), room, shape, railsIn(lane, view));
 
 /** The chord that is held at a tick; undefined where none is. */
-export function markAt(view: LaneView, tick: number): Mark | undefined {
+export function markAt(view: LaneView, tick: number): ChordMark | undefined {
   const marks = view.chart?.marks ?? [];
   const mark = marks[lastAt(marks, (m) => m.at, tick)];
   return mark && tick < mark.until ? mark : undefined;

@@ -1,4 +1,4 @@
-import type { Mark } from "../../api/gen/view.gen";
+import type { ChordMark } from "../../api/gen/render.gen";
 import { beyond, lastAt, yOf } from "../../drawing/geometry";
 import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../drawing/ground";
 import type { Axis, Pen, Picture } from "../../drawing/picture";
@@ -33,7 +33,7 @@ export function draw(pen: Pen, p: ChordsPicture): void {
 }
 
 /** Calls back for the chords in sight, each with its place in the list. */
-function marksBetween(p: ChordsPicture, from: number, to: number, each: (mark: Mark, i: number) => void): void {
+function marksBetween(p: ChordsPicture, from: number, to: number, each: (mark: ChordMark, i: number) => void): void {
   const marks = p.view.chart?.marks ?? [];
   for (
     let i = Math.max(

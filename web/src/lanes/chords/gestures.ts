@@ -1,6 +1,6 @@
 import type { Rung } from "../../api/gen/pitch.gen";
 import type { Op } from "../../api/gen/schema.gen";
-import type { Mark } from "../../api/gen/view.gen";
+import type { ChordMark } from "../../api/gen/render.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
 import { dragEnd, onRail, frameSteps, nearEnd } from "../../gestures/shared";
 import type { Gesture, Ground, Point } from "../../gestures/gesture";
@@ -33,7 +33,7 @@ export function begin(g: ChordsGround, p: Point): Gesture | null {
 }
 
 /** Whether a place is at the end of a chord's name, near enough to take hold of it. */
-const atEdge = (g: ChordsGround, mark: Mark, tick: number): boolean =>
+const atEdge = (g: ChordsGround, mark: ChordMark, tick: number): boolean =>
   Math.abs(mark.until - tick) <= Math.min(g.slack * 2.5, (mark.until - mark.at) * 0.3);
 
 /** The mouse pointer over a place. */
@@ -116,7 +116,7 @@ function dragTone(g: ChordsGround, p: Point, note: number): Gesture {
 const rungOf = (g: ChordsGround, pitch: number): Rung | undefined => g.view.ladder.find((r) => r.pitch === pitch);
 
 /** Selects a chord by its name, and moves it in time. */
-function dragName(g: ChordsGround, p: Point, mark: Mark): Gesture {
+function dragName(g: ChordsGround, p: Point, mark: ChordMark): Gesture {
   const first = slotAt(g.view, g.tick(p.x));
   let slot = first;
   const app = useApp.getState();
@@ -142,7 +142,7 @@ function dragName(g: ChordsGround, p: Point, mark: Mark): Gesture {
 }
 
 /** Makes a chord last by the end of its name. */
-function dragEdge(g: ChordsGround, mark: Mark): Gesture {
+function dragEdge(g: ChordsGround, mark: ChordMark): Gesture {
   let until = mark.until;
   useApp.getState().select([mark.step], mark.step);
   const note = g.view.notes.findIndex((n) => n.at === mark.at);

@@ -2,12 +2,10 @@ package server
 
 import (
 	"net/http"
-	"strconv"
 
 	"github.com/gin-gonic/gin"
 
 	"agrimony/internal/core/chord"
-	"agrimony/internal/core/lane/chords"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 )
@@ -54,32 +52,4 @@ func (s *server) readLine(c *gin.Context) {
 		}
 	}
 	c.JSON(http.StatusOK, out)
-}
-
-// board lays out the chords for a step of a chords lane: ?lane=tide&step=1.
-func (s *server) board(c *gin.Context) {
-	p, clip, err := s.clipOf(c)
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	step, err := strconv.Atoi(c.Query("step"))
-	for i := range clip.Lanes {
-		own := &clip.Lanes[i]
-		content, ok := own.Content.(*piece.Chords)
-		if own.ID != c.Query("lane") {
-			continue
-		}
-		if !ok {
-			refuse(c, bad("lane: %q is a %s lane; allowed: a chords lane", own.ID, own.Kind))
-			return
-		}
-		if err != nil || step < 1 || step > len(content.Steps) {
-			refuse(c, bad("step: %q is not in the lane; allowed: 1..%d", c.Query("step"), len(content.Steps)))
-			return
-		}
-		c.JSON(http.StatusOK, chords.BoardOf(p, clip, own, step-1))
-		return
-	}
-	refuse(c, bad("lane: no lane %q in clip %q", c.Query("lane"), clip.ID))
 }

@@ -1,0 +1,104 @@
+package phrase
+
+import (
+	"slices"
+	"strings"
+
+	"agrimony/internal/core/lane/change"
+	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+)
+
+// Edits are those of phrase lanes alone.
+func (Kind) Edits() map[string]change.Rule {
+	return map[string]change.Rule{
+		"fill.plays": change.On("shape a phrase", fillPlays),
+	}
+}
+
+// PlayShapes are the shapes that the steps of a phrase can be given.
+var PlayShapes = []string{"climb", "stab", "leap"}
+
+func fillPlays(t *change.Target, o op.FillPlays) error {
+	p, ok := t.Lane.Content.(*piece.Phrase)
+	if !ok {
+		return t.Wrong("lane", "steps of %s lanes walk nothing; allowed: a phrase lane", t.Lane.Kind)
+	}
+	if !slices.Contains(PlayShapes, o.Shape) {
+		return t.Wrong("shape", "%q is not allowed; allowed: %s", o.Shape, strings.Join(PlayShapes, ", "))
+	}
+	hit := 0
+	for k, i := range t.Steps {
+		s := &p.Steps[i]
+		s.Play = "next"
+		switch o.Shape {
+		case "climb":
+			if k > 0 && 2*k >= len(t.Steps) {
+				s.Play = "back"
+			}
+		case "stab":
+			if k == 0 {
+				s.Play = "chord"
+			}
+		case "leap":
+			if s.On {
+				hit++
+				s.Octave = 0
+				if hit%4 == 0 {
+					s.Octave = 1
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// Enter writes what was played into a step: one note as the way from its chord's root, several
+// as tones of the lane's own.
+func (Kind) Enter(t *change.Target, heard change.Heard) error {
+	own := of(t.Lane)
+	step := &own.Steps[heard.Step]
+	step.Offset, step.Octave = 0, 0
+	if len(heard.Pitches) > 1 {
+		step.Play, own.Source, own.Tones = "chord", "own", t.Tones(&own.Pitched, heard.Chord, heard.Pitches)
+		return nil
+	}
+	return fromRoot(t, own, step, heard.Chord, heard.Pitches[0])
+}
+
+// fromRoot lets a step of a phrase sound a pitch as the way from its chord's root.
+func fromRoot(t *change.Target, p *piece.Phrase, step *piece.PhraseStep, chord *render.Chord, heard int) error {
+	octave := 0
+	if harmony, _ := t.Piece.HarmonyOf(t.Clip); harmony != nil {
+		octave = piece.PitchedOf(harmony).Octave
+	}
+	ladder := LadderOf(t.Lane, t.Key(), chord, octave)
+	if ladder == nil {
+		p.Source, p.Tones = "own", t.Tones(&p.Pitched, chord, []int{heard})
+		step.Play = "low"
+		return nil
+	}
+	_, root := ladder.RootRung()
+	want := pitched.Locked(&p.Pitched, t.Key(), chord, heard)
+	step.Play = "root"
+	for _, octave := range []int{0, 1, -1, 2, -2, 3, -3, 4, -4} {
+		for by := 0; by <= t.Key().Size(); by++ {
+			at := root
+			if by > 0 {
+				at = Along(t.Key(), root, by, pitch.Snap(p.Snap))
+			}
+			if at+12*octave == want {
+				step.Offset, step.In, step.Octave = by, "scale", octave
+				return nil
+			}
+		}
+	}
+	if off := want - root; off >= -24 && off <= 24 {
+		step.Offset, step.In = off, "semitones"
+		return nil
+	}
+	return t.Wrong("pitches[0]", "%d is too far from the chord's root, %d; allowed: within four octaves, or two outside the key", heard, root)
+}
