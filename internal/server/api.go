@@ -9,8 +9,8 @@ import (
 	"agrimony/internal/view"
 )
 
-// State is a piece as a screen shows it: the document, one clip's view, and what
-// undo and redo would do.
+// State is a piece as a screen shows it: the document of one clip with its view, those of
+// others in brief, and what undo and redo would do.
 type State struct {
 	ID      string `json:"id"`
 	Version int64  `json:"version"`
@@ -25,6 +25,14 @@ type State struct {
 type Same struct {
 	ID   string `json:"id"`
 	Same bool   `json:"same"` // always true
+}
+
+// Brief is as much of a clip that is not shown as a screen needs to name it.
+type Brief struct {
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Chords bool   `json:"chords"` // others may take its chords
+	Brief  bool   `json:"brief"`  // always true
 }
 
 // EditRequest asks for an edit of the piece at a version. Clip is the one whose

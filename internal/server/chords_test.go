@@ -74,13 +74,13 @@ func TestMiniaturesFollowTheChordsOfAnotherClip(t *testing.T) {
 	require.Equal(t, 200, c.call("POST", piecePath+"/edits", server.EditRequest{Version: 1, Clip: "lock", Ops: lock}, nil).StatusCode)
 	var before, after []struct {
 		ID    string
-		Notes []struct{ Pitch int }
+		Marks []int
 	}
 	c.call("GET", piecePath+"/thumbs", nil, &before)
 	write := op.Of(op.WriteChords{OnLane: op.OnLane{Clip: "basin", Lane: "swell"}, Text: "v IV"})
 	require.Equal(t, 200, c.call("POST", piecePath+"/edits", server.EditRequest{Version: 2, Clip: "lock", Ops: []op.Op{write}}, nil).StatusCode)
 	c.call("GET", piecePath+"/thumbs", nil, &after)
 	require.Equal(t, "keel", after[0].ID)
-	assert.NotEqual(t, before[0].Notes, after[0].Notes)
-	assert.Equal(t, before[1].Notes, after[1].Notes)
+	assert.NotEqual(t, before[0].Marks, after[0].Marks)
+	assert.Equal(t, before[1].Marks, after[1].Marks)
 }

@@ -91,6 +91,7 @@ type shown struct {
 		Clips []struct {
 			ID    string
 			Same  bool
+			Brief bool
 			Lanes []struct {
 				ID    string
 				Same  bool
@@ -167,7 +168,8 @@ func TestAnswersHoldWhatChanged(t *testing.T) {
 	}
 	var again shown
 	c.call("POST", piecePath+"/edits", gate(2, 44), &again)
-	assert.False(t, again.Piece.Clips[1].Same, "who holds nothing is sent everything")
+	assert.True(t, !again.Piece.Clips[1].Same && again.Piece.Clips[1].Brief, "who holds nothing is sent the clip that is shown, and what the others are called")
+	assert.Equal(t, all.Piece.Clips[0].Lanes[1].Kind, again.Piece.Clips[0].Lanes[1].Kind)
 	assert.NotEmpty(t, again.View.Lanes[1].Notes)
 }
 

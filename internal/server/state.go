@@ -93,14 +93,19 @@ func (s *server) state(ctx context.Context, from *store.State, clip string, befo
 	if holds && before != nil {
 		held = before.Performance().Piece
 	}
-	out.Piece = stateOf(from.Piece, held)
 	if len(from.Piece.Clips) == 0 {
+		out.Piece = stateOf(from.Piece, nil, held, "")
 		return out, nil
 	}
 	shown, err := from.Piece.Clip(clip)
 	if err != nil {
 		shown, err = &from.Piece.Clips[0], nil
 	}
+	whole := "" // the clip of which the asker holds the document
+	if before != nil {
+		whole = before.ID
+	}
+	out.Piece = stateOf(from.Piece, shown, held, whole)
 	seen := s.views.get(from.ID, from.Version, shown.ID)
 	if seen == nil || seen.Performance().Piece != from.Piece {
 		seen, err = s.viewOf(ctx, from.Piece, shown, before)
@@ -169,7 +174,9 @@ func (s *server) try(ctx context.Context, was, p *piece.Piece, clip string, befo
 	return look(p, shown, before, view.Whole(ctx.Err))
 }
 
-func stateOf(p, held *piece.Piece) pieceState {
+// stateOf writes a piece with the document of the clip that is shown, and the others in
+// brief. Held is the piece as the asker has it, with the document of the clip whole.
+func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string) pieceState {
 	out := pieceState{p, make([]any, len(p.Clips))}
 	for i := range p.Clips {
 		clip := &p.Clips[i]
@@ -177,7 +184,13 @@ func stateOf(p, held *piece.Piece) pieceState {
 		if held != nil {
 			was, _ = held.Clip(clip.ID)
 		}
+		if clip == shown && clip.ID != whole {
+			was = nil
+		}
 		out.Clips[i] = clipStateOf(clip, was)
+		if _, same := out.Clips[i].(Same); clip != shown && !same {
+			out.Clips[i] = Brief{ID: clip.ID, Name: clip.Name, Chords: clip.Harmonic(), Brief: true}
+		}
 	}
 	return out
 }

@@ -12,8 +12,8 @@ import (
 
 // KeyChange is what a change of key does to one note.
 type KeyChange struct {
-	Clip string `json:"clip"`
-	Lane string `json:"lane"`
+	Clip string `json:"clip"` // its name
+	Lane string `json:"lane"` // its name
 	Step int    `json:"step"` // from 1
 	From string `json:"from"` // with real signs
 	To   string `json:"to"`
@@ -84,7 +84,7 @@ func PreviewKey(p *piece.Piece, o op.SetKey) (*KeyPreview, error) {
 		key = next.KeyOf(&next.Clips[i])
 		for l := range p.Clips[i].Lanes {
 			old, now := &p.Clips[i].Lanes[l], &next.Clips[i].Lanes[l]
-			out.compare(p.Clips[i].ID, old, lane.Sounds(p, &p.Clips[i], old), lane.Sounds(next, &next.Clips[i], now))
+			out.compare(p.Clips[i].Name, old, lane.Sounds(p, &p.Clips[i], old), lane.Sounds(next, &next.Clips[i], now))
 		}
 	}
 	out.Key = pitch.Pretty(key.String())
@@ -102,7 +102,7 @@ func (k *KeyPreview) compare(clip string, own *piece.Lane, was, is []render.Soun
 		}
 		k.Total += len(was[s].Pitches)
 		if !slices.Equal(was[s].Pitches, is[s].Pitches) {
-			k.Changes = append(k.Changes, KeyChange{clip, own.ID, s + 1, pitch.Pretty(was[s].Name), pitch.Pretty(is[s].Name)})
+			k.Changes = append(k.Changes, KeyChange{clip, own.Name, s + 1, pitch.Pretty(was[s].Name), pitch.Pretty(is[s].Name)})
 		}
 	}
 }

@@ -1,10 +1,19 @@
 import type { Clip as ClipDoc, Piece } from "./gen/piece.gen";
-import type { ClipState, PieceState, Same, ViewState } from "./gen/server.gen";
+import type { Brief, ClipState, PieceState, Same, ViewState } from "./gen/server.gen";
 import type { Clip as ClipView } from "./gen/view.gen";
 
 interface Named {
   id: string;
 }
+
+/** A piece of which the clips that were shown are whole, and others known by name. */
+export type HeldPiece = Omit<Piece, "clips"> & { clips: (ClipDoc | Brief)[] };
+
+export const isWhole = (clip: ClipDoc | Brief): clip is ClipDoc => "lanes" in clip;
+
+/** The document of a clip, where one has it. */
+export const wholeClip = (piece: HeldPiece | null | undefined, id: string): ClipDoc | undefined =>
+  piece?.clips.filter(isWhole).find((c) => c.id === id);
 
 const isSame = (item: object): item is Same => "same" in item && item.same === true;
 
@@ -19,11 +28,14 @@ function fill<T extends Named>(items: (T | Same)[], held: readonly T[]): T[] {
   });
 }
 
-/** The piece that an answer tells of, with the one held before. */
-export function fillPiece(answer: PieceState, held: Piece | null): Piece {
-  const clips = answer.clips.map((clip: ClipState | Same): ClipDoc | Same => {
+/** The piece that an answer tells of, with the one held before. Where that is the same
+ * version, what one has whole stays so: an edit may still be under way in it. */
+export function fillPiece(answer: PieceState, held: HeldPiece | null, sameVersion: boolean): HeldPiece {
+  const clips = answer.clips.map((clip: ClipState | Same | Brief): ClipDoc | Same | Brief => {
     if (isSame(clip)) return clip;
-    return { ...clip, lanes: fill(clip.lanes, held?.clips.find((c) => c.id === clip.id)?.lanes ?? []) };
+    const whole = wholeClip(held, clip.id);
+    if ("brief" in clip) return (sameVersion && whole) || clip;
+    return { ...clip, lanes: fill(clip.lanes, whole?.lanes ?? []) };
   });
   return { ...answer, clips: fill(clips, held?.clips ?? []) };
 }

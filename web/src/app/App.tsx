@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { api } from "../api/client";
+import { playFrom } from "../audio/player";
 import { later } from "../controls/later";
 import { useEnter } from "../enter/state";
 import { Index } from "../index/Index";
@@ -10,11 +11,14 @@ import { Result } from "../result/Result";
 import { Sheet } from "../sheet/Sheet";
 import { message, useApp } from "../state/store";
 import { TopBar } from "../transport/TopBar";
+import { instrumentOf, newestOf } from "./heard";
 import { Panels } from "./Panels";
 import css from "./App.module.css";
 
 const Keyboard = later(() => import("../enter/Keyboard").then((m) => m.Keyboard), 84);
 const Start = lazy(() => import("../start/Start").then((m) => ({ default: m.Start })));
+
+playFrom({ newest: newestOf(useApp.getState), instrumentOf });
 
 export function App() {
   const [ready, setReady] = useState(false);

@@ -1,15 +1,10 @@
 import * as Tone from "tone";
-import type { Clip as ClipDoc } from "../api/gen/piece.gen";
-import type { Lane } from "../api/gen/schema.gen";
-import type { StarterOffer } from "../api/gen/server.gen";
-import type { Clip as ClipView } from "../api/gen/view.gen";
 import { PPQ } from "../api/gen/view.gen";
-import { clipOf, useApp } from "../state/store";
-import { kindOf } from "../lanes/kinds";
 import { Backing } from "./backing";
 import { lastAt } from "../drawing/geometry";
 import { between } from "./events";
 import { make } from "./make";
+import type { Instrument, Performance, Trial } from "./performance";
 import type { Voice } from "./voices";
 
 /** The note of the click in the kit. */
@@ -19,9 +14,10 @@ const CLICK = 33;
  * from whatever performance is newest by then. */
 const AHEAD = 0.15;
 
-export async function startEngine(): Promise<Engine> {
+/** Starts an engine that plays what it is given when it asks; null: nothing. */
+export async function startEngine(newest: () => Performance | null): Promise<Engine> {
   await Tone.start();
-  return new Engine();
+  return new Engine(newest);
 }
 
 /** Up to where the sum of all voices is left as it is; louder is rounded off below full
@@ -50,7 +46,7 @@ export class Engine {
   scheduled = 0;
   /** Values that control lanes set since the page was opened. */
   driven = 0;
-  private trial: { voice: Voice; offer: StarterOffer } | null = null;
+  private trial: (Trial & { voice: Voice }) | null = null;
   /** Notes of starters on trial since the page was opened. */
   tried = 0;
   /** Whether playing has just begun somewhere. */
@@ -69,13 +65,15 @@ export class Engine {
   /** Up to where sound has been scheduled, on the same unwrapped axis. */
   private done = 0;
 
+  constructor(private readonly newest: () => Performance | null) {}
+
   private get now(): number {
     return Tone.getContext().currentTime;
   }
 
   /** Ticks a second at the piece's tempo. */
   private get rate(): number {
-    return ((useApp.getState().piece?.tempo ?? 120) / 60) * PPQ;
+    return ((this.newest()?.tempo ?? 120) / 60) * PPQ;
   }
 
   private tickAt(time: number): number {
@@ -89,7 +87,7 @@ export class Engine {
   /** Plays from the clip's start, with countIn after a bar of clicks. */
   async play(countIn = false): Promise<void> {
     await Tone.start();
-    const start = countIn ? -(useApp.getState().view?.barTicks ?? 0) : 0;
+    const start = countIn ? -(this.newest()?.barTicks ?? 0) : 0;
     this.anchor = { tick: start, time: this.now + 0.06, rate: this.rate };
     this.done = start;
     this.fresh = true;
@@ -115,35 +113,28 @@ export class Engine {
 
   /** The position within the clip, in ticks. */
   position(): number {
-    const ticks = useApp.getState().view?.ticks ?? 1;
+    const ticks = this.newest()?.ticks ?? 1;
     return this.playing ? Math.max(this.tickAt(this.now), 0) % ticks : 0;
   }
 
-  /** A starter that is heard over the loop. */
-  tryOut(offer: StarterOffer | null): void {
+  /** Lets something be heard over the loop; null: no longer. */
+  tryOut(trial: Trial | null): void {
     this.trial?.voice.dispose();
     this.trial = null;
-    if (!offer?.lane) return;
-    const lane = offer.lane as Lane;
-    const maker = make[lane.sound.voice];
-    if (!maker) return;
-    const voice = maker({
-      out: this.master,
-      many: kindOf(lane).many,
-      portamento: useApp.getState().words?.portamento ?? [],
-    });
-    voice.set(lane.sound);
-    this.trial = { voice, offer };
+    if (!trial || !make[trial.instrument.sound.voice]) return;
+    const voice = this.made(trial.instrument);
+    voice.set(trial.instrument.sound);
+    this.trial = { ...trial, voice };
   }
 
   /** Schedules what a starter on trial plays between two ticks of the clip. */
   private try(low: number, high: number, time: (at: number) => number): void {
     if (!this.trial) return;
-    const { voice, offer } = this.trial;
+    const { voice, notes, ticks } = this.trial;
     for (let start = low; start < high;) {
-      const base = Math.floor(start / offer.ticks) * offer.ticks;
-      const end = Math.min(high, base + offer.ticks);
-      between(offer.notes, start - base, end - base, (n) => {
+      const base = Math.floor(start / ticks) * ticks;
+      const end = Math.min(high, base + ticks);
+      between(notes, start - base, end - base, (n) => {
         voice.settle(time(base + n.at) - 1e-4);
         voice.strike(time(base + n.at), time(base + n.at + n.length), n.pitch, n.velocity);
         this.tried++;
@@ -153,38 +144,34 @@ export class Engine {
     voice.settle(time(high));
   }
 
-  audition(lane: Lane, pitches: readonly number[]): void {
-    const voice = this.voiceOf(lane, this.playing ? this.hands : this.voices);
+  audition(instrument: Instrument, pitches: readonly number[]): void {
+    const voice = this.voiceOf(instrument, this.playing ? this.hands : this.voices);
     const long = pitches.length > 1 ? 0.8 : 0.28;
     for (const pitch of pitches) voice.strike(this.now + 0.01, this.now + long, pitch, 96);
     voice.settle(this.now + 1);
   }
 
-  private voiceOf(lane: Lane, among = this.voices): Voice {
-    const name = lane.sound.voice;
-    let own = among.get(lane.id);
+  private made({ sound, many }: Instrument): Voice {
+    const maker = make[sound.voice];
+    if (!maker) throw new Error(`there is no voice ${sound.voice}`);
+    return maker({ out: this.master, many, portamento: this.newest()?.portamento ?? [] });
+  }
+
+  private voiceOf(instrument: Instrument, among = this.voices): Voice {
+    const name = instrument.sound.voice;
+    let own = among.get(instrument.id);
     if (own?.name !== name) {
       own?.voice.dispose();
-      const maker = make[name];
-      if (!maker) throw new Error(`there is no voice ${name}`);
-      own = {
-        name,
-        voice: maker({
-          out: this.master,
-          many: kindOf(lane).many,
-          portamento: useApp.getState().words?.portamento ?? [],
-        }),
-      };
-      among.set(lane.id, own);
+      own = { name, voice: this.made(instrument) };
+      among.set(instrument.id, own);
     }
-    own.voice.set(lane.sound);
+    own.voice.set(instrument.sound);
     return own.voice;
   }
 
   private schedule(): void {
-    const { view, piece } = useApp.getState();
-    const clip = clipOf(useApp.getState());
-    if (!this.playing || !view || !clip || !piece || view.ticks <= 0) return;
+    const now = this.newest();
+    if (!this.playing || !now || now.ticks <= 0) return;
     if (this.rate !== this.anchor.rate) {
       // A new tempo holds from where the last turn left off.
       this.anchor = { tick: this.done, time: this.timeAt(this.done), rate: this.rate };
@@ -192,20 +179,19 @@ export class Engine {
     const until = this.tickAt(this.now + AHEAD);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.tickAt(this.now - 0.05));
-    if (from < 0) this.clicks(from, Math.min(until, 0));
+    if (from < 0) this.clicks(now.beatTicks, from, Math.min(until, 0));
     for (let start = Math.max(from, 0); start < until;) {
-      const base = Math.floor(start / view.ticks) * view.ticks;
-      const end = Math.min(until, base + view.ticks);
-      this.stretch(base, start - base, end - base);
+      const base = Math.floor(start / now.ticks) * now.ticks;
+      const end = Math.min(until, base + now.ticks);
+      this.stretch(now, base, start - base, end - base);
       start = end;
     }
     this.done = Math.max(until, this.done);
     const horizon = this.timeAt(this.done);
-    const heard = new Set<string>();
-    view.lanes.forEach((lane) => lane.audible && heard.add(lane.id));
+    const heard = new Set(now.parts.filter((part) => part.audible).map((part) => part.id));
     for (const [id, { voice }] of this.voices) {
       voice.settle(horizon);
-      if (!clip.lanes.some((l) => l.id === id)) {
+      if (!now.parts.some((part) => part.id === id)) {
         voice.dispose();
         this.voices.delete(id);
       } else if (!heard.has(id)) voice.silence(this.now);
@@ -213,8 +199,7 @@ export class Engine {
   }
 
   /** Clicks on the beats before the clip begins. */
-  private clicks(low: number, high: number): void {
-    const beat = useApp.getState().view?.beatTicks ?? PPQ;
+  private clicks(beat: number, low: number, high: number): void {
     for (let tick = Math.ceil(low / beat) * beat; tick < high; tick += beat) {
       this.kit.strike(this.timeAt(tick), this.timeAt(tick) + 0.05, CLICK, 90);
       this.clicked++;
@@ -223,51 +208,45 @@ export class Engine {
 
   /** Lets control lanes move the voices of the lanes that they act on, before those sound.
    * Where playing begins amid a clip, what was set before holds. */
-  private drive(clip: ClipDoc, view: ClipView, low: number, high: number, time: (at: number) => number): void {
-    view.lanes.forEach((lane, i) => {
-      const doc = clip.lanes[i];
-      if (!lane.audible || doc?.kind !== "control") return;
-      const to = clip.lanes.find((l) => l.id === doc.to);
-      if (!to || !view.lanes.find((l) => l.id === doc.to)?.audible) return;
-      const voice = this.voiceOf(to);
+  private drive({ parts }: Performance, low: number, high: number, time: (at: number) => number): void {
+    for (const part of parts) {
+      const to = part.audible && part.on && parts.find((other) => other.id === part.on);
+      if (!to || !to.audible || !to.instrument) continue;
+      const voice = this.voiceOf(to.instrument);
       if (this.fresh && low > 0) {
         const last = <T extends { at: number }>(list: readonly T[]) => list[lastAt(list, (e) => e.at, low)];
-        const [c, b, p] = [last(lane.controls), last(lane.bends), last(lane.pressures)];
+        const [c, b, p] = [last(part.controls), last(part.bends), last(part.pressures)];
         if (c) voice.control(time(low), c.controller, c.value);
         if (b) voice.bend(time(low), b.value);
         if (p) voice.press(time(low), p.value);
       }
-      between(lane.controls, low, high, (c) => {
+      between(part.controls, low, high, (c) => {
         voice.control(time(c.at), c.controller, c.value);
         this.driven++;
       });
-      between(lane.bends, low, high, (b) => voice.bend(time(b.at), b.value));
-      between(lane.pressures, low, high, (p) => voice.press(time(p.at), p.value));
-    });
+      between(part.bends, low, high, (b) => voice.bend(time(b.at), b.value));
+      between(part.pressures, low, high, (p) => voice.press(time(p.at), p.value));
+    }
     this.fresh = false;
   }
 
   /** Schedules what begins from tick low up to high of the clip, which began at
    * base. */
-  private stretch(base: number, low: number, high: number): void {
-    const { view, piece } = useApp.getState();
-    const clip = clipOf(useApp.getState());
-    if (!view || !clip || !piece) return;
+  private stretch(now: Performance, base: number, low: number, high: number): void {
     const time = (at: number) => this.timeAt(base + at);
-    this.drive(clip, view, low, high, time);
-    view.lanes.forEach((lane, i) => {
-      const doc = clip.lanes[i];
-      if (!lane.audible || doc?.id !== lane.id || doc.kind === "control") return;
-      const voice = this.voiceOf(doc);
-      between(lane.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
-      between(lane.bends, low, high, (b) => voice.bend(time(b.at), b.value));
-      between(lane.notes, low, high, (n) => {
+    this.drive(now, low, high, time);
+    for (const part of now.parts) {
+      if (!part.audible || !part.instrument) continue;
+      const voice = this.voiceOf(part.instrument);
+      between(part.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
+      between(part.bends, low, high, (b) => voice.bend(time(b.at), b.value));
+      between(part.notes, low, high, (n) => {
         voice.settle(time(n.at) - 1e-4);
         voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity);
         this.scheduled++;
       });
-    });
+    }
     this.try(low, high, time);
-    this.backing.schedule(piece.beat.pattern, piece.beat.level, view, low, high, (tick) => this.timeAt(base + tick));
+    this.backing.schedule(now.beat.pattern, now.beat.level, now, low, high, (tick) => this.timeAt(base + tick));
   }
 }

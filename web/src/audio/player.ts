@@ -3,17 +3,32 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { StarterOffer } from "../api/gen/server.gen";
 import { message, useApp } from "../state/store";
 import type { Engine } from "./engine";
+import type { Instrument, Performance } from "./performance";
 
 /** The sound engine, loaded when something is first to be heard. */
 let engine: Engine | null = null;
 let loading: Promise<Engine> | null = null;
+
+/** Where what is to be heard is had from. */
+interface Source {
+  /** The newest performance; null: there is none. */
+  newest: () => Performance | null;
+  /** What a lane sounds with; null: nothing. */
+  instrumentOf: (lane: Lane) => Instrument | null;
+}
+
+let source: Source = { newest: () => null, instrumentOf: () => null };
+
+export function playFrom(from: Source): void {
+  source = from;
+}
 
 const usePlayer = create<{ playing: boolean }>(() => ({ playing: false }));
 
 export const usePlaying = (): boolean => usePlayer((s) => s.playing);
 
 async function load(): Promise<Engine> {
-  loading ??= import("./engine").then((m) => m.startEngine());
+  loading ??= import("./engine").then((m) => m.startEngine(() => source.newest()));
   engine = await loading;
   return engine;
 }
@@ -39,8 +54,10 @@ export function audition(lane: Lane, pitches: readonly number[]): void {
 
 /** Lets notes be heard as they are played by hand, over the loop too. */
 export function sound(lane: Lane, pitches: readonly number[]): void {
+  const instrument = source.instrumentOf(lane);
+  if (!instrument) return;
   void load()
-    .then((e) => e.audition(lane, pitches))
+    .then((e) => e.audition(instrument, pitches))
     .catch(() => {
       loading = null; // a click must not fail for want of sound; playing says why
     });
@@ -49,13 +66,14 @@ export function sound(lane: Lane, pitches: readonly number[]): void {
 /** Lets a starter be heard over the loop, which starts to play if it does not; null: no
  * longer. */
 export function tryOut(offer: StarterOffer | null): void {
-  if (!offer) {
+  const instrument = offer?.lane && source.instrumentOf(offer.lane);
+  if (!offer || !instrument) {
     engine?.tryOut(null);
     return;
   }
   void load()
     .then(async (e) => {
-      e.tryOut(offer);
+      e.tryOut({ instrument, notes: offer.notes, ticks: offer.ticks });
       if (!e.playing) await e.play();
       usePlayer.setState({ playing: e.playing });
     })
@@ -79,7 +97,7 @@ export function playPosition(): {
   driven: number;
   tried: number;
 } {
-  const ticks = useApp.getState().view?.ticks ?? 1;
+  const ticks = source.newest()?.ticks ?? 1;
   const tick = engine?.position() ?? 0;
   return {
     playing: engine?.playing ?? false,

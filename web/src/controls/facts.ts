@@ -1,4 +1,7 @@
 import { facts, type Lane } from "../api/gen/schema.gen";
+import type { defaultKind } from "../lanes/default";
+
+type DefaultLane = (typeof facts)["lane"][typeof defaultKind];
 
 /** What the server publishes of a field with a number. */
 export interface NumberFact {
@@ -24,8 +27,8 @@ export const labelOf = (fact: { title: string; unit?: string }): string =>
 
 /** What is published of the fields of a kind of lane; kinds lack those that they do not
  * have. */
-export const laneFacts = (kind: Lane["kind"]): Partial<(typeof facts)["lane"]["line"]> =>
-  facts.lane[kind] as unknown as Partial<(typeof facts)["lane"]["line"]>;
+export const laneFacts = (kind: Lane["kind"]): Partial<DefaultLane> =>
+  facts.lane[kind] as unknown as Partial<DefaultLane>;
 
 /** The same of the numbers of a kind's steps. */
 export const stepFacts = (kind: Lane["kind"]): Readonly<Record<string, NumberFact | undefined>> =>

@@ -4,6 +4,7 @@ import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { setLane } from "../state/actions";
 import { placesOf, useApp } from "../state/store";
+import { sounds } from "../lanes/kind";
 import css from "./craft.module.css";
 
 const fact = facts.lane.line.share.fields;
@@ -45,7 +46,7 @@ export function ShareFields({ lane, view }: { lane: Lane; view: LaneView }) {
           onChange={(velocity) => set({ velocity })}
         />
       </div>
-      {lane.kind !== "control" && (
+      {sounds(lane) && (
         <div className={css.foot}>
           <button
             title="Makes a groove template of where this lane's notes fall and how hard they are struck"

@@ -4,7 +4,7 @@ import type { Lane as LaneView, Note } from "../api/gen/view.gen";
 import { slotAt } from "../drawing/geometry";
 import { railAt, railValue } from "../rails/draw";
 import type { Rail } from "../rails/rail";
-import { stepsOf, useApp } from "../state/store";
+import { laneIn, stepsOf, useApp } from "../state/store";
 import type { Gesture, Ground, Point } from "./gesture";
 
 /** A change of the fields of one step, from 0. */
@@ -76,7 +76,7 @@ function drawOnRail(g: Ground, p: Point, rail: Rail, patch: NonNullable<Rail["pa
       const { edit } = useApp.getState();
       if (!values.size) return;
       void edit((now) => {
-        const lane = now.piece?.clips.find((c) => c.id === g.clip)?.lanes.find((l) => l.id === g.lane.id);
+        const lane = laneIn(now, g.clip, g.lane.id);
         return [...values].flatMap(([step, value]) => {
           const there = lane && stepsOf(lane)[step];
           return there ? [setStep(g, step, patch(value, there))] : [];

@@ -1,5 +1,7 @@
 import type { Clip, Harmony } from "../api/gen/piece.gen";
+import { isWhole } from "../api/fill";
 import { Choice } from "../controls/Choice";
+import { kindOf } from "../lanes/kinds";
 import { useApp } from "../state/store";
 import css from "./harmony.module.css";
 
@@ -8,8 +10,10 @@ import css from "./harmony.module.css";
 export function HarmonyChooser({ clip }: { clip: Clip }) {
   const clips = useApp((s) => s.piece?.clips) ?? [];
   const harmony = useApp((s) => s.view?.harmony);
-  const own = clip.lanes.filter((l) => l.kind === "chords");
-  const others = clips.filter((c) => c.id !== clip.id && c.lanes.some((l) => l.kind === "chords"));
+  const own = clip.lanes.filter((l) => kindOf(l).chords);
+  const others = clips.filter(
+    (c) => c.id !== clip.id && (isWhole(c) ? c.lanes.some((l) => kindOf(l).chords) : c.chords),
+  );
   if (!own.length && !others.length) return null;
   const first = own[0];
   const options = new Map<string, [string, Harmony | null]>([

@@ -138,6 +138,9 @@ function ClipSettings() {
   );
 }
 
+/** The size of the picture that a miniature's marks are in. */
+const [columns, rows] = [208, 23];
+
 function Miniature({ thumb }: { thumb: Thumb }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
@@ -150,15 +153,13 @@ function Miniature({ thumb }: { thumb: Thumb }) {
     el.height = h * ratio;
     pen.setTransform(ratio, 0, 0, ratio, 0, 0);
     pen.clearRect(0, 0, w, h);
-    const pitches = thumb.notes.map((n) => n.pitch);
-    const [low, high] = [Math.min(...pitches), Math.max(...pitches)];
-    const span = Math.min(thumb.ticks, 4 * thumb.barTicks);
     pen.fillStyle = token("ink");
-    for (const { at, length, pitch } of thumb.notes) {
+    for (let i = 0; i < thumb.marks.length; i += 3) {
+      const [column, wide, row] = thumb.marks.slice(i) as [number, number, number];
       pen.fillRect(
-        (at / span) * w,
-        h - 3 - ((pitch - low) / Math.max(high - low, 1)) * (h - 6),
-        Math.max((length / span) * w - 0.5, 1),
+        (column / columns) * w,
+        h - 3 - (row / rows) * (h - 6),
+        Math.max((wide / columns) * w - 0.5, 1),
         1.8,
       );
     }

@@ -1,9 +1,8 @@
 import { Button, Modal, SegmentedControl } from "@mantine/core";
 import { useState } from "react";
 import { useKeyPreview } from "../api/queries";
-import type { KeyChange } from "../api/gen/edit.gen";
 import type { SetKey } from "../api/gen/op.gen";
-import type { Key, Piece } from "../api/gen/piece.gen";
+import type { Key } from "../api/gen/piece.gen";
 import { clipOf, useApp } from "../state/store";
 import { ScaleChooser } from "./ScaleChooser";
 import css from "./key.module.css";
@@ -23,12 +22,6 @@ export function KeyPicker() {
       {open && <Picker />}
     </Modal>
   );
-}
-
-/** The names of the clip and lane that a change is in. */
-function named(piece: Piece, change: KeyChange): [string, string] {
-  const clip = piece.clips.find((c) => c.id === change.clip);
-  return [clip?.name ?? change.clip, clip?.lanes.find((l) => l.id === change.lane)?.name ?? change.lane];
 }
 
 function Picker() {
@@ -85,8 +78,8 @@ function Picker() {
                   <tbody>
                     {preview.changes.slice(0, 60).map((c) => (
                       <tr key={`${c.clip} ${c.lane} ${c.step}`}>
-                        <td>{named(piece, c)[0]}</td>
-                        <td>{named(piece, c)[1]}</td>
+                        <td>{c.clip}</td>
+                        <td>{c.lane}</td>
                         <td>step {c.step}</td>
                         <td>
                           {c.from} → {c.to}

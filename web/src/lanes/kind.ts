@@ -7,6 +7,10 @@ import type { Pen, Picture } from "../drawing/picture";
 import type { Gesture, Ground, Point } from "../gestures/gesture";
 import type { Key } from "../keys/key";
 
+/** A lane with a sound of its own. */
+export type SoundingLane = Extract<Lane, { sound: unknown }>;
+export const sounds = (lane: Lane): lane is SoundingLane => "sound" in lane;
+
 /** What a lane's margin, header and menus are given. */
 export interface LaneProps<L extends Lane = Lane> {
   lane: L;
@@ -42,6 +46,10 @@ export interface LaneKind<L extends Lane = Lane> {
   band: (lane: L, view: LaneView, room: Room) => Band;
   /** Whether it may sound several notes at once. */
   many: boolean;
+  /** Whether it has chords, which other lanes and clips may take. */
+  chords?: true;
+  /** The lane that it acts on instead of sounding, and what it moves there. */
+  acts?: (lane: L) => { on: string; what: string };
   /** Whether its steps do not play, because something else sets what it does. */
   still: (lane: L) => boolean;
   /** What stands above an open band, across the sheet, and its height in pixels. */

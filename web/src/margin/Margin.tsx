@@ -3,6 +3,7 @@ import { useState, type ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { useWhy } from "../api/queries";
+import { sounds } from "../lanes/kind";
 import { kindOf } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
 import { useSheet } from "../state/sheet";
@@ -32,7 +33,7 @@ export function Margin() {
             <button role="tab" aria-selected={part === "motion"} onClick={() => setPart("motion")}>
               Motion
             </button>
-            {lane.kind !== "control" && (
+            {sounds(lane) && (
               <button role="tab" aria-selected={part === "sound"} onClick={() => setPart("sound")}>
                 Sound of {lane.name}
               </button>
@@ -40,7 +41,7 @@ export function Margin() {
           </div>
           {part === "motion" ? (
             <Motion key={lane.id} lane={lane} view={view} />
-          ) : part === "sound" && lane.kind !== "control" ? (
+          ) : part === "sound" && sounds(lane) ? (
             <SoundFields key={lane.id} lane={lane} />
           ) : (
             <>

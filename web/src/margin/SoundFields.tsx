@@ -4,7 +4,7 @@ import { ChoiceField } from "../controls/Field";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { voices } from "../audio/voices";
-import { targetName } from "../lanes/control/targets";
+import { kindOf } from "../lanes/kinds";
 import { setLane } from "../state/actions";
 import { clipOf, useApp } from "../state/store";
 import css from "./Margin.module.css";
@@ -84,7 +84,10 @@ export function SoundFields({ lane }: { lane: Lane }) {
 
 /** The control lanes that move this sound. */
 function Drivers({ lane }: { lane: Lane }) {
-  const drivers = (useApp(clipOf)?.lanes ?? []).filter((l) => l.kind === "control" && l.to === lane.id);
+  const drivers = (useApp(clipOf)?.lanes ?? []).flatMap((l) => {
+    const acts = kindOf(l).acts?.(l);
+    return acts?.on === lane.id ? [{ id: l.id, text: `${l.name}: ${acts.what}` }] : [];
+  });
   if (!drivers.length) return null;
   return (
     <p className={css.hint} data-testid="drivers">
@@ -92,8 +95,7 @@ function Drivers({ lane }: { lane: Lane }) {
       {drivers.map((l, i) => (
         <span key={l.id}>
           {i > 0 && ", "}
-          {l.name}
-          {l.kind === "control" && `: ${targetName(l.target)}`}
+          {l.text}
         </span>
       ))}
       .

@@ -6,6 +6,7 @@ import { queries, useStarters } from "../api/queries";
 import { tryOut } from "../audio/player";
 import { Deleted } from "../controls/Deleted";
 import { FilePick } from "../controls/FilePick";
+import { defaultKind } from "../lanes/default";
 import { laneKinds } from "../lanes/kinds";
 import { makeLanes } from "../state/actions";
 import { message, useApp } from "../state/store";
@@ -25,7 +26,7 @@ export function Chooser() {
 
 function Offers({ close }: { close: () => void }) {
   const { id, version, clip } = useApp();
-  const [kind, setKind] = useState("line");
+  const [kind, setKind] = useState<string>(defaultKind);
   const [heard, setHeard] = useState("");
   const { data, error, refetch } = useStarters(id, version, clip, kind);
   const [problem, setProblem] = useState("");

@@ -5,6 +5,7 @@ import { Choice } from "../controls/Choice";
 import { clipOf, useApp } from "../state/store";
 import { copied, put, type Copied } from "./state";
 import css from "./starters.module.css";
+import { sounds } from "../lanes/kind";
 
 const told: Readonly<Record<string, string>> = {
   "rhythm.lane": "takes its rhythm from",
@@ -34,7 +35,7 @@ export function Paste() {
 
 function Form({ own, close }: { own: Copied; close: () => void }) {
   const { id, version, clip } = useApp();
-  const lanes = useApp(clipOf)?.lanes.filter((l) => l.kind !== "control") ?? [];
+  const lanes = useApp(clipOf)?.lanes.filter(sounds) ?? [];
   const { data, error } = useFits(id, version, clip, own.document);
   const [chosen, setChosen] = useState<Record<string, string>>({});
   if (error) return <p role="alert">{error.message}</p>;

@@ -1,10 +1,11 @@
 import { create } from "zustand";
 import { api, ApiError } from "../api/client";
-import { fillPiece, fillView } from "../api/fill";
-import type { Clip as ClipDoc, Piece } from "../api/gen/piece.gen";
+import { fillPiece, fillView, wholeClip, type HeldPiece } from "../api/fill";
+import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
 import type { State } from "../api/gen/server.gen";
 import type { Clip as ClipView, Lane as LaneView, Vocabulary } from "../api/gen/view.gen";
+import { defaultKind } from "../lanes/default";
 import { Queue } from "./queue";
 import { persist, type Unsaved } from "./saving";
 
@@ -33,7 +34,7 @@ export interface App {
   version: number;
   undo: string;
   redo: string;
-  piece: Piece | null;
+  piece: HeldPiece | null;
   view: ClipView | null;
   /** Why there is no view though there are clips; empty: there is one, or no clip. */
   trouble: string;
@@ -117,15 +118,15 @@ export const useApp = create<App>((set, get) => {
     hover: null,
     audition: true,
     laneCopied: "",
-    clipboard: { kind: "line", steps: [] },
+    clipboard: { kind: defaultKind, steps: [] },
 
     take: (state) => {
       const before = get();
       const known = before.id === state.id;
-      const piece = fillPiece(state.piece, known ? before.piece : null);
+      const piece = fillPiece(state.piece, known ? before.piece : null, known && before.version === state.version);
       const view = fillView(state.view, known ? before.view : null);
       const clip = view?.id ?? "";
-      const lanes = piece.clips.find((c) => c.id === clip)?.lanes ?? [];
+      const lanes = wholeClip(piece, clip)?.lanes ?? [];
       const sameLane = known && clip === before.clip && lanes.some((l) => l.id === before.lane);
       const lane = lanes.find((l) => l.id === before.lane && sameLane) ?? lanes[0];
       const count = lane ? placesOf(lane) : 0;
@@ -209,10 +210,10 @@ export const placesOf = (lane: Lane): number => stepsOf(lane).length;
 /** The steps of a lane; none where its kind has none. */
 export const stepsOf = (lane: Lane): Step[] => ("steps" in lane ? lane.steps : []);
 
-export const clipOf = (s: App): ClipDoc | undefined => s.piece?.clips.find((c) => c.id === s.clip);
+export const clipOf = (s: App): ClipDoc | undefined => wholeClip(s.piece, s.clip);
 /** A lane by its clip and id, whichever is open. */
 export const laneIn = (s: App, clip: string, lane: string): Lane | undefined =>
-  s.piece?.clips.find((c) => c.id === clip)?.lanes.find((l) => l.id === lane);
+  wholeClip(s.piece, clip)?.lanes.find((l) => l.id === lane);
 export const laneOf = (s: App): Lane | undefined => laneIn(s, s.clip, s.lane);
 export const laneViewOf = (s: App): LaneView | undefined => s.view?.lanes.find((l) => l.id === s.lane);
 

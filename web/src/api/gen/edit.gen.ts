@@ -7,8 +7,8 @@
  * KeyChange is what a change of key does to one note.
  */
 export interface KeyChange {
-  clip: string;
-  lane: string;
+  clip: string; // its name
+  lane: string; // its name
   step: number /* int */; // from 1
   from: string; // with real signs
   to: string;

@@ -7,8 +7,8 @@ import type { Reason } from "./render.gen";
 
 /** A clip in which Same may stand for lanes. */
 export type ClipState = Omit<ClipDoc, "lanes"> & { lanes: (Lane | Same)[] };
-/** A piece in which Same may stand for clips and lanes. */
-export type PieceState = Omit<Piece, "clips"> & { clips: (ClipState | Same)[] };
+/** A piece of which the clip that is shown is whole, and Same may stand for clips and lanes. */
+export type PieceState = Omit<Piece, "clips"> & { clips: (ClipState | Same | Brief)[] };
 /** A view in which Same may stand for lanes. */
 export type ViewState = Omit<ClipView, "lanes"> & { lanes: (LaneView | Same)[] };
 
@@ -16,8 +16,8 @@ export type ViewState = Omit<ClipView, "lanes"> & { lanes: (LaneView | Same)[] }
 // source: api.go
 
 /**
- * State is a piece as a screen shows it: the document, one clip's view, and what
- * undo and redo would do.
+ * State is a piece as a screen shows it: the document of one clip with its view, those of
+ * others in brief, and what undo and redo would do.
  */
 export interface State {
   id: string;
@@ -34,6 +34,15 @@ export interface State {
 export interface Same {
   id: string;
   same: boolean; // always true
+}
+/**
+ * Brief is as much of a clip that is not shown as a screen needs to name it.
+ */
+export interface Brief {
+  id: string;
+  name: string;
+  chords: boolean; // others may take its chords
+  brief: boolean; // always true
 }
 /**
  * EditRequest asks for an edit of the piece at a version. Clip is the one whose

@@ -251,24 +251,23 @@ export interface Thumb {
   id: string;
   name: string;
   bars: string;
-  ticks: number /* int64 */;
-  barTicks: number /* int64 */;
   key: string;
-  notes: ThumbNote[];
   lanes: number /* int */;
   plays: boolean;
+  /**
+   * Marks are the notes of its first bars, three numbers each: where one begins and how
+   * long it is, in columns of a picture, and its row from below.
+   */
+  marks: number /* int */[];
 }
 /**
- * ThumbNote is a note of a miniature.
+ * The size of a miniature: more could not be told apart.
  */
-export interface ThumbNote {
-  at: number /* int64 */;
-  length: number /* int64 */;
-  pitch: number /* int */;
-}
+export const ThumbColumns = 208;
 /**
- * maxThumbNotes bounds a miniature; more could not be told apart.
+ * The size of a miniature: more could not be told apart.
  */
+export const ThumbRows = 24;
 
 //////////
 // source: words.go

@@ -22,6 +22,7 @@ export const chords: LaneKind<ChordsLane> = {
   live: false,
   band: bandOf,
   many: true,
+  chords: true,
   still: () => false,
   Top: Line,
   top: LINE_HEIGHT,

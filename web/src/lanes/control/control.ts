@@ -6,6 +6,7 @@ import { bandOf, CLOSED, leastOf, MOST } from "./band";
 import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
 import { keys } from "./keys";
+import { targetName } from "./targets";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 160);
 const Header = later(() => import("./Header").then((m) => m.Header), 120);
@@ -23,6 +24,7 @@ export const control: LaneKind<ControlLane> = {
   live: false,
   band: bandOf,
   many: false,
+  acts: (lane) => ({ on: lane.to, what: targetName(lane.target) }),
   still: (lane) => lane.follows !== null,
   Top: null,
   top: 0,

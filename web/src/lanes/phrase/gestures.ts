@@ -3,7 +3,7 @@ import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
 import { dragEnd, onRail, frameSteps, nearEnd, setStep } from "../../gestures/shared";
 import type { Gesture, Ground, Point } from "../../gestures/gesture";
 import { facts } from "../../controls/facts";
-import { useApp } from "../../state/store";
+import { laneIn, useApp } from "../../state/store";
 import type { PhraseLane } from "./phrase";
 
 type PhraseGround = Ground<PhraseLane>;
@@ -36,7 +36,7 @@ function turnPlay(g: PhraseGround, tick: number): Gesture {
     move: () => ({}),
     end: () => {
       void useApp.getState().edit((now) => {
-        const own = now.piece?.clips.find((c) => c.id === g.clip)?.lanes.find((l) => l.id === g.lane.id);
+        const own = laneIn(now, g.clip, g.lane.id);
         const there = own?.kind === "phrase" ? own.steps[step] : undefined;
         if (!there) return [];
         const all: readonly string[] = facts.step.phrase.play.choices;
