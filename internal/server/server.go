@@ -82,5 +82,5 @@ func New(config Config) http.Handler {
 	r.NoMethod(func(c *gin.Context) {
 		fail(c, http.StatusMethodNotAllowed, "", c.Request.Method+" is not allowed here")
 	})
-	return r
+	return compressed(r)
 }

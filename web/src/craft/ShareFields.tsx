@@ -4,7 +4,7 @@ import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { setLane } from "../state/actions";
 import { placesOf, useApp } from "../state/store";
-import { sounds } from "../lanes/kind";
+import { sounds } from "../lanes/kinds";
 import css from "./craft.module.css";
 
 const fact = facts.lane.line.share.fields;

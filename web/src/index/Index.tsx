@@ -1,4 +1,3 @@
-import { Menu } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useLayoutEffect, useRef } from "react";
 import { api } from "../api/client";
@@ -7,6 +6,7 @@ import { useThumbs } from "../api/queries";
 import { Choice } from "../controls/Choice";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
+import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
 import { setClip } from "../state/actions";
 import { clipOf, useApp } from "../state/store";
@@ -118,22 +118,21 @@ function ClipSettings() {
           onChange={(seam) => setClip({ seam })}
         />
       </label>
-      <Menu position="right-end">
-        <Menu.Target>
-          <button className={css.more}>More ▸</button>
-        </Menu.Target>
-        <Menu.Dropdown>
-          <Menu.Item onClick={() => void edit([{ op: "clip.copy", ...on }])}>Duplicate the clip</Menu.Item>
-          <Menu.Item disabled={at <= 1} onClick={() => void edit([{ op: "clip.move", ...on, to: at - 1 }])}>
-            Move up
-          </Menu.Item>
-          <Menu.Item disabled={at >= clips.length} onClick={() => void edit([{ op: "clip.move", ...on, to: at + 1 }])}>
-            Move down
-          </Menu.Item>
-          <Menu.Divider />
-          <Menu.Item onClick={() => void edit([{ op: "clip.remove", ...on }])}>Remove the clip</Menu.Item>
-        </Menu.Dropdown>
-      </Menu>
+      <ActionMenu
+        button={<button className={css.more}>More ▸</button>}
+        position="right-end"
+        items={[
+          { label: "Duplicate the clip", run: () => void edit([{ op: "clip.copy", ...on }]) },
+          { label: "Move up", disabled: at <= 1, run: () => void edit([{ op: "clip.move", ...on, to: at - 1 }]) },
+          {
+            label: "Move down",
+            disabled: at >= clips.length,
+            run: () => void edit([{ op: "clip.move", ...on, to: at + 1 }]),
+          },
+          { label: "" },
+          { label: "Remove the clip", run: () => void edit([{ op: "clip.remove", ...on }]) },
+        ]}
+      />
     </div>
   );
 }

@@ -7,10 +7,6 @@ import type { Pen, Picture } from "../drawing/picture";
 import type { Gesture, Ground, Point } from "../gestures/gesture";
 import type { Key } from "../keys/key";
 
-/** A lane with a sound of its own. */
-export type SoundingLane = Extract<Lane, { sound: unknown }>;
-export const sounds = (lane: Lane): lane is SoundingLane => "sound" in lane;
-
 /** What a lane's margin, header and menus are given. */
 export interface LaneProps<L extends Lane = Lane> {
   lane: L;

@@ -21,3 +21,6 @@ export const laneKinds = {
 export function kindOf(lane: Lane): LaneKind {
   return laneKinds[lane.kind] as unknown as LaneKind;
 }
+
+/** Whether a lane has a sound of its own; others act on one that has. */
+export const sounds = (lane: Lane): boolean => !kindOf(lane).acts;

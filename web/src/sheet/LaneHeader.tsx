@@ -1,9 +1,9 @@
-import { Menu } from "@mantine/core";
 import { memo, useLayoutEffect, useRef, useState } from "react";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField, NumberField } from "../controls/Field";
 import { laneFacts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
+import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
 import { drawStrip } from "../drawing/strip";
 import type { LaneProps } from "../lanes/kind";
@@ -248,30 +248,30 @@ function LaneMenu({ lane }: { lane: Lane }) {
   const lanes = useApp((s) => clipOf(s)?.lanes) ?? [];
   const at = lanes.findIndex((l) => l.id === lane.id) + 1;
   const on = { clip, lane: lane.id };
+  const button = (
+    <button className={css.toggle} aria-label={`More for ${lane.name}`}>
+      More ▾
+    </button>
+  );
   return (
-    <Menu position="bottom-start">
-      <Menu.Target>
-        <button className={css.toggle} aria-label={`More for ${lane.name}`}>
-          More ▾
-        </button>
-      </Menu.Target>
-      <Menu.Dropdown>
-        {placesOf(lane) > 0 && (
-          <Menu.Item onClick={() => void edit([{ op: "lane.double", ...on }])}>
-            Double the length with its content
-          </Menu.Item>
-        )}
-        <Menu.Item onClick={() => void edit([{ op: "lane.copy", ...on }])}>Duplicate the lane</Menu.Item>
-        <Menu.Item onClick={() => void copyLane(lane.id, lane.name)}>Copy it, for another clip or piece</Menu.Item>
-        <Menu.Item disabled={at <= 1} onClick={() => void edit([{ op: "lane.move", ...on, to: at - 1 }])}>
-          Move up
-        </Menu.Item>
-        <Menu.Item disabled={at >= lanes.length} onClick={() => void edit([{ op: "lane.move", ...on, to: at + 1 }])}>
-          Move down
-        </Menu.Item>
-        <Menu.Divider />
-        <Menu.Item onClick={() => void edit([{ op: "lane.remove", ...on }])}>Remove the lane</Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
+    <ActionMenu
+      button={button}
+      position="bottom-start"
+      items={[
+        ...(placesOf(lane) > 0
+          ? [{ label: "Double the length with its content", run: () => void edit([{ op: "lane.double", ...on }]) }]
+          : []),
+        { label: "Duplicate the lane", run: () => void edit([{ op: "lane.copy", ...on }]) },
+        { label: "Copy it, for another clip or piece", run: () => void copyLane(lane.id, lane.name) },
+        { label: "Move up", disabled: at <= 1, run: () => void edit([{ op: "lane.move", ...on, to: at - 1 }]) },
+        {
+          label: "Move down",
+          disabled: at >= lanes.length,
+          run: () => void edit([{ op: "lane.move", ...on, to: at + 1 }]),
+        },
+        { label: "" },
+        { label: "Remove the lane", run: () => void edit([{ op: "lane.remove", ...on }]) },
+      ]}
+    />
   );
 }

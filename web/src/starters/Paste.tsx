@@ -4,8 +4,8 @@ import { useFits } from "../api/queries";
 import { Choice } from "../controls/Choice";
 import { clipOf, useApp } from "../state/store";
 import { copied, put, type Copied } from "./state";
+import { sounds } from "../lanes/kinds";
 import css from "./starters.module.css";
-import { sounds } from "../lanes/kind";
 
 const told: Readonly<Record<string, string>> = {
   "rhythm.lane": "takes its rhythm from",

@@ -1,4 +1,3 @@
-import { Popover } from "@mantine/core";
 import { useEffect, useRef } from "react";
 import { playPosition, togglePlay, usePlaying } from "../audio/player";
 import { setPiece } from "../state/actions";
@@ -6,6 +5,7 @@ import { useApp } from "../state/store";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { later } from "../controls/later";
+import { Popup } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
 import { beatNames } from "./beats";
 import css from "./TopBar.module.css";
@@ -69,16 +69,16 @@ export function TopBar() {
           onChange={(meter) => setPiece({ meter })}
         />
       </span>
-      <Popover position="bottom-start">
-        <Popover.Target>
+      <Popup
+        button={
           <button className={css.plain}>
             Groove {piece.groove.swing > 50 ? <span className="mono">{piece.groove.swing}</span> : null} ▾
           </button>
-        </Popover.Target>
-        <Popover.Dropdown>
-          <GrooveFields />
-        </Popover.Dropdown>
-      </Popover>
+        }
+        position="bottom-start"
+      >
+        {() => <GrooveFields />}
+      </Popup>
       <span className={css.grow} />
       <button
         className={css.plain}
@@ -118,14 +118,12 @@ export function TopBar() {
         )}
       </button>
       <Clock />
-      <Popover position="bottom-end">
-        <Popover.Target>
-          <button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>
-        </Popover.Target>
-        <Popover.Dropdown>
-          <BeatFields />
-        </Popover.Dropdown>
-      </Popover>
+      <Popup
+        button={<button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>}
+        position="bottom-end"
+      >
+        {() => <BeatFields />}
+      </Popup>
       <button className={css.plain} aria-label="Keys" title="All keys" onClick={() => set({ panel: "keys" })}>
         ?
       </button>

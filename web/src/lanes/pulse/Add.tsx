@@ -1,20 +1,19 @@
-import { Button, Popover } from "@mantine/core";
-import { useState } from "react";
+import { Button } from "@mantine/core";
 import { later } from "../../controls/later";
+import { Popup } from "../../controls/Popup";
 
 const Rows = later(() => import("./Rows").then((m) => m.Rows), 420);
 
 /** Adds rows: a kit of drums, or one for each of some pitches picked on a ladder. */
 export function Add({ disabled }: { disabled: boolean }) {
-  const [open, setOpen] = useState(false);
+  const button = (
+    <Button size="compact-sm" variant="default" disabled={disabled}>
+      Add pulses ▾
+    </Button>
+  );
   return (
-    <Popover position="top-start" trapFocus width={392} opened={open} onChange={setOpen}>
-      <Popover.Target>
-        <Button size="compact-sm" variant="default" disabled={disabled} onClick={() => setOpen(!open)}>
-          Add pulses ▾
-        </Button>
-      </Popover.Target>
-      <Popover.Dropdown>{open && <Rows done={() => setOpen(false)} />}</Popover.Dropdown>
-    </Popover>
+    <Popup button={button} position="top-start" trapFocus width={392}>
+      {(close) => <Rows done={close} />}
+    </Popup>
   );
 }

@@ -1,0 +1,45 @@
+import type { Sound } from "../api/gen/piece.gen";
+import type { Bend, Clip as ClipView, Control, Note, Pressure } from "../api/gen/view.gen";
+
+/** A lane by what it sounds with. */
+export interface Instrument {
+  id: string;
+  sound: Sound;
+  /** Whether several notes may sound at once. */
+  many: boolean;
+}
+
+/** What a lane plays in a round of the clip. */
+export interface Part {
+  id: string;
+  audible: boolean;
+  /** What it sounds with; null: it acts on another lane's. */
+  instrument: Instrument | null;
+  /** The lane that it acts on; empty: none. */
+  on: string;
+  notes: readonly Note[];
+  controls: readonly Control[];
+  bends: readonly Bend[];
+  pressures: readonly Pressure[];
+}
+
+/** All that is played: the newest is asked for at each turn. */
+export interface Performance {
+  tempo: number;
+  /** How long a round, a bar and a beat are. */
+  ticks: number;
+  barTicks: number;
+  beatTicks: number;
+  groove: ClipView["groove"];
+  beat: { pattern: string; level: number };
+  /** How many seconds each value of controller 5 is. */
+  portamento: readonly number[];
+  parts: readonly Part[];
+}
+
+/** What is on trial: notes over and over, in a voice of their own. */
+export interface Trial {
+  instrument: Instrument;
+  notes: readonly Note[];
+  ticks: number;
+}
