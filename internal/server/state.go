@@ -197,7 +197,7 @@ func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string)
 
 func clipStateOf(clip, was *piece.Clip) any {
 	lanes := make([]any, len(clip.Lanes))
-	same := was != nil && len(was.Lanes) == len(clip.Lanes) && alike(clip, was)
+	same := was != nil && len(was.Lanes) == len(clip.Lanes) && clip.Alike(was)
 	for i := range clip.Lanes {
 		lanes[i] = clip.Lanes[i]
 		at := -1
@@ -213,11 +213,6 @@ func clipStateOf(clip, was *piece.Clip) any {
 		return Same{clip.ID, true}
 	}
 	return clipState{clip, lanes}
-}
-
-// alike tells whether two clips differ in nothing but lanes.
-func alike(a, b *piece.Clip) bool {
-	return a.ID == b.ID && a.Name == b.Name && a.Bars == b.Bars && a.Until == b.Until && a.Seam == b.Seam && a.Key == b.Key && a.Harmony == b.Harmony
 }
 
 // drawn keeps miniatures of clips, each with the clip and piece that it is of.
@@ -252,8 +247,7 @@ func (d *drawn) get(id string, p *piece.Piece, clip *piece.Clip) *view.Thumb {
 // drawnAlike tells whether a clip of a piece looks as it did in another state of that.
 func drawnAlike(p, before *piece.Piece, clip, was *piece.Clip) bool {
 	_, same := clipStateOf(clip, was).(Same)
-	return same && sameHarmony(p, before, clip, was) && p.Groove == before.Groove && p.Meter == before.Meter && p.Seed == before.Seed &&
-		p.KeyOf(clip).String() == before.KeyOf(was).String()
+	return same && sameHarmony(p, before, clip, was) && p.Alike(before)
 }
 
 // sameHarmony tells whether a clip's chords, which may be another clip's, are as they

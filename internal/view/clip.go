@@ -232,34 +232,21 @@ func untilOf(performance *render.Performance, own *piece.Lane) beat.Time {
 
 // unchanged finds a lane's earlier view, where nothing that it shows has changed.
 func unchanged(before *Clip, now *render.Performance, own *piece.Lane, part *render.Part, channel int) *Lane {
-	if before == nil || !before.performance.Alike(now) || render.Listens(own) && !now.Harmony.Same(before.performance.Harmony) {
+	if before == nil {
 		return nil
 	}
-	if leaning, ok := own.Content.(piece.Leaning); ok && len(leaning.Needs()) > 0 {
-		return nil // it shows what other lanes are called and do
+	lane, ok := now.Unchanged(own, before.performance)
+	if !ok {
+		return nil
 	}
-	for i := range before.performance.Clip.Lanes {
-		was := &before.performance.Clip.Lanes[i]
-		shown := before.Lanes[i]
-		if was.ID != own.ID || !was.Same(own) || shown.Channel != channel || shown.Audible != (part != nil) {
-			continue
-		}
-		if part != nil && !part.SameNotes(partOf(before.performance, i)) {
-			return nil // another lane on its channel cuts it otherwise
-		}
-		return shown
+	shown := before.Lanes[lane]
+	if shown.Channel != channel || shown.Audible != (part != nil) {
+		return nil
 	}
-	return nil
-}
-
-// partOf finds what a lane of the clip plays; it must play.
-func partOf(p *render.Performance, lane int) *render.Part {
-	for i := range p.Lanes {
-		if p.Lanes[i].Lane == lane {
-			return &p.Lanes[i]
-		}
+	if part != nil && !part.SameNotes(before.performance.PartOf(lane)) {
+		return nil // another lane on its channel cuts it otherwise
 	}
-	panic("a lane that is audible plays")
+	return shown
 }
 
 func lengthInBars(performance *render.Performance, clip *piece.Clip, whole bool) string {

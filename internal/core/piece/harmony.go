@@ -31,7 +31,9 @@ var harmonyShape = &document.Shape[Harmony]{
 func harmonic(l *Lane) bool { _, ok := l.Content.(*Chords); return ok }
 
 // Harmonic tells whether the clip has chords of its own that other clips can take.
-func (c *Clip) Harmonic() bool { return slices.ContainsFunc(c.Lanes, func(l Lane) bool { return harmonic(&l) }) }
+func (c *Clip) Harmonic() bool {
+	return slices.ContainsFunc(c.Lanes, func(l Lane) bool { return harmonic(&l) })
+}
 
 // Listening is the content of a lane that may listen to chords.
 type Listening interface {

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
-	"reflect"
 	"slices"
 	"strconv"
 	"strings"
@@ -160,13 +159,6 @@ func (l *Lane) CountsDegrees(step int) bool {
 
 // Silent tells whether a lane never has notes.
 func (l *Lane) Silent() bool { _, silent := l.Content.(*ControlLane); return silent }
-
-// Same tells whether two lanes are one and the same: edits leave what they do not
-// touch as it is, down to the pointers. It never takes different lanes for the
-// same, but may miss that they are.
-func (l *Lane) Same(other *Lane) bool {
-	return l.Content == other.Content && reflect.DeepEqual(&l.Common, &other.Common)
-}
 
 func readLane(at *document.At, value any) Lane {
 	name := DefaultKind

@@ -11,7 +11,6 @@ package render
 
 import (
 	"math/big"
-	"slices"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
@@ -46,20 +45,6 @@ type Frame struct {
 	Harmony  *Harmony
 	harmonic *Harmony // the same while its chords are not worked out
 }
-
-func (f *Frame) same(g *Frame) bool {
-	return f.Length == g.Length && f.Bar == g.Bar && f.Swing == g.Swing && f.Feel == g.Feel && f.PPQ == g.PPQ && f.Key.String() == g.Key.String()
-}
-
-// Alike tells whether two performances have all in common that lanes which are the
-// same depend on.
-func (p *Performance) Alike(q *Performance) bool {
-	return p.same(&q.Frame) && p.Clip.ID == q.Clip.ID && p.Clip.Seam == q.Clip.Seam &&
-		p.Piece.Seed == q.Piece.Seed && p.Piece.Tempo == q.Piece.Tempo && p.Piece.Meter == q.Piece.Meter
-}
-
-// SameNotes tells whether two parts sound the same notes.
-func (part *Part) SameNotes(other *Part) bool { return slices.Equal(part.Notes, other.Notes) }
 
 // Tick is the length of one tick.
 func (f *Frame) Tick() beat.Time { return beat.Of(1, f.PPQ) }

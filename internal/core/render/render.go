@@ -160,7 +160,6 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		}
 		return nil
 	}
-	old := reusable(options.Before, out)
 	AtOnce(len(turns), func(k int) {
 		turn := &turns[k]
 		defer close(turn.done)
@@ -171,7 +170,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		if shared.ended.Load() {
 			return
 		}
-		if was := old(turn.lane); was != nil {
+		if was := out.reusable(options.Before, in.Lane); was != nil {
 			*part = *was
 			part.Lane, part.Channel = in.Part.Lane, in.Part.Channel
 			return
@@ -202,32 +201,6 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	}
 	out.channels()
 	return out, nil
-}
-
-// reusable finds the part of a lane (by its index in the clip) in an earlier
-// performance, where that would come out the same; nil where it would not.
-func reusable(before, now *Performance) func(lane int) *Part {
-	if before == nil || !before.Alike(now) {
-		return func(int) *Part { return nil }
-	}
-	return func(lane int) *Part {
-		own := &now.Clip.Lanes[lane]
-		if leaning, ok := own.Content.(piece.Leaning); ok && len(leaning.Needs()) > 0 || Listens(own) && !now.Harmony.Same(before.Harmony) {
-			return nil
-		}
-		for i := range before.Lanes {
-			part := &before.Lanes[i]
-			if was := &before.Clip.Lanes[part.Lane]; was.ID == own.ID {
-				if !was.Same(own) {
-					return nil
-				}
-				same := *part
-				same.Notes, same.met, same.borrowed = part.alone(), met{}, true
-				return &same
-			}
-		}
-		return nil
-	}
 }
 
 // Listens tells whether a lane's notes depend on the sounding chord.
