@@ -29,7 +29,7 @@ func (p *tab) hold(keys ...string) {
 // steps writes a lane's steps in short.
 func entered(lane piece.Lane) []string {
 	var out []string
-	slots := lane.Content.Slots()
+	slots := lane.Content.StepList()
 	for i := range slots.Len() {
 		cell, word := slots.Cell(i), "."
 		if cell.On {

@@ -61,17 +61,17 @@ func walkCommand() *cobra.Command {
 			for _, t := range read.From(key.Pitch(pitch.Place{Degree: 1}, octave)) {
 				tones.Listed = append(tones.Listed, t.Pitch)
 			}
-			ladder := phrase.Climb(key, tones, span, piece.Leap{By: leap, In: unit}, way, pitch.Nearest)
-			report := walkReport{Rungs: ladder.Rungs, Order: ladder.Order, Plays: []walkPlay{}}
+			stairs := phrase.Climb(key, tones, span, piece.Leap{By: leap, In: unit}, way, pitch.Nearest)
+			report := walkReport{Rungs: stairs.Rungs, Order: stairs.Order, Plays: []walkPlay{}}
 			drawn := piece.Default()
 			drawn.Seed = seed
 			lane := piece.NewLane("phrase", "walk", "")
 			pattern := render.PatternOf(drawn, "walk", &lane)
 			text := &strings.Builder{}
 			for place := range count {
-				rung, p := ladder.Rung(ladder.At(place, 0, func(shuffle bool, n int) uint64 {
+				rung, p := stairs.Rung(stairs.At(place, 0, func(shuffle bool, n int) uint64 {
 					if shuffle {
-						return pattern.Draw(int32(n%len(ladder.Rungs)), int32(n/len(ladder.Rungs)), -1)
+						return pattern.Draw(int32(n%len(stairs.Rungs)), int32(n/len(stairs.Rungs)), -1)
 					}
 					return pattern.Draw(int32(place), 0, n)
 				}))

@@ -112,7 +112,7 @@ type RattleStep struct{ piece.Cell }
 
 var rattleStep = &document.Shape[RattleStep]{Doc: "A step.", Fields: piece.CellFields(piece.Cell{Velocity: 90, Gate: 100, Chance: 100, Ratchet: 1}, func(s *RattleStep) *piece.Cell { return &s.Cell })}
 
-func (r *Rattle) Slots() piece.Steps                          { return piece.StepsOf(&r.Steps, rattleStep) }
+func (r *Rattle) StepList() piece.Steps                       { return piece.StepsOf(&r.Steps, rattleStep) }
 func (r *Rattle) Clone() piece.Content                        { out := *r; return &out }
 func (r *Rattle) CheckKey(*document.At, pitch.Key)            {}
 func where(l *piece.Lane) string                              { return l.Content.(*Rattle).Where }
@@ -128,7 +128,7 @@ func (rattles) Reasons(*render.Performance, *render.Part, *piece.Lane, *render.N
 	return nil
 }
 func (rattles) Sounds(l *piece.Lane, _ pitch.Key, _ func(int) *render.Chord) []render.Sound {
-	return make([]render.Sound, l.Content.Slots().Len())
+	return make([]render.Sound, l.Content.StepList().Len())
 }
 func (rattles) Ladder(l *piece.Lane, key pitch.Key, _ []int) []pitch.Rung {
 	if where(l) == "drawing" {

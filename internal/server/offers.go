@@ -49,7 +49,7 @@ func (s *server) board(c *gin.Context) {
 		return
 	}
 	step, err := strconv.Atoi(c.Query("step"))
-	if count := own.Content.Slots().Len(); err != nil || step < 1 || step > count {
+	if count := own.Content.StepList().Len(); err != nil || step < 1 || step > count {
 		refuse(c, bad("step: %q is not in the lane; allowed: 1..%d", c.Query("step"), count))
 		return
 	}

@@ -221,7 +221,7 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 // untilOf is how far a lane is shown: an empty one, which counts for no cycle, for a round of
 // it at least, in whole bars.
 func untilOf(performance *render.Performance, own *piece.Lane) beat.Time {
-	if steps := own.Content.Slots(); steps == nil || !render.Empty(performance.Clip, own) {
+	if steps := own.Content.StepList(); steps == nil || !render.Empty(performance.Clip, own) {
 		return performance.Length
 	}
 	bar := performance.Bar

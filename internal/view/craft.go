@@ -18,7 +18,7 @@ type Moved struct {
 
 // movedOf is a field that is moved, without its values yet.
 func movedOf(own *piece.Lane, field string) Moved {
-	count := own.Content.Slots().Len()
+	count := own.Content.StepList().Len()
 	out := Moved{Field: field, Written: make([]int, count)}
 	for i := range out.Written {
 		out.Written[i] = own.Value(field, i)
@@ -93,7 +93,7 @@ func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *r
 		}
 		if len(own.Odds) > 0 {
 			drawn := ""
-			if own.Content.Slots().Cell(int(s.Step)).On {
+			if own.Content.StepList().Cell(int(s.Step)).On {
 				drawn = pattern.Drawn(&s)
 			}
 			l.Drawn = append(l.Drawn, drawn)

@@ -101,21 +101,21 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony, clock) {
 		out.Names = append(out.Names, pitch.Pretty(sound.Name))
 		out.Pitches = append(out.Pitches, sound.Pitches)
-		if own.Content.Slots().Cell(i).On {
+		if own.Content.StepList().Cell(i).On {
 			sounding = append(sounding, sound.Pitches...)
 		}
 	}
 	for i := range own.Odds {
 		out.Odds = append(out.Odds, own.Odds[i].Words())
 	}
-	if part != nil && (render.Listens(own) || own.Content.Slots() == nil || own.Range != nil || len(own.Modulators) > 0 || len(own.Odds) > 0) {
+	if part != nil && (render.Listens(own) || own.Content.StepList() == nil || own.Range != nil || len(own.Modulators) > 0 || len(own.Odds) > 0) {
 		for i := range part.Notes {
 			sounding = append(sounding, int(part.Notes[i].Pitch))
 		}
 	}
 	out.Ladder = lane.Of(own).Ladder(own, key, sounding)
 	out.Chart = chartOf(performance, own)
-	if own.Content.Slots() != nil {
+	if own.Content.StepList() != nil {
 		out.unroll(performance, own, part)
 		out.repeats(performance, own, part)
 		out.crafted(performance, own, part)
@@ -162,7 +162,7 @@ func (l *Lane) unroll(performance *render.Performance, own *piece.Lane, part *re
 	pattern := render.PatternOf(performance.Piece, performance.Clip.ID, own)
 	l.StepTicks, l.Round = pattern.Step.Export(PPQ), pattern.RoundSlots()
 	l.Period = fmt.Sprintf("%d × %s", l.Round, own.Rate)
-	l.Active = make([]bool, own.Content.Slots().Len())
+	l.Active = make([]bool, own.Content.StepList().Len())
 	for _, i := range pattern.Active {
 		l.Active[i] = true
 	}

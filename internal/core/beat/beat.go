@@ -1,9 +1,9 @@
-// Package beat measures musical time: ticks, rates, meters, cycles of lanes of
-// different lengths, and swing.
+// Package beat measures musical time: rates, meters, cycles of lanes of different
+// lengths, swing, and the ticks of files.
 //
-// A quarter note has 20160 ticks, in which every rate is a whole number. Gates,
-// ratchets and swing cut ticks into fractions; those stay exact too, because a
-// Time counts 20000ths of a tick: a percentage of a step cut into up to eight
+// A quarter note has 20160 grains, in which every rate is a whole number. Gates,
+// ratchets and swing cut grains into fractions; those stay exact too, because a
+// Time counts 20000ths of a grain: a percentage of a step cut into up to eight
 // repeats needs 400ths, and swing, a percentage of half a pair, 50ths of those.
 package beat
 
@@ -14,17 +14,17 @@ import (
 	"strings"
 )
 
-// TicksPerQuarter is the number of ticks in a quarter note.
-const TicksPerQuarter = 20160
+// GrainsPerQuarter is the number of grains in a quarter note: times that all rates fall on.
+const GrainsPerQuarter = 20160
 
-// Time is a position or a length in 20000ths of a tick. Musical positions count
+// Time is a position or a length in 20000ths of a grain. Musical positions count
 // from the clip's start.
 type Time int64
 
 // Lengths of time.
 const (
-	Tick    Time = 20000
-	Quarter Time = TicksPerQuarter * Tick
+	Grain   Time = 20000
+	Quarter Time = GrainsPerQuarter * Grain
 	Whole   Time = 4 * Quarter
 	Overlap Time = Whole / 128 // by how much legato notes overlap
 )

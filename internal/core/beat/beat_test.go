@@ -23,7 +23,7 @@ func TestRatesInTicks(t *testing.T) {
 		"1/8D": 15120, "1/8T": 6720, "1/16T": 3360, "1/64T": 840, "1/64D": 1890, "1/1T": 53760,
 		"1bar": 80640, "2bar": 161280, "4bar": 322560,
 	} {
-		assert.Equal(t, ticks*Tick, rate(t, name), name)
+		assert.Equal(t, ticks*Grain, rate(t, name), name)
 	}
 	assert.Len(t, Rates, 24)
 	threeFour, err := Rate("2bar", Meter{3, 4})

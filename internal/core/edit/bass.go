@@ -47,7 +47,7 @@ func makeBass(t target, o op.MakeBass) error {
 	}
 	count := int(round / step)
 	bass := piece.NewLane(piece.DefaultKind, t.laneID(o.Name), o.Name)
-	own, steps := piece.PitchedOf(&bass), bass.Content.Slots()
+	own, steps := piece.PitchedOf(&bass), bass.Content.StepList()
 	bass.Rate, own.Octave = o.Rate, o.Octave
 	steps.Resize(count)
 	if o.Follow {
@@ -173,7 +173,7 @@ func (t target) bassHits(o *op.MakeBass, spans []span, step beat.Time, count int
 		}
 	case "lane":
 		at := slices.IndexFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.ID == o.From })
-		if at < 0 || t.Clip.Lanes[at].Content.Slots() == nil {
+		if at < 0 || t.Clip.Lanes[at].Content.StepList() == nil {
 			return nil, t.Wrong("from", "no lane %q with steps in clip %q", o.From, t.Clip.ID)
 		}
 		render.PatternOf(t.Piece, t.Clip.ID, &t.Clip.Lanes[at]).Each(step*beat.Time(count), func(s render.Slot) bool {
@@ -222,7 +222,7 @@ func approach(o *op.MakeBass, key pitch.Key, bass *piece.Lane, here, next span) 
 	if !ok || here.first == here.last || here.chord == next.chord {
 		return
 	}
-	own, steps := piece.PitchedOf(bass), bass.Content.Slots()
+	own, steps := piece.PitchedOf(bass), bass.Content.StepList()
 	goal := bassPlace(o, key, own.Octave, next.chord)
 	if o.Follow {
 		goal = pitch.Place{Degree: next.chord.RootDegree, Alter: next.chord.RootAlter}

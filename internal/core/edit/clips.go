@@ -68,7 +68,7 @@ func copyClip(t target, _ op.CopyClip) error {
 	return nil
 }
 
-func moveClip(t target, o op.MoveClip) error { return move(t, t.Piece.Clips, t.At, o.To) }
+func moveClip(t target, o op.MoveClip) error { return reorder(t, t.Piece.Clips, t.At, o.To) }
 
 func (t target) laneID(name string) string {
 	return fresh(name, func(id string) bool {
@@ -118,7 +118,7 @@ func (t target) freeName(name string) string {
 // newLane is a lane of rests that lasts one bar of the piece's meter.
 func (t target) newLane(kind, id, name string) piece.Lane {
 	lane := piece.NewLane(kind, id, name)
-	if steps := lane.Content.Slots(); steps != nil {
+	if steps := lane.Content.StepList(); steps != nil {
 		steps.Resize(int(min(max(t.Piece.Bar()/t.Piece.StepLength(&lane), 1), piece.MaxSteps)))
 	}
 	return lane
@@ -151,7 +151,7 @@ func copyLane(t target, _ op.CopyLane) error {
 	return nil
 }
 
-func moveLane(t target, o op.MoveLane) error { return move(t, t.Clip.Lanes, t.At, o.To) }
+func moveLane(t target, o op.MoveLane) error { return reorder(t, t.Clip.Lanes, t.At, o.To) }
 
 // resizeLane sets the step count. A window that no longer fits is cut, or dropped
 // when nothing is left.
@@ -159,7 +159,7 @@ func resizeLane(t target, o op.ResizeLane) error {
 	if o.Count < 1 || o.Count > piece.MaxSteps {
 		return t.Wrong("count", "%d steps; allowed: 1..%d", o.Count, piece.MaxSteps)
 	}
-	steps := t.Slots()
+	steps := t.StepList()
 	if steps == nil {
 		return t.Wrong("lane", "%s lanes have no steps", t.Lane.Kind)
 	}
@@ -177,7 +177,7 @@ func resizeLane(t target, o op.ResizeLane) error {
 // doubleLane writes the lane's steps a second time after themselves. A window
 // over all steps grows with them.
 func doubleLane(t target, _ op.DoubleLane) error {
-	steps := t.Slots()
+	steps := t.StepList()
 	if steps == nil {
 		return t.Wrong("lane", "%s lanes have no steps", t.Lane.Kind)
 	}

@@ -147,7 +147,7 @@ func (d *drag) is(s *render.Slot) bool {
 	return int(s.Step) == d.Steps[0] && (d.ask.From == 0 || s.At.Export(render.DefaultPPQ) == int64(d.ask.From))
 }
 
-func (d *drag) slotCell(k int) *piece.Cell { return d.target.Slots().Cell(int(d.unrolled[k].Step)) }
+func (d *drag) slotCell(k int) *piece.Cell { return d.target.StepList().Cell(int(d.unrolled[k].Step)) }
 
 // cell is the step itself, or one so many after it.
 func (d *drag) cell(after int) *piece.Cell { return d.slotCell(d.at + after) }

@@ -151,7 +151,7 @@ func stepsOf(clips []piece.Clip) (count int64) {
 func lanesSteps(lanes []piece.Lane) (count int64) {
 	for i := range lanes {
 		count++
-		if steps := lanes[i].Content.Slots(); steps != nil {
+		if steps := lanes[i].Content.StepList(); steps != nil {
 			count += int64(steps.Len())
 		}
 	}
@@ -242,8 +242,8 @@ func fresh(stem string, taken func(string) bool) string {
 	}
 }
 
-// move puts an item at a place, from 1.
-func move[T any](t target, items []T, from, to int) error {
+// reorder puts an item at a place, from 1.
+func reorder[T any](t target, items []T, from, to int) error {
 	if to < 1 || to > len(items) {
 		return t.Wrong("to", "place %d is not there; allowed: 1..%d", to, len(items))
 	}

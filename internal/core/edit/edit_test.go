@@ -22,7 +22,7 @@ import (
 func line(t require.TestingT, steps string) *piece.Piece {
 	p := piece.Default()
 	clip, low := piece.NewClip("a", "A"), piece.NewLane("line", "low", "Low")
-	low.Content.Slots().Resize(len(steps))
+	low.Content.StepList().Resize(len(steps))
 	for i, c := range steps {
 		if c != '.' {
 			step := &low.Content.(*piece.Line).Steps[i]
@@ -234,7 +234,7 @@ func TestTakingAnotherLanesRhythm(t *testing.T) {
 	require.NoError(t, err)
 	var on []bool
 	for i := range 4 {
-		on = append(on, p.Clips[0].Lanes[1].Content.Slots().Cell(i).On)
+		on = append(on, p.Clips[0].Lanes[1].Content.StepList().Cell(i).On)
 	}
 	assert.Equal(t, []bool{true, true, false, true}, on)
 }

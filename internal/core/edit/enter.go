@@ -31,12 +31,12 @@ func enterNotes(t target, o op.EnterNotes) error {
 	if o.Velocity < 0 || o.Velocity > 127 {
 		return t.Wrong("velocity", "%d is no velocity; allowed: 1..127, or 0 for the step's own", o.Velocity)
 	}
-	cell := t.Slots().Cell(o.Step - 1)
+	cell := t.StepList().Cell(o.Step - 1)
 	switch {
 	case o.Tie && o.Step == 1:
 		return t.Wrong("tie", "there is no step before the first; allowed: from step 2 on")
 	case o.Tie:
-		t.Slots().Cell(o.Step - 2).Tie = true
+		t.StepList().Cell(o.Step - 2).Tie = true
 		cell.On, cell.Tie = false, false
 		return nil
 	case len(o.Pitches) == 0:

@@ -13,7 +13,7 @@ import (
 
 // hits switches the steps on or off and leaves their pitches and other values alone.
 func (t target) hits(on func(i int) bool) {
-	steps := t.Slots()
+	steps := t.StepList()
 	for i, n := range t.Steps {
 		steps.Cell(n).On = on(i)
 	}
@@ -72,7 +72,7 @@ func fillFrom(t target, o op.FillFrom) error {
 		return t.Wrong("from", "no lane %q in clip %q", o.From, t.Clip.ID)
 	}
 	other := &t.Clip.Lanes[at]
-	if other.Content.Slots() == nil || o.From == t.Lane.ID {
+	if other.Content.StepList() == nil || o.From == t.Lane.ID {
 		return t.Wrong("from", "%q has no rhythm to take; allowed: another lane with steps", o.From)
 	}
 	own := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
@@ -146,7 +146,7 @@ func fillPattern(t target, o op.FillPattern) error {
 	scale := t.Key().Scale
 	turn := 0
 	for _, n := range t.Steps {
-		if !t.Slots().Cell(n).On {
+		if !t.StepList().Cell(n).On {
 			continue
 		}
 		word := o.Tones[turn%len(o.Tones)]
@@ -178,5 +178,138 @@ func fillShare(t target, o op.FillShare) error {
 		return t.Wrong("take", "%d of %d; allowed: up to all of 1..%d", o.Take, o.Of, piece.MaxSteps)
 	}
 	t.hits(func(i int) bool { return i%o.Of < o.Take })
+	return nil
+}
+
+// What accents are struck at, and hits that no longer are accents.
+const (
+	accented = 120
+	plain    = 100
+)
+
+// fillAccents accents some of the hits.
+func fillAccents(t target, o op.FillAccents) error {
+	hits := t.hitsAmong()
+	if o.Hits < 0 || o.Hits > len(hits) {
+		return t.Wrong("hits", "%d accents on %d hits; allowed: 0..%d", o.Hits, len(hits), len(hits))
+	}
+	if len(hits) == 0 {
+		return nil
+	}
+	even := Even(o.Hits, len(hits), o.Turn)
+	for i, n := range hits {
+		cell := t.StepList().Cell(n)
+		if even[i] {
+			cell.Velocity = accented
+		} else if cell.Velocity >= piece.Accent {
+			cell.Velocity = plain
+		}
+	}
+	return nil
+}
+
+// hitsAmong lists those of the steps that are on.
+func (t target) hitsAmong() (out []int) {
+	for _, n := range t.Steps {
+		if t.StepList().Cell(n).On {
+			out = append(out, n)
+		}
+	}
+	return out
+}
+
+// fillChance sets the chance of all of the steps, or of the weak ones.
+func fillChance(t target, o op.FillChance) error {
+	if o.Chance < 0 || o.Chance > 100 {
+		return t.Wrong("chance", "%d is out of range; allowed: 0..100", o.Chance)
+	}
+	weight := t.weights()
+	for _, n := range t.hitsAmong() {
+		if !o.Weak || weight[n] < onUnit {
+			t.StepList().Cell(n).Chance = o.Chance
+		}
+	}
+	return nil
+}
+
+// How strong a place in the bar is.
+const (
+	offUnit = iota
+	halfUnit
+	onUnit
+	onBar
+)
+
+// weights tells how strong each step's first place in the bar is.
+func (t target) weights() []int {
+	out := make([]int, t.StepList().Len())
+	seen := make([]bool, len(out))
+	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	pattern.Each(pattern.RoundLength(), func(s render.Slot) bool {
+		t.Budget.Spend(1)
+		if seen[s.Step] {
+			return true
+		}
+		seen[s.Step] = true
+		switch at := s.At % t.Piece.Bar(); {
+		case at == 0:
+			out[s.Step] = onBar
+		case at%t.Piece.BeatLength() == 0:
+			out[s.Step] = onUnit
+		case at%(t.Piece.BeatLength()/2) == 0:
+			out[s.Step] = halfUnit
+		}
+		return true
+	})
+	return out
+}
+
+// thinOut takes half of the hits away, the weakest of the bar first and of those every
+// second, so that what is left keeps its feel.
+func thinOut(t target, _ op.ThinOut) error {
+	hits := t.hitsAmong()
+	weight := t.weights()
+	left := len(hits) / 2
+	for strength := offUnit; strength <= onBar && left > 0; strength++ {
+		var same []int
+		for _, n := range hits {
+			if weight[n] == strength {
+				same = append(same, n)
+			}
+		}
+		gone := min(left, len(same))
+		for i, off := range Even(gone, len(same), len(same)-1) {
+			if off {
+				t.StepList().Cell(same[i]).On = false
+			}
+		}
+		left -= gone
+	}
+	return nil
+}
+
+// softer is how hard a hit put between two is struck, in % of the one before.
+const softer = 72
+
+// doubleHits puts a softer hit half way between each hit and the next.
+func doubleHits(t target, _ op.DoubleHits) error {
+	hits := t.hitsAmong()
+	if len(hits) == 0 {
+		return t.Wrong("steps", "no step among them is on; allowed: steps with hits")
+	}
+	steps := t.StepList()
+	for i, n := range hits {
+		next := t.Steps[len(t.Steps)-1] + 1
+		if i+1 < len(hits) {
+			next = hits[i+1]
+		}
+		between := n + (next-n)/2
+		if between == n || steps.Cell(between).On || !slices.Contains(t.Steps, between) {
+			continue
+		}
+		steps.Arrange([]int{between}, []int{n})
+		cell := steps.Cell(between)
+		cell.Velocity, cell.Tie = max(cell.Velocity*softer/100, 1), false
+	}
 	return nil
 }

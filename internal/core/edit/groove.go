@@ -52,7 +52,7 @@ func (t target) played() ([]render.Note, *render.Performance, error) {
 // printGroove writes where notes fall and how hard they are struck into the steps. The
 // result must sound the same to within 1 % of a step, or it is refused.
 func printGroove(t target, _ op.PrintGroove) error {
-	if t.Slots() == nil {
+	if t.StepList() == nil {
 		return t.Wrong("lane", "%s lanes have no steps to write into; allowed: a lane with steps", t.Lane.Kind)
 	}
 	before, performance, err := t.played()
@@ -71,7 +71,7 @@ func printGroove(t target, _ op.PrintGroove) error {
 			continue
 		}
 		seen[n.Step] = true
-		cell := t.Slots().Cell(int(n.Step) - 1)
+		cell := t.StepList().Cell(int(n.Step) - 1)
 		grid := performance.Grid(&performance.Lanes[0], n)
 		nudge := percentOf(n.At-grid, step)
 		if nudge < -50 || nudge > 50 {

@@ -95,7 +95,7 @@ func PreviewKey(p *piece.Piece, o op.SetKey) (*KeyPreview, error) {
 }
 
 func (k *KeyPreview) compare(clip string, own *piece.Lane, was, is []render.Sound) {
-	steps := own.Content.Slots()
+	steps := own.Content.StepList()
 	for s := range was {
 		if !steps.Cell(s).On {
 			continue

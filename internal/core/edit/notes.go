@@ -41,7 +41,7 @@ func putNotes(t target, o op.PutNotes) error {
 		if err := kind.SetPlace(t.Lane, t.Key(), n, meant(i, at)); err != nil {
 			return t.Under(err)
 		}
-		t.Slots().Cell(n).On = true
+		t.StepList().Cell(n).On = true
 	}
 	return nil
 }

@@ -55,7 +55,7 @@ func printPhrase(t target, o op.PrintPhrase) error {
 			fresh.Rate, fresh.Sound = rate, sound
 			pitched := piece.PitchedOf(&fresh)
 			pitched.Octave, pitched.Lock = from.Octave, "off"
-			fresh.Content.Slots().Resize(count)
+			fresh.Content.StepList().Resize(count)
 			lines, until = append(lines, fresh), append(until, 0)
 			t.Clip.Lanes = append(t.Clip.Lanes, fresh)
 			t.Lane = &t.Clip.Lanes[t.At]
@@ -128,7 +128,7 @@ func (t target) printStep(notes []render.Note, bars int) (string, beat.Time, err
 func (t target) printNote(line *piece.Lane, n *render.Note, step beat.Time) error {
 	as, _ := printAs(n, step)
 	line.SetPlace(as.first, t.Key().Express(int(n.Pitch), piece.PitchedOf(line).Octave))
-	steps := line.Content.Slots()
+	steps := line.Content.StepList()
 	cell := steps.Cell(as.first)
 	cell.On, cell.Velocity, cell.Nudge = true, int(n.Velocity), as.nudge
 	for k := range as.held {

@@ -21,7 +21,7 @@ type placer interface {
 }
 
 func setSteps(t target, o op.SetSteps) error {
-	steps := t.Slots()
+	steps := t.StepList()
 	for _, i := range t.Steps {
 		if err := steps.Patch(t.StepPath(i), i, o.Patch); err != nil {
 			return err
@@ -34,7 +34,7 @@ func writeSteps(t target, o op.WriteSteps) error {
 	if len(o.Content) != len(t.Steps) {
 		return t.Wrong("content", "%d steps for %d; allowed: one for each", len(o.Content), len(t.Steps))
 	}
-	steps := t.Slots()
+	steps := t.StepList()
 	for i, n := range t.Steps {
 		if err := steps.Put(t.StepPath(n), n, o.Content[i], !o.Loose); err != nil {
 			return err
@@ -62,13 +62,13 @@ func rotate(t target, o op.RotateSteps) error {
 	for i := range from {
 		from[i] = t.Steps[pitch.Mod(i-o.By, len(from))]
 	}
-	t.Slots().Arrange(t.Steps, from)
+	t.StepList().Arrange(t.Steps, from)
 	return nil
 }
 
 func reverse(t target, _ op.ReverseSteps) error {
 	from := slices.Clone(t.Steps)
 	slices.Reverse(from)
-	t.Slots().Arrange(t.Steps, from)
+	t.StepList().Arrange(t.Steps, from)
 	return nil
 }

@@ -36,7 +36,7 @@ var gongStep = &document.Shape[GongStep]{Doc: "A stroke.", Fields: append(
 	document.Whole("height", 0, 12, 0, "Semitones above C3.", func(s *GongStep) *int { return &s.Height }),
 )}
 
-func (g *Gong) Slots() piece.Steps { return piece.StepsOf(&g.Steps, gongStep) }
+func (g *Gong) StepList() piece.Steps { return piece.StepsOf(&g.Steps, gongStep) }
 func (g *Gong) Clone() piece.Content {
 	out := *g
 	out.Steps = append([]GongStep{}, g.Steps...)

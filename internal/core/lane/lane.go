@@ -121,7 +121,7 @@ func Sounds(p *piece.Piece, clip *piece.Clip, l *piece.Lane) []render.Sound {
 // SoundsOver are the same over a harmony that is known already; clock is how another lane
 // clocks it, nil where none does.
 func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmony, clock *render.Clock) []render.Sound {
-	if l.Content.Slots() == nil {
+	if l.Content.StepList() == nil {
 		return nil
 	}
 	if kind, ok := Of(l).(played); ok {
@@ -143,7 +143,7 @@ func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmo
 
 // harmonyFor is what a lane listens to in its first round; nil where it does not.
 func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *render.Harmony {
-	if !render.Listens(l) || l.Content.Slots() == nil {
+	if !render.Listens(l) || l.Content.StepList() == nil {
 		return nil
 	}
 	return Harmony(p, clip, render.PatternOf(p, clip.ID, l).RoundLength(), nil)

@@ -72,4 +72,4 @@ func TestNothingElseNamesAKind(t *testing.T) {
 }
 
 // reason tells whether a file writes reasons, where a layer is a rule that shaped a note.
-func reason(file string) bool { return file == "internal/core/render/why.go" }
+func reason(file string) bool { return file == "internal/core/render/told_why.go" }

@@ -114,37 +114,6 @@ type HoldChord struct {
 	Steps  int `json:"steps"`
 }
 
-// PutNotes switches steps on at places of the ladder. Where the lane follows the
-// chords' roots, each place is counted from the root that sounds at Ticks (960 a
-// quarter) of the clip.
-type PutNotes struct {
-	OnLane `tstype:",extends"`
-	Notes  []PutNote `json:"notes"`
-}
-
-// PutNote is one of them.
-type PutNote struct {
-	Step  int         `json:"step"` // from 1
-	At    pitch.Place `json:"at" tstype:"Place"`
-	Ticks int         `json:"ticks"`
-}
-
-// MakeBass makes a line lane of the clip's harmony.
-type MakeBass struct {
-	OnClip `tstype:",extends"`
-	Name   string `json:"name,omitempty"`
-	Of     string `json:"of"`     // "root" or "lowest"
-	Octave int    `json:"octave"` // of the key's tonic
-	Rate   string `json:"rate"`   // the length of a step
-	Rhythm string `json:"rhythm"` // "held", "every", "even" or "lane"
-	Every  int    `json:"every,omitempty"`
-	Hits   int    `json:"hits,omitempty"` // of an even spread, under each chord
-	From   string `json:"from,omitempty"` // the lane whose rhythm is taken
-	// Approach is the note before the next root: "none", "below", "above", "fifth".
-	Approach string `json:"approach"`
-	Follow   bool   `json:"follow"` // the roots, wherever they go; otherwise fixed notes
-}
-
 // SetHarmony says where a clip's chords come from; null: from its first chords lane.
 type SetHarmony struct {
 	OnClip  `tstype:",extends"`

@@ -117,8 +117,8 @@ var chordsKind = Define("chords", "Chords: a palette of them, and steps that cho
 		}
 	}, nil)
 
-// Slots gives the steps to whatever works on steps of any kind.
-func (c *Chords) Slots() Steps { return StepsOf(&c.Steps, chordStep) }
+// StepList gives the steps to whatever works on steps of any kind.
+func (c *Chords) StepList() Steps { return StepsOf(&c.Steps, chordStep) }
 
 // Clone copies the lane's content, its palette and its steps.
 func (c *Chords) Clone() Content {

@@ -217,8 +217,8 @@ var controlKind = define("control", "A controller, the wheel or the pressure, by
 		}
 	})
 
-// Slots gives the steps to whatever works on steps of any kind.
-func (c *ControlLane) Slots() Steps { return StepsOf(&c.Steps, controlStep) }
+// StepList gives the steps to whatever works on steps of any kind.
+func (c *ControlLane) StepList() Steps { return StepsOf(&c.Steps, controlStep) }
 
 // Clone copies the lane's content and its steps.
 func (c *ControlLane) Clone() Content {

@@ -183,7 +183,7 @@ func checkWindow(at *document.At, l *Lane) {
 	if l.Window == nil {
 		return
 	}
-	steps := l.Content.Slots().Len()
+	steps := l.Content.StepList().Len()
 	w := *l.Window
 	if w.Start > steps {
 		at.Field("window").Field("start").Refuse("%d is above %d; allowed: 1..%d, the lane's steps", w.Start, steps, steps)

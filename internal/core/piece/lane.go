@@ -21,8 +21,8 @@ type Lane struct {
 
 // Content is what a kind of lane holds beside what all lanes hold.
 type Content interface {
-	// Slots are the steps; nil for kinds without.
-	Slots() Steps
+	// StepList are the steps; nil for kinds without.
+	StepList() Steps
 	// Clone copies so deeply that changing the copy leaves the original alone.
 	Clone() Content
 	// CheckKey refuses, with its path, what the clip's key does not have.
@@ -78,7 +78,7 @@ func WheelRange(clip *Clip, l *Lane) int {
 // StepValue is what a step (from 0) says of a field that can be moved; false where its kind
 // has no such field.
 func (l *Lane) StepValue(field string, step int) (int, bool) {
-	steps := l.Content.Slots()
+	steps := l.Content.StepList()
 	if steps == nil {
 		return 0, false
 	}

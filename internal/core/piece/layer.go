@@ -101,7 +101,7 @@ func ShareOf(clip *Clip, l *Lane) Share {
 }
 
 // Slots are none: a layer has the steps of what it plays.
-func (*Layer) Slots() Steps { return nil }
+func (*Layer) StepList() Steps { return nil }
 
 // Clone copies the content.
 func (l *Layer) Clone() Content { out := *l; return &out }

@@ -50,8 +50,8 @@ var lineKind = Define("line", "One note at a time, with a pitch for each step.",
 
 func (l *Line) bending() GlideMode { return l.Glide }
 
-// Slots gives the steps to whatever works on steps of any kind.
-func (l *Line) Slots() Steps { return StepsOf(&l.Steps, lineStep) }
+// StepList gives the steps to whatever works on steps of any kind.
+func (l *Line) StepList() Steps { return StepsOf(&l.Steps, lineStep) }
 
 // Clone copies the line and its steps.
 func (l *Line) Clone() Content {

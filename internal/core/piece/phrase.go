@@ -227,8 +227,8 @@ func (p *Phrase) Needs() []Need {
 
 func (p *Phrase) bending() GlideMode { return p.Glide }
 
-// Slots gives the steps to whatever works on steps of any kind.
-func (p *Phrase) Slots() Steps { return StepsOf(&p.Steps, phraseStep) }
+// StepList gives the steps to whatever works on steps of any kind.
+func (p *Phrase) StepList() Steps { return StepsOf(&p.Steps, phraseStep) }
 
 // Clone copies the lane's content, its tones and its steps.
 func (p *Phrase) Clone() Content {

@@ -142,7 +142,7 @@ func TestThePublishedSchemaIsFresh(t *testing.T) {
 func TestPatchesChangeOnlyWhatTheyName(t *testing.T) {
 	lane := piece.NewLane("line", "low", "Low")
 	line := lane.Content.(*piece.Line)
-	steps, step := line.Slots(), &line.Steps[0]
+	steps, step := line.StepList(), &line.Steps[0]
 	step.Degree, step.Glide = 5, &piece.Glide{Time: 40}
 	require.NoError(t, steps.Patch("steps[0]", 0, []byte(`{"on":true,"gate":30}`)))
 	assert.Equal(t, []any{true, 5, 30, 40}, []any{step.On, step.Degree, step.Gate, step.Glide.Time})

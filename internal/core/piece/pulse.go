@@ -59,8 +59,8 @@ var pulseKind = Define("pulse", "One pitch or drum, a rhythm.", "kit",
 	}, document.Pairs("not", document.Pairs("required", []string{"note", "pitch"}, "properties",
 		document.Pairs("note", document.Pairs("type", "integer"), "pitch", document.Pairs("type", "object")))))
 
-// Slots gives the steps to whatever works on steps of any kind.
-func (p *Pulse) Slots() Steps { return StepsOf(&p.Steps, pulseStep) }
+// StepList gives the steps to whatever works on steps of any kind.
+func (p *Pulse) StepList() Steps { return StepsOf(&p.Steps, pulseStep) }
 
 // Clone copies the lane's content and its steps.
 func (p *Pulse) Clone() Content {

@@ -236,7 +236,7 @@ func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*I
 			Frame: frame, Piece: p, Clip: clip, Lane: lane, kinds: kinds,
 			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], Empty: Empty(clip, lane), kind: kinds(lane.Kind)},
 		}
-		if lane.Content.Slots() != nil {
+		if lane.Content.StepList() != nil {
 			inputs[i].Pattern = PatternOf(p, clip.ID, lane)
 		}
 	}

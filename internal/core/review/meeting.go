@@ -50,7 +50,7 @@ func (l *look) closest() (best *piece.Lane, count int, bars int64) {
 	others := without(l.performance.Cycle().Periods, bar)
 	distance := furthest + 1
 	for i, lane := range lanes {
-		steps := lane.Content.Slots()
+		steps := lane.Content.StepList()
 		if steps == nil || lane.Window != nil || lane.Restart != 0 || others[i].Cmp(most) > 0 {
 			continue
 		}
@@ -61,7 +61,7 @@ func (l *look) closest() (best *piece.Lane, count int, bars int64) {
 				continue
 			}
 			trial := lane.Clone()
-			trial.Content.Slots().Resize(n)
+			trial.Content.StepList().Resize(n)
 			period := render.PatternOf(l.piece, l.clip.ID, &trial).Period()
 			if period.Sign() == 0 {
 				continue

@@ -44,7 +44,7 @@ func (l *look) idle(lane *piece.Lane) {
 }
 
 func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
-	steps := lane.Content.Slots()
+	steps := lane.Content.StepList()
 	switch {
 	case lane.Mute:
 		return "it is muted", l.laneMend("Unmute it", lane, map[string]any{"mute": false})
@@ -100,7 +100,7 @@ func waiting(l *look) {
 	for i := range l.performance.Lanes {
 		part := &l.performance.Lanes[i]
 		lane := &l.clip.Lanes[part.Lane]
-		steps := lane.Content.Slots()
+		steps := lane.Content.StepList()
 		if steps == nil || !anyRounds(steps) || l.performance.Opening {
 			continue
 		}

@@ -45,7 +45,7 @@ func TestEachSoundsInAnyKey(t *testing.T) {
 			require.NoError(t, err)
 			assert.NotEmpty(t, performance.Lanes[0].Notes, "%s in %s", s.Name, key)
 			assert.True(t, edit.AsStarter(s, own, next.KeyOf(&next.Clips[0])), "%s in %s", s.Name, key)
-			own.Content.Slots().Cell(0).Velocity = 3
+			own.Content.StepList().Cell(0).Velocity = 3
 			assert.False(t, edit.AsStarter(s, own, next.KeyOf(&next.Clips[0])), "%s differs", s.Name)
 		}
 	}

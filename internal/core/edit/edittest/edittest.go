@@ -97,7 +97,7 @@ func (m *Maker) onLane(kinds ...string) string {
 func (m *Maker) onStep(kinds ...string) (on string, step int) {
 	for range 40 {
 		clip, lane := m.lane(kinds...)
-		if steps := lane.Content.Slots(); steps != nil {
+		if steps := lane.Content.StepList(); steps != nil {
 			return fmt.Sprintf(`"clip":%q,"lane":%q,`, clip.ID, lane.ID), 1 + m.Pick(steps.Len())
 		}
 	}
@@ -113,7 +113,7 @@ func (m *Maker) onSteps(kinds ...string) string {
 func (m *Maker) onSome(kinds ...string) (text string, count int) {
 	for range 40 {
 		clip, lane := m.lane(kinds...)
-		if steps := lane.Content.Slots(); steps != nil {
+		if steps := lane.Content.StepList(); steps != nil {
 			first := m.Pick(steps.Len())
 			count = 1 + m.Pick(steps.Len()-first)
 			var list []string

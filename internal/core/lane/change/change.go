@@ -55,7 +55,7 @@ type Heard struct {
 
 // TakeSteps takes the steps that an op names, from 1, each once.
 func (t *Target) TakeSteps(named []int) error {
-	steps := t.Lane.Content.Slots()
+	steps := t.Lane.Content.StepList()
 	if steps == nil {
 		return t.Wrong("lane", "%s lanes have no steps", t.Lane.Kind)
 	}
@@ -89,8 +89,8 @@ func (t *Target) Under(err error) error { return pitched.Under(t.Path, err) }
 // Key is the clip's.
 func (t *Target) Key() pitch.Key { return t.Piece.KeyOf(t.Clip) }
 
-// Slots are the lane's steps; nil for kinds without.
-func (t *Target) Slots() piece.Steps { return t.Lane.Content.Slots() }
+// StepList are the lane's steps; nil for kinds without.
+func (t *Target) StepList() piece.Steps { return t.Lane.Content.StepList() }
 
 // StepPath is the path of a step, from 0.
 func (t *Target) StepPath(i int) string { return fmt.Sprintf("%s.steps[%d]", t.Path, i) }

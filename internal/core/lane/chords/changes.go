@@ -183,7 +183,7 @@ func moveTone(t *change.Target, o op.MoveTone) error {
 		if o.Tone < 1 || o.Tone > len(tones) {
 			return nil, t.Wrong("tone", "the chord has no tone %d; allowed: 1..%d", o.Tone, len(tones))
 		}
-		moved, err := pitched.Move(&c.Pitched, t.Key(), tones[o.Tone-1], o.Unit, o.By)
+		moved, err := pitched.Shift(&c.Pitched, t.Key(), tones[o.Tone-1], o.Unit, o.By)
 		tones[o.Tone-1] = moved
 		return tones, err
 	})

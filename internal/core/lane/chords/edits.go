@@ -257,7 +257,7 @@ func WriteProgression(lane *piece.Lane, key pitch.Key, chords []chord.Chord) err
 		}
 	}
 	if on == 0 || on == len(c.Steps) {
-		c.Slots().Resize(len(chords))
+		c.StepList().Resize(len(chords))
 		lane.Window = nil
 		for i := range c.Steps {
 			c.Steps[i].On = true
@@ -299,7 +299,7 @@ func WriteProgression(lane *piece.Lane, key pitch.Key, chords []chord.Chord) err
 		if len(c.Steps) == piece.MaxSteps {
 			return &document.Fault{Path: "text", Problem: fmt.Sprintf("the lane would have more than %d steps", piece.MaxSteps)}
 		}
-		c.Slots().Resize(len(c.Steps) + 1)
+		c.StepList().Resize(len(c.Steps) + 1)
 		if err := put(len(c.Steps) - 1); err != nil {
 			return err
 		}
@@ -335,7 +335,7 @@ func (Kind) Transpose(lane *piece.Lane, key pitch.Key, steps []int, unit string,
 	}
 	return Change(c, key, steps, false, func(tones []pitch.Place) ([]pitch.Place, error) {
 		for k := range tones {
-			moved, err := pitched.Move(&c.Pitched, key, tones[k], unit, by)
+			moved, err := pitched.Shift(&c.Pitched, key, tones[k], unit, by)
 			if err != nil {
 				return nil, err
 			}

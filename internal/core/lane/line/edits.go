@@ -22,7 +22,7 @@ func (Kind) Rekey(lane *piece.Lane, from, to pitch.Key, keepDegrees bool) {
 func (Kind) Transpose(lane *piece.Lane, key pitch.Key, steps []int, unit string, by int) error {
 	line := of(lane)
 	for _, i := range steps {
-		place, err := pitched.Move(&line.Pitched, key, line.Steps[i].Place(), unit, by)
+		place, err := pitched.Shift(&line.Pitched, key, line.Steps[i].Place(), unit, by)
 		if err != nil {
 			return at(i, err)
 		}

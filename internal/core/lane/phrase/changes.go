@@ -75,13 +75,13 @@ func fromRoot(t *change.Target, p *piece.Phrase, step *piece.PhraseStep, chord *
 	if harmony, _ := t.Piece.HarmonyOf(t.Clip); harmony != nil {
 		octave = piece.PitchedOf(harmony).Octave
 	}
-	ladder := LadderOf(t.Lane, t.Key(), chord, octave)
-	if ladder == nil {
+	stairs := StairsOf(t.Lane, t.Key(), chord, octave)
+	if stairs == nil {
 		p.Source, p.Tones = "own", t.Tones(&p.Pitched, chord, []int{heard})
 		step.Play = "low"
 		return nil
 	}
-	_, root := ladder.RootRung()
+	_, root := stairs.RootRung()
 	want := pitched.Locked(&p.Pitched, t.Key(), chord, heard)
 	step.Play = "root"
 	for _, octave := range []int{0, 1, -1, 2, -2, 3, -3, 4, -4} {

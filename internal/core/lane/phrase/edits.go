@@ -9,9 +9,9 @@ import (
 	"agrimony/internal/core/render"
 )
 
-// LadderOf is what a phrase walks over a chord (nil: none sounds); octave is that of the
+// StairsOf is what a phrase walks over a chord (nil: none sounds); octave is that of the
 // chords' lane. It is nil where there is nothing to walk.
-func LadderOf(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) *Ladder {
+func StairsOf(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) *Stairs {
 	p := of(lane)
 	tones, ok := tonesOf(p, key, chord, octave)
 	if !ok {
@@ -23,7 +23,7 @@ func LadderOf(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) 
 // Rungs are the pitches that a phrase walks over a chord, rising; false where there is nothing
 // to walk.
 func (Kind) Rungs(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) ([]int, bool) {
-	l := LadderOf(lane, key, chord, octave)
+	l := StairsOf(lane, key, chord, octave)
 	if l == nil {
 		return nil, false
 	}
@@ -46,7 +46,7 @@ func (Kind) Orders(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave 
 	for _, name := range piece.Orders {
 		twin := lane.Clone()
 		of(&twin).Order = piece.Order{Name: name}
-		l := LadderOf(&twin, key, chord, octave)
+		l := StairsOf(&twin, key, chord, octave)
 		if l == nil {
 			l = Climb(key, Tones{Listed: []int{60, 64, 67, 71}}, 1, piece.Leap{}, piece.Order{Name: name}, pitch.Nearest)
 		}

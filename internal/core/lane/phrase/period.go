@@ -145,13 +145,13 @@ func beginsAgain(in *render.Input, period *big.Int) bool {
 // lengths of the orders that steps that walk meet in it, and by how much the walk moves.
 func (c *clock) walked(time *big.Int) (lengths, moved *big.Int) {
 	in, p := c.in, c.phrase
-	w := &walker{lane: in.Lane, phrase: p, key: in.Piece.KeyOf(in.Clip), ladders: map[setting]*Ladder{}, crafted: crafted(in)}
+	w := &walker{lane: in.Lane, phrase: p, key: in.Piece.KeyOf(in.Clip), flights: map[setting]*Stairs{}, crafted: crafted(in)}
 	lengths, moved = big.NewInt(1), new(big.Int)
 	meet := func(s *render.Slot, chord *render.Chord) {
-		if _, known := w.ladders[w.setting(s, chord)]; known {
+		if _, known := w.flights[w.setting(s, chord)]; known {
 			return
 		}
-		if l := w.ladder(s, chord); l != nil {
+		if l := w.stairs(s, chord); l != nil {
 			lengths = beat.Common(lengths, big.NewInt(int64(l.Length())))
 		}
 	}

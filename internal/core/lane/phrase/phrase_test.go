@@ -26,7 +26,7 @@ func key(t require.TestingT, name string) pitch.Key {
 }
 
 // climb is C E G B in C4 walked in an order.
-func climb(t *testing.T, order string, span int, leap piece.Leap) *phrase.Ladder {
+func climb(t *testing.T, order string, span int, leap piece.Leap) *phrase.Stairs {
 	return phrase.Climb(key(t, "C major"), phrase.Tones{Listed: []int{64, 60, 67, 71}}, span, leap, piece.Order{Name: order}, pitch.Nearest)
 }
 

@@ -13,8 +13,8 @@ type Tones struct {
 	Root   int   // pitch class, 0 is C
 }
 
-// Ladder is the rungs of a walk with its order.
-type Ladder struct {
+// Stairs are the rungs of a walk with its order.
+type Stairs struct {
 	Rungs []int // pitches, rising
 	Order []int // rungs, from 0; of an order of one's own, numbers from 0 that may be beyond the last
 	First []int // the tones of the first pass, rising
@@ -33,9 +33,9 @@ type time struct {
 
 // Climb lays the passes through tones over one another, and puts the rungs in order. A
 // leap along the scale first brings a tone outside it into the scale.
-func Climb(key pitch.Key, tones Tones, span int, leap piece.Leap, order piece.Order, snap pitch.Snap) *Ladder {
+func Climb(key pitch.Key, tones Tones, span int, leap piece.Leap, order piece.Order, snap pitch.Snap) *Stairs {
 	first := slices.Clone(tones.Listed)
-	out := &Ladder{Root: tones.Root}
+	out := &Stairs{Root: tones.Root}
 	var listed []int
 	for pass := range span {
 		for _, tone := range first {
@@ -114,7 +114,7 @@ func inwards(n int) []int {
 	return out
 }
 
-func (l *Ladder) arrange(order piece.Order, listed []int) {
+func (l *Stairs) arrange(order piece.Order, listed []int) {
 	n := len(l.Rungs)
 	switch {
 	case order.Name == "":
@@ -142,7 +142,7 @@ func (l *Ladder) arrange(order piece.Order, listed []int) {
 }
 
 // Length is that of the order, for the period; drawn orders count as one.
-func (l *Ladder) Length() int {
+func (l *Stairs) Length() int {
 	if l.drawn != "" {
 		return 1
 	}
@@ -152,7 +152,7 @@ func (l *Ladder) Length() int {
 // At is the rung at a place of the walk, counted on without end and below 0 too; of an
 // order of one's own it may be beyond the last. draw gives a number for a turn (a place
 // for shuffle), always the same.
-func (l *Ladder) At(place, turn int, draw func(shuffle bool, n int) uint64) int {
+func (l *Stairs) At(place, turn int, draw func(shuffle bool, n int) uint64) int {
 	n := len(l.Rungs)
 	switch l.drawn {
 	case "random":
@@ -170,7 +170,7 @@ func (l *Ladder) At(place, turn int, draw func(shuffle bool, n int) uint64) int 
 
 // Rung is a rung, from 0, and its pitch; beyond the last, an octave up for every time that
 // it wraps.
-func (l *Ladder) Rung(k int) (rung, p int) {
+func (l *Stairs) Rung(k int) (rung, p int) {
 	n := len(l.Rungs)
 	if k < n {
 		return k, l.Rungs[k]
@@ -201,7 +201,7 @@ func floor(a, n int) int { return (a - pitch.Mod(a, n)) / n }
 
 // RootRung is the lowest rung that is the root, or the root below the lowest one, whose
 // rung is then -1.
-func (l *Ladder) RootRung() (rung, p int) {
+func (l *Stairs) RootRung() (rung, p int) {
 	for i, p := range l.Rungs {
 		if pitch.Mod(p-l.Root, 12) == 0 {
 			return i, p

@@ -30,9 +30,9 @@ type walker struct {
 	crafted *render.Pattern // what moves the lane's values; nil: nothing does
 	ranger  render.Ranger
 
-	ladders map[setting]*Ladder // nil ladders: there is nothing to walk
-	climbed setting             // that the ladder at hand is of
-	athand  *Ladder
+	flights map[setting]*Stairs // nil flights: there is nothing to walk
+	climbed setting             // that the stairs at hand is of
+	athand  *Stairs
 	known   [recalled]recall
 	tones   []tone // memory that slots take theirs from
 	keys    []uint8
@@ -82,7 +82,7 @@ func (s *spot) place() int {
 
 // spot is a pitch of a walk that a step moves.
 type spot struct {
-	ladder *Ladder
+	stairs *Stairs
 	step   int32
 	from   int16
 	rung   int16
@@ -95,7 +95,7 @@ type movement struct {
 	luck           render.Luck
 }
 
-// setting is what a ladder is made of: a chord, and what modulators make of the lane.
+// setting is what stairs are made of: a chord, and what modulators make of the lane.
 type setting struct {
 	chord             *render.Chord
 	span, leap, order int // order from 1 in the list of orders; 0: as the lane has it
@@ -111,7 +111,7 @@ type struck struct {
 func newWalker(in *render.Input) *walker {
 	w := &walker{
 		lane: in.Lane, phrase: of(in.Lane), key: in.Key, harmony: in.Harmony, restart: beat.Time(in.Lane.Restart) * in.Bar,
-		draw: in.Pattern.Draw, ladders: map[setting]*Ladder{}, chord: in.Harmony.Walk(), round: -1,
+		draw: in.Pattern.Draw, flights: map[setting]*Stairs{}, chord: in.Harmony.Walk(), round: -1,
 		ranger: render.RangeOf(in.Lane), crafted: crafted(in),
 	}
 	if in.Harmony != nil {
@@ -150,7 +150,7 @@ func crafted(in *render.Input) *render.Pattern {
 	return nil
 }
 
-// setting is what a slot's ladder is made of.
+// setting is what a slot's stairs are made of.
 func (w *walker) setting(s *render.Slot, chord *render.Chord) setting {
 	out := setting{chord: chord, span: w.phrase.Span, leap: w.phrase.Leap.By}
 	if w.crafted == nil {
@@ -181,17 +181,17 @@ func (w *walker) voices(s *render.Slot) int {
 	return w.crafted.Moved(render.Voices, s, w.phrase.Voices)
 }
 
-// ladder is what a slot walks over a chord; nil: nothing.
-func (w *walker) ladder(s *render.Slot, chord *render.Chord) *Ladder {
+// stairs are what a slot walks over a chord; nil: nothing.
+func (w *walker) stairs(s *render.Slot, chord *render.Chord) *Stairs {
 	at := w.setting(s, chord)
 	if w.athand != nil && at == w.climbed {
 		return w.athand
 	}
-	if known, ok := w.ladders[at]; ok {
+	if known, ok := w.flights[at]; ok {
 		w.climbed, w.athand = at, known
 		return known
 	}
-	var out *Ladder
+	var out *Stairs
 	if tones, ok := tonesOf(w.phrase, w.key, chord, w.octave); ok {
 		order := w.phrase.Order
 		if at.order > 0 {
@@ -199,7 +199,7 @@ func (w *walker) ladder(s *render.Slot, chord *render.Chord) *Ladder {
 		}
 		out = Climb(w.key, tones, at.span, piece.Leap{By: at.leap, In: w.phrase.Leap.In}, order, pitch.Snap(w.phrase.Snap))
 	}
-	w.ladders[at] = out
+	w.flights[at] = out
 	return out
 }
 
@@ -233,23 +233,23 @@ func (w *walker) step(s *render.Slot, out *struck) {
 	if !step.On {
 		return
 	}
-	ladder := w.ladder(s, chord)
+	stairs := w.stairs(s, chord)
 	times := 1
 	if w.phrase.Repeats == "walk" {
 		times = int(s.Ratchet)
 	}
 	for k := range times {
 		w.move(step.Play)
-		if ladder == nil {
+		if stairs == nil {
 			continue
 		}
 		if walks(step.Play) {
-			w.give(s, step.Play, ladder, k)
+			w.give(s, step.Play, stairs, k)
 		}
 		if !s.Sounds {
 			continue
 		}
-		tones := w.sound(s, step, ladder, chord)
+		tones := w.sound(s, step, stairs, chord)
 		if k > 0 {
 			out.more = append(out.more, tones)
 			continue
@@ -296,7 +296,7 @@ func (w *walker) move(play string) {
 
 // give works out the rungs at the walk's place, for each voice. Where the order is drawn,
 // once more is what the place gave last, heard or not.
-func (w *walker) give(s *render.Slot, play string, l *Ladder, repeat int) {
+func (w *walker) give(s *render.Slot, play string, l *Stairs, repeat int) {
 	before := len(w.given)
 	for voice := range w.voices(s) {
 		if play == "again" && l.drawn != "" && voice < before {
@@ -318,7 +318,7 @@ func (w *walker) give(s *render.Slot, play string, l *Ladder, repeat int) {
 }
 
 // sound is what a step sounds in one repeat, sorted and without doubles.
-func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Ladder, chord *render.Chord) []tone {
+func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Stairs, chord *render.Chord) []tone {
 	start := len(w.tones)
 	add := func(t tone) {
 		for i := start; i < len(w.tones); i++ {
@@ -395,7 +395,7 @@ func toneOf(p, from, rung int) tone {
 }
 
 // at is a pitch of the walk as a step moves it.
-func (w *walker) at(index int32, step *piece.PhraseStep, by movement, l *Ladder, chord *render.Chord, rung, p int) tone {
+func (w *walker) at(index int32, step *piece.PhraseStep, by movement, l *Stairs, chord *render.Chord, rung, p int) tone {
 	if by.offset == 0 && by.luck.Degrees == 0 {
 		return toneOf(p+12*(by.octave+by.luck.Octave), p, rung)
 	}

@@ -134,9 +134,9 @@ func within(octave int) int { return min(max(octave, -4), 4) }
 // Units are what a place can be moved by.
 var Units = []string{"degree", "semitone", "octave"}
 
-// Move moves a place by so many of a unit. A semitone that leaves the key is
+// Shift moves a place by so many of a unit. A semitone that leaves the key is
 // written as an alteration. The error's path is that of the place's field.
-func Move(lane *piece.Pitched, key pitch.Key, at pitch.Place, unit string, by int) (pitch.Place, error) {
+func Shift(lane *piece.Pitched, key pitch.Key, at pitch.Place, unit string, by int) (pitch.Place, error) {
 	switch unit {
 	case "degree":
 		at = key.Move(at, by)

@@ -134,7 +134,7 @@ func (Kind) Rekey(lane *piece.Lane, from, to pitch.Key, keepDegrees bool) {
 func (Kind) Transpose(lane *piece.Lane, key pitch.Key, _ []int, unit string, by int) error {
 	pulse := of(lane)
 	if pulse.Pitch != nil {
-		next, err := pitched.Move(&pulse.Pitched, key, *pulse.Pitch, unit, by)
+		next, err := pitched.Shift(&pulse.Pitched, key, *pulse.Pitch, unit, by)
 		if err != nil {
 			return pitched.Under("pitch", err)
 		}

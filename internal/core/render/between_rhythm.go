@@ -83,7 +83,7 @@ func (in *Input) beside(id string, length beat.Time) *Input {
 		return nil
 	}
 	lane := in.Clip.Lanes[i].Clone()
-	steps := lane.Content.Slots()
+	steps := lane.Content.StepList()
 	if steps != nil {
 		for k := range steps.Len() {
 			steps.Cell(k).Chance = 100

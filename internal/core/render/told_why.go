@@ -106,7 +106,7 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	grid, nudged := t.grid(p.Piece.StepLength(source))
 	step := fmt.Sprintf("step %d", note.Step)
 	r.add(true, "step", fmt.Sprintf("%s, round %d", step, note.Round), r.tick(grid))
-	if steps := source.Content.Slots(); steps != nil {
+	if steps := source.Content.StepList(); steps != nil {
 		cell := steps.Cell(int(note.Step - 1))
 		r.add(cell.Rounds != nil, "rounds", fmt.Sprintf("round %d", note.Round), rounds(cell.Rounds))
 		r.add(cell.Chance < 100, "chance", fmt.Sprintf("%d %%", cell.Chance), "played")

@@ -109,7 +109,7 @@ func (in *Input) other(id string) *Input {
 	out := *in
 	out.Lane, out.Pattern, out.Slots, out.reshape = &in.Clip.Lanes[i], nil, nil, nil
 	out.Part = Part{Lane: i, ID: id, Name: out.Lane.Name, kind: in.kinds(out.Lane.Kind)}
-	if out.Lane.Content.Slots() != nil {
+	if out.Lane.Content.StepList() != nil {
 		out.Pattern = PatternOf(in.Piece, in.Clip.ID, out.Lane)
 	}
 	return &out

@@ -42,7 +42,7 @@ func Empty(clip *piece.Clip, l *piece.Lane) bool {
 	if original := piece.OriginalOf(l); original != "" {
 		return Empty(clip, find(original))
 	}
-	steps := l.Content.Slots()
+	steps := l.Content.StepList()
 	if !slices.ContainsFunc(Active(l), func(i int32) bool { return steps.Cell(int(i)).On }) {
 		return true
 	}

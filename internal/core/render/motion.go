@@ -119,7 +119,7 @@ func (p *Pattern) prepare() {
 
 // placesOf are where the steps of a lane stand.
 func placesOf(lane *piece.Lane) []place {
-	out := make([]place, lane.Content.Slots().Len())
+	out := make([]place, lane.Content.StepList().Len())
 	for i := range out {
 		at, _ := lane.Place(i)
 		out[i] = place{int16(at.Degree), int8(at.Octave)}

@@ -47,7 +47,7 @@ type Pattern struct {
 
 // PatternOf works a stepped lane's pattern out.
 func PatternOf(p *piece.Piece, clip string, lane *piece.Lane) *Pattern {
-	steps := lane.Content.Slots()
+	steps := lane.Content.StepList()
 	out := &Pattern{
 		Active: Active(lane), Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(),
 		lane: lane, cells: make([]*piece.Cell, steps.Len()), draws: newDraws(p.Seed, clip, lane.ID).take(lane.Take),
@@ -65,7 +65,7 @@ func PatternOf(p *piece.Piece, clip string, lane *piece.Lane) *Pattern {
 // Active lists the indexes of the steps that a lane's rounds go through: those
 // in its window, less the skipped ones.
 func Active(lane *piece.Lane) []int32 {
-	steps := lane.Content.Slots()
+	steps := lane.Content.StepList()
 	first, count := 0, steps.Len()
 	if lane.Window != nil {
 		first, count = lane.Window.Start-1, lane.Window.Count

@@ -22,7 +22,7 @@ func holdLuck(t target, o op.HoldLuck) error {
 	if !t.chancy() {
 		return t.Wrong("lane", "nothing in %s is left to luck; allowed: a lane with odds, chance, rounds or a shuffled order", t.Lane.Name)
 	}
-	count := t.Slots().Len()
+	count := t.StepList().Len()
 	if most := piece.MaxSteps / count; len(o.Rounds) == 0 || len(o.Rounds) > most {
 		return t.Wrong("rounds", "%d rounds; allowed: 1..%d of %d steps", len(o.Rounds), most, count)
 	}
@@ -76,7 +76,7 @@ func holdLuck(t target, o op.HoldLuck) error {
 			}
 			at := slices.Clone(from)
 			slices.Sort(at)
-			t.Slots().Arrange(at, from)
+			t.StepList().Arrange(at, from)
 		}
 		t.Lane.Direction = "forward"
 	}
@@ -85,7 +85,7 @@ func holdLuck(t target, o op.HoldLuck) error {
 
 // chancy tells whether luck decides anything in the lane.
 func (t target) chancy() bool {
-	steps := t.Slots()
+	steps := t.StepList()
 	if steps == nil {
 		return false
 	}
@@ -114,7 +114,7 @@ func (t target) roundOf(pattern *render.Pattern, round int) (out []render.Slot) 
 
 // repeat writes the lane's steps after themselves until they stand so many times.
 func (t target) repeat(count, times int) {
-	steps := t.Slots()
+	steps := t.StepList()
 	steps.Resize(count * times)
 	for i := count; i < count*times; i++ {
 		steps.Arrange([]int{i}, []int{i % count})
@@ -125,7 +125,7 @@ func (t target) repeat(count, times int) {
 // place.
 func (t target) hold(pattern *render.Pattern, s *render.Slot, begin int) error {
 	step := begin + int(s.Step)
-	cell := t.Slots().Cell(step)
+	cell := t.StepList().Cell(step)
 	if !cell.On {
 		return nil
 	}
@@ -223,138 +223,5 @@ func (t target) writeValue(field string, step, value int) error {
 	if kind, ok := t.Kind().(valueWriter); ok && kind.WriteValue(t.Lane, t.Key(), field, step, value) {
 		return nil
 	}
-	return t.Slots().Patch(t.StepPath(step), step, fmt.Appendf(nil, `{%q:%d}`, field, value))
-}
-
-// What accents are struck at, and hits that no longer are accents.
-const (
-	accented = 120
-	plain    = 100
-)
-
-// fillAccents accents some of the hits.
-func fillAccents(t target, o op.FillAccents) error {
-	hits := t.hitsAmong()
-	if o.Hits < 0 || o.Hits > len(hits) {
-		return t.Wrong("hits", "%d accents on %d hits; allowed: 0..%d", o.Hits, len(hits), len(hits))
-	}
-	if len(hits) == 0 {
-		return nil
-	}
-	even := Even(o.Hits, len(hits), o.Turn)
-	for i, n := range hits {
-		cell := t.Slots().Cell(n)
-		if even[i] {
-			cell.Velocity = accented
-		} else if cell.Velocity >= piece.Accent {
-			cell.Velocity = plain
-		}
-	}
-	return nil
-}
-
-// hitsAmong lists those of the steps that are on.
-func (t target) hitsAmong() (out []int) {
-	for _, n := range t.Steps {
-		if t.Slots().Cell(n).On {
-			out = append(out, n)
-		}
-	}
-	return out
-}
-
-// fillChance sets the chance of all of the steps, or of the weak ones.
-func fillChance(t target, o op.FillChance) error {
-	if o.Chance < 0 || o.Chance > 100 {
-		return t.Wrong("chance", "%d is out of range; allowed: 0..100", o.Chance)
-	}
-	weight := t.weights()
-	for _, n := range t.hitsAmong() {
-		if !o.Weak || weight[n] < onUnit {
-			t.Slots().Cell(n).Chance = o.Chance
-		}
-	}
-	return nil
-}
-
-// How strong a place in the bar is.
-const (
-	offUnit = iota
-	halfUnit
-	onUnit
-	onBar
-)
-
-// weights tells how strong each step's first place in the bar is.
-func (t target) weights() []int {
-	out := make([]int, t.Slots().Len())
-	seen := make([]bool, len(out))
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
-	pattern.Each(pattern.RoundLength(), func(s render.Slot) bool {
-		t.Budget.Spend(1)
-		if seen[s.Step] {
-			return true
-		}
-		seen[s.Step] = true
-		switch at := s.At % t.Piece.Bar(); {
-		case at == 0:
-			out[s.Step] = onBar
-		case at%t.Piece.BeatLength() == 0:
-			out[s.Step] = onUnit
-		case at%(t.Piece.BeatLength()/2) == 0:
-			out[s.Step] = halfUnit
-		}
-		return true
-	})
-	return out
-}
-
-// thinOut takes half of the hits away, the weakest of the bar first and of those every
-// second, so that what is left keeps its feel.
-func thinOut(t target, _ op.ThinOut) error {
-	hits := t.hitsAmong()
-	weight := t.weights()
-	left := len(hits) / 2
-	for strength := offUnit; strength <= onBar && left > 0; strength++ {
-		var same []int
-		for _, n := range hits {
-			if weight[n] == strength {
-				same = append(same, n)
-			}
-		}
-		gone := min(left, len(same))
-		for i, off := range Even(gone, len(same), len(same)-1) {
-			if off {
-				t.Slots().Cell(same[i]).On = false
-			}
-		}
-		left -= gone
-	}
-	return nil
-}
-
-// softer is how hard a hit put between two is struck, in % of the one before.
-const softer = 72
-
-// doubleHits puts a softer hit half way between each hit and the next.
-func doubleHits(t target, _ op.DoubleHits) error {
-	hits := t.hitsAmong()
-	if len(hits) == 0 {
-		return t.Wrong("steps", "no step among them is on; allowed: steps with hits")
-	}
-	steps := t.Slots()
-	for i, n := range hits {
-		next := t.Steps[len(t.Steps)-1] + 1
-		if i+1 < len(hits) {
-			next = hits[i+1]
-		}
-		between := n + (next-n)/2
-		if between == n || steps.Cell(between).On || !slices.Contains(t.Steps, between) {
-			continue
-		}
-		steps.Arrange([]int{between}, []int{n})
-		cell := steps.Cell(between)
-		cell.Velocity, cell.Tie = max(cell.Velocity*softer/100, 1), false
-	}
-	return nil
+	return t.StepList().Patch(t.StepPath(step), step, fmt.Appendf(nil, `{%q:%d}`, field, value))
 }
