@@ -1,8 +1,8 @@
 import { beforeEach, expect, test, vi } from "vitest";
 import type { ChordMark } from "../src/api/gen/render.gen";
 import type { Op } from "../src/api/gen/schema.gen";
-import { yOf } from "../src/drawing/geometry";
-import type { Ground } from "../src/gestures/gesture";
+import { yOf } from "../src/canvas/drawing/geometry";
+import type { Ground } from "../src/canvas/gestures/gesture";
 import { bandOf, markAt, STRIP } from "../src/lanes/chords/band";
 import type { ChordsLane } from "../src/lanes/chords/chords";
 import { chords } from "../src/lanes/chords/chords";

@@ -12,7 +12,7 @@ import {
   slotsBetween,
   yOf,
   type Band,
-} from "../src/drawing/geometry";
+} from "../src/canvas/drawing/geometry";
 import { laneView } from "./made";
 
 const view = laneView(7, 4, [0, 3]);

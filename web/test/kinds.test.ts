@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, test } from "vitest";
 import type { Lane } from "../src/api/gen/schema.gen";
-import type { Pen, Picture } from "../src/drawing/picture";
-import type { Ground } from "../src/gestures/gesture";
+import type { Pen, Picture } from "../src/canvas/drawing/picture";
+import type { Ground } from "../src/canvas/gestures/gesture";
 import type { LaneKind } from "../src/lanes/kind";
 import { kindOf, laneKinds } from "../src/lanes/kinds";
 import { heights } from "../src/sheet/layout";

@@ -42,7 +42,7 @@ func (s *Swing) pairAt(t Time) (start, until Time, ok bool) {
 }
 
 // Warp moves a position. It is exact for positions that are a whole number of
-// 400ths of a tick, as every onset and note end is before swing.
+// 400ths of a grain, as every onset and note end is before swing.
 func (s Swing) Warp(t Time) Time {
 	w := Warper{Swing: s}
 	return w.Warp(t)

@@ -13,7 +13,7 @@ type mover struct {
 	index     int
 	every     beat.Time
 	low, high int
-	whole     float64 // the period in hundredths of a tick
+	whole     float64 // the period in hundredths of a Time
 	from      float64 // where it begins, and how far it goes
 	width     float64
 	free      bool // nothing clamps it: it runs on into other octaves

@@ -2,9 +2,9 @@ import { lazy, Suspense, useEffect, useState } from "react";
 import { api } from "../api/client";
 import { playFrom } from "../audio/player";
 import { later } from "../controls/later";
-import { useEnter } from "../enter/state";
-import { Index } from "../index/Index";
-import { onKey } from "../keys/keys";
+import { useEnter } from "../input/state";
+import { ClipList } from "../clips/ClipList";
+import { onKey } from "../shortcuts/keys";
 import { Margin } from "../margin/Margin";
 import { ErrorNote } from "../notices/Notices";
 import { Result } from "../result/Result";
@@ -15,8 +15,8 @@ import { instrumentOf, newestOf } from "./heard";
 import { Panels } from "./Panels";
 import css from "./App.module.css";
 
-const Keyboard = later(() => import("../enter/Keyboard").then((m) => m.Keyboard), 84);
-const Start = lazy(() => import("../start/Start").then((m) => ({ default: m.Start })));
+const Keyboard = later(() => import("../input/Keyboard").then((m) => m.Keyboard), 84);
+const Home = lazy(() => import("../home/Home").then((m) => ({ default: m.Home })));
 
 playFrom({ newest: newestOf(useApp.getState), instrumentOf });
 
@@ -66,14 +66,14 @@ export function App() {
   if (!id)
     return (
       <Suspense fallback={opening}>
-        <Start trouble={trouble} />
+        <Home trouble={trouble} />
       </Suspense>
     );
   return (
     <div className={css.page}>
       <TopBar />
       <div className={css.body}>
-        <Index />
+        <ClipList />
         <main className={css.middle}>
           <Sheet />
           {entering && <Keyboard />}

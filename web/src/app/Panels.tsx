@@ -3,13 +3,13 @@ import { useApp, type Panel } from "../state/store";
 
 /** Dialogs are loaded when they are first opened. To add one, add a row. */
 const panels: Record<Exclude<Panel, null>, LazyExoticComponent<ComponentType>> = {
-  key: lazy(() => import("../key/KeyPicker").then((m) => ({ default: m.KeyPicker }))),
-  clip: lazy(() => import("../index/NewClip").then((m) => ({ default: m.NewClip }))),
-  render: lazy(() => import("../render/RenderPanel").then((m) => ({ default: m.RenderPanel }))),
-  bass: lazy(() => import("../bass/BassDialog").then((m) => ({ default: m.BassDialog }))),
-  starters: lazy(() => import("../starters/Chooser").then((m) => ({ default: m.Chooser }))),
-  paste: lazy(() => import("../starters/Paste").then((m) => ({ default: m.Paste }))),
-  keys: lazy(() => import("../keys/KeyList").then((m) => ({ default: m.KeyList }))),
+  key: lazy(() => import("../dialogs/key/KeyPicker").then((m) => ({ default: m.KeyPicker }))),
+  clip: lazy(() => import("../clips/NewClip").then((m) => ({ default: m.NewClip }))),
+  render: lazy(() => import("../dialogs/export/ExportPanel").then((m) => ({ default: m.ExportPanel }))),
+  bass: lazy(() => import("../dialogs/bass/BassDialog").then((m) => ({ default: m.BassDialog }))),
+  starters: lazy(() => import("../dialogs/starters/Chooser").then((m) => ({ default: m.Chooser }))),
+  paste: lazy(() => import("../dialogs/starters/Paste").then((m) => ({ default: m.Paste }))),
+  keys: lazy(() => import("../shortcuts/KeyList").then((m) => ({ default: m.KeyList }))),
 };
 const ConflictDialog = lazy(() => import("../notices/Conflict").then((m) => ({ default: m.ConflictDialog })));
 

@@ -1,7 +1,7 @@
 import * as Tone from "tone";
 import { PPQ } from "../api/gen/view.gen";
 import { Backing } from "./backing";
-import { lastAt } from "../drawing/geometry";
+import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
 import { make } from "./make";
 import type { Instrument, Performance, Trial } from "./performance";

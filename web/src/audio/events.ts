@@ -1,4 +1,4 @@
-import { lastAt } from "../drawing/geometry";
+import { lastAt } from "../canvas/drawing/geometry";
 
 /** Calls back for every event from a tick up to, but not at, another; events are in
  * order. */

@@ -2,10 +2,10 @@ import type { ComponentType } from "react";
 import type { Rung } from "../api/gen/pitch.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
-import type { Band } from "../drawing/geometry";
-import type { Pen, Picture } from "../drawing/picture";
-import type { Gesture, Ground, Point } from "../gestures/gesture";
-import type { Key } from "../keys/key";
+import type { Band } from "../canvas/drawing/geometry";
+import type { Pen, Picture } from "../canvas/drawing/picture";
+import type { Gesture, Ground, Point } from "../canvas/gestures/gesture";
+import type { Key } from "../shortcuts/key";
 
 /** What a lane's margin, header and menus are given. */
 export interface LaneProps<L extends Lane = Lane> {

@@ -3,6 +3,7 @@ import { useState, type ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { useWhy } from "../api/queries";
+import { TabList } from "../controls/TabList";
 import { kindOf, sounds } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
 import { useSheet } from "../state/sheet";
@@ -10,7 +11,7 @@ import { clipOf, laneOf, laneViewOf, placesOf, useApp } from "../state/store";
 import { later } from "../controls/later";
 import css from "./Margin.module.css";
 
-const Motion = later(() => import("../craft/Motion").then((m) => m.Motion), 420);
+const Motion = later(() => import("./motion/Motion").then((m) => m.Motion), 420);
 const SoundFields = later(() => import("./SoundFields").then((m) => m.SoundFields), 420);
 
 /** The margin: what is selected, why it sounds so, and what the review found. */
@@ -25,19 +26,17 @@ export function Margin() {
     <aside className={css.margin} aria-label="Margin">
       {lane && view && kind && (
         <section>
-          <div className={css.tabs} role="tablist" aria-label="What the margin shows">
-            <button role="tab" aria-selected={part === "steps"} onClick={() => setPart("steps")}>
-              Steps
-            </button>
-            <button role="tab" aria-selected={part === "motion"} onClick={() => setPart("motion")}>
-              Motion
-            </button>
-            {sounds(lane) && (
-              <button role="tab" aria-selected={part === "sound"} onClick={() => setPart("sound")}>
-                Sound of {lane.name}
-              </button>
-            )}
-          </div>
+          <TabList
+            label="What the margin shows"
+            className={css.tabs}
+            value={part === "sound" && !sounds(lane) ? "steps" : part}
+            onChange={(next) => setPart(next as typeof part)}
+            items={[
+              { value: "steps", label: "Steps" },
+              { value: "motion", label: "Motion" },
+              ...(sounds(lane) ? [{ value: "sound", label: `Sound of ${lane.name}` }] : []),
+            ]}
+          />
           {part === "motion" ? (
             <Motion key={lane.id} lane={lane} view={view} />
           ) : part === "sound" && sounds(lane) ? (

@@ -1,8 +1,8 @@
 import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { seek } from "../audio/player";
-import { bendAt, notesBetween } from "../drawing/geometry";
-import { GUTTER } from "../drawing/ground";
+import { bendAt, notesBetween } from "../canvas/drawing/geometry";
+import { GUTTER } from "../canvas/drawing/ground";
 import { Playhead } from "../sheet/Playhead";
 import { HEADER, useSheet, zoomOf } from "../state/sheet";
 import { useApp } from "../state/store";

@@ -2,9 +2,9 @@ import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useStat
 import { audition } from "../audio/player";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Harmony, Lane as LaneView } from "../api/gen/view.gen";
-import { noteAt, slotAt, yOf } from "../drawing/geometry";
-import { GUTTER } from "../drawing/ground";
-import type { Draft, Gesture, Ground, Point } from "../gestures/gesture";
+import { noteAt, slotAt, yOf } from "../canvas/drawing/geometry";
+import { GUTTER } from "../canvas/drawing/ground";
+import type { Draft, Gesture, Ground, Point } from "../canvas/gestures/gesture";
 import { kindOf } from "../lanes/kinds";
 import { placesOf, useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";

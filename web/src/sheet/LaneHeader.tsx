@@ -5,14 +5,14 @@ import { laneFacts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
-import { drawStrip } from "../drawing/strip";
+import { drawStrip } from "../canvas/drawing/strip";
 import type { LaneProps } from "../lanes/kind";
 import { kindOf } from "../lanes/kinds";
 import { flip, setLane, setWindow } from "../state/actions";
 import { clipOf, placesOf, stepsOf, useApp } from "../state/store";
 import { dyes, token } from "../theme";
 import { FillMenu } from "./FillMenu";
-import { copyLane } from "../starters/state";
+import { copyLane } from "../dialogs/starters/state";
 import { lookOf, useSheet } from "../state/sheet";
 import css from "./Sheet.module.css";
 

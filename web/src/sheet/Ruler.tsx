@@ -2,7 +2,7 @@ import { useLayoutEffect, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { token } from "../theme";
 import { seek } from "../audio/player";
-import { GUTTER } from "../drawing/ground";
+import { GUTTER } from "../canvas/drawing/ground";
 import { useSheet, zoomOf } from "../state/sheet";
 
 const HEIGHT = 40;

@@ -4,11 +4,11 @@ import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
-import { railsHeight } from "../drawing/geometry";
-import { GUTTER } from "../drawing/ground";
-import { useEnter } from "../enter/state";
+import { railsHeight } from "../canvas/drawing/geometry";
+import { GUTTER } from "../canvas/drawing/ground";
+import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
-import { copied, pasteLane } from "../starters/state";
+import { copied, pasteLane } from "../dialogs/starters/state";
 import { clipOf, useApp } from "../state/store";
 import { dye } from "../theme";
 import { LaneBand, scrollLadder } from "./LaneBand";
@@ -20,7 +20,7 @@ import { HEADER, lookOf, useSheet, zoomOf } from "../state/sheet";
 import { later } from "../controls/later";
 import css from "./Sheet.module.css";
 
-const HarmonyChooser = later(() => import("../harmony/HarmonyChooser").then((m) => m.HarmonyChooser), 0);
+const HarmonyChooser = later(() => import("./harmony/HarmonyChooser").then((m) => m.HarmonyChooser), 0);
 
 /** The sheet: all lanes of a clip as bands on one time axis. */
 export function Sheet() {

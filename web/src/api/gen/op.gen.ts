@@ -114,40 +114,6 @@ export interface HoldChord extends OnLane {
   steps: number /* int */;
 }
 /**
- * PutNotes switches steps on at places of the ladder. Where the lane follows the
- * chords' roots, each place is counted from the root that sounds at Ticks (960 a
- * quarter) of the clip.
- */
-export interface PutNotes extends OnLane {
-  notes: PutNote[];
-}
-/**
- * PutNote is one of them.
- */
-export interface PutNote {
-  step: number /* int */; // from 1
-  at: Place;
-  ticks: number /* int */;
-}
-/**
- * MakeBass makes a line lane of the clip's harmony.
- */
-export interface MakeBass extends OnClip {
-  name?: string;
-  of: string; // "root" or "lowest"
-  octave: number /* int */; // of the key's tonic
-  rate: string; // the length of a step
-  rhythm: string; // "held", "every", "even" or "lane"
-  every?: number /* int */;
-  hits?: number /* int */; // of an even spread, under each chord
-  from?: string; // the lane whose rhythm is taken
-  /**
-   * Approach is the note before the next root: "none", "below", "above", "fifth".
-   */
-  approach: string;
-  follow: boolean; // the roots, wherever they go; otherwise fixed notes
-}
-/**
  * SetHarmony says where a clip's chords come from; null: from its first chords lane.
  */
 export interface SetHarmony extends OnClip {
@@ -155,46 +121,48 @@ export interface SetHarmony extends OnClip {
 }
 
 //////////
-// source: craft.go
+// source: fills.go
 
 /**
- * HoldLuck writes what rounds (from 1) drew into the steps, and takes the lane's odds away.
- * Of several rounds the lane becomes as long as all of them, one after another.
+ * FillEvery switches on every n-th of the steps, from the first on, and the
+ * others off.
  */
-export interface HoldLuck extends OnLane {
-  rounds: number /* int */[];
+export interface FillEvery extends OnSteps {
+  every: number /* int */;
 }
 /**
- * WriteModulator writes what a modulator (from 1) gives into the steps, and takes it away.
+ * FillEven spreads hits evenly over the steps, turned so many steps later.
  */
-export interface WriteModulator extends OnLane {
-  modulator: number /* int */;
+export interface FillEven extends OnSteps {
+  hits: number /* int */;
+  turn?: number /* int */;
 }
 /**
- * StartLane begins a lane from a starter's document: the lane named, which keeps its id and
- * name, or without one a new lane. Needs names the lanes of the clip that take the place of
- * those which it needs, by the field: "rhythm.lane"; an empty one leaves the need out.
+ * FillFrom takes the rhythm of another lane: steps are on where it begins to
+ * sound, by the grid, or, with Rests, where it does not.
  */
-export interface StartLane {
-  clip: string;
-  lane?: string;
-  name?: string; // of a new lane; empty: the starter's
-  starter: unknown;
-  needs?: { [key: string]: string};
-  plain?: boolean; // it is a copy of a lane, and keeps the starter that that was begun from
+export interface FillFrom extends OnSteps {
+  from: string;
+  rests?: boolean;
 }
 /**
- * TakeGroove makes a groove template of a lane: its mean offset and velocity in each
- * sixteenth.
+ * FillContour sets the pitches of the steps, one place for each; null leaves a
+ * step alone.
  */
-export interface TakeGroove extends OnLane {
-  name?: string;
+export interface FillContour extends OnSteps {
+  places: (Place | null)[];
+  /**
+   * Ticks (960 a quarter) say where in the clip each place is meant, for a lane that
+   * follows roots; absent: places are as the steps hold them.
+   */
+  ticks?: number /* int */[];
 }
 /**
- * PrintGroove writes the groove into the lane's nudges and velocities, and sets its share
- * to 0.
+ * FillPattern gives the sounding ones among the steps tones in turn: "root",
+ * "third", "fifth", "seventh", "octave", "low fifth".
  */
-export interface PrintGroove extends OnLane {
+export interface FillPattern extends OnSteps {
+  tones: string[];
 }
 /**
  * FillAccents accents so many of the hits among the steps, spread evenly and turned.
@@ -220,9 +188,144 @@ export interface ThinOut extends OnSteps {
  */
 export interface DoubleHits extends OnSteps {
 }
+/**
+ * FillShare switches on the first so many of every few steps: two of three, three of four.
+ */
+export interface FillShare extends OnSteps {
+  take: number /* int */;
+  of: number /* int */;
+}
+/**
+ * FillPlays gives steps of a phrase a shape: "climb" on and back again, "stab" a chord on
+ * the first, "leap" an octave up on every fourth.
+ */
+export interface FillPlays extends OnSteps {
+  shape: string;
+}
 
 //////////
-// source: edits.go
+// source: groove.go
+
+/**
+ * TakeGroove makes a groove template of a lane: its mean offset and velocity in each
+ * sixteenth.
+ */
+export interface TakeGroove extends OnLane {
+  name?: string;
+}
+/**
+ * PrintGroove writes the groove into the lane's nudges and velocities, and sets its share
+ * to 0.
+ */
+export interface PrintGroove extends OnLane {
+}
+
+//////////
+// source: lanes.go
+
+/**
+ * AddLane adds a lane of rests, of a kind, and with the patch's fields.
+ */
+export interface AddLane extends OnClip {
+  kind?: string;
+  name?: string;
+  patch?: unknown;
+}
+/**
+ * SetLane changes the lane's own fields.
+ */
+export interface SetLane extends OnLane {
+  patch: unknown;
+}
+/**
+ * RemoveLane takes the lane away.
+ */
+export interface RemoveLane extends OnLane {
+}
+/**
+ * CopyLane puts a copy after the lane.
+ */
+export interface CopyLane extends OnLane {
+}
+/**
+ * MoveLane puts the lane at a place, from 1.
+ */
+export interface MoveLane extends OnLane {
+  to: number /* int */;
+}
+/**
+ * ResizeLane sets the step count: steps beyond it go, missing ones come as rests.
+ */
+export interface ResizeLane extends OnLane {
+  count: number /* int */;
+}
+/**
+ * DoubleLane writes the lane's steps a second time after themselves.
+ */
+export interface DoubleLane extends OnLane {
+}
+/**
+ * StartLane begins a lane from a starter's document: the lane named, which keeps its id and
+ * name, or without one a new lane. Needs names the lanes of the clip that take the place of
+ * those which it needs, by the field: "rhythm.lane"; an empty one leaves the need out.
+ */
+export interface StartLane {
+  clip: string;
+  lane?: string;
+  name?: string; // of a new lane; empty: the starter's
+  starter: unknown;
+  needs?: { [key: string]: string};
+  plain?: boolean; // it is a copy of a lane, and keeps the starter that that was begun from
+}
+
+//////////
+// source: making.go
+
+/**
+ * MakeBass makes a line lane of the clip's harmony.
+ */
+export interface MakeBass extends OnClip {
+  name?: string;
+  of: string; // "root" or "lowest"
+  octave: number /* int */; // of the key's tonic
+  rate: string; // the length of a step
+  rhythm: string; // "held", "every", "even" or "lane"
+  every?: number /* int */;
+  hits?: number /* int */; // of an even spread, under each chord
+  from?: string; // the lane whose rhythm is taken
+  /**
+   * Approach is the note before the next root: "none", "below", "above", "fifth".
+   */
+  approach: string;
+  follow: boolean; // the roots, wherever they go; otherwise fixed notes
+}
+/**
+ * PrintPhrase writes a phrase out as line lanes that sound the same for so many bars, one
+ * for each note at a time, and mutes it.
+ */
+export interface PrintPhrase extends OnLane {
+  bars: number /* int */;
+}
+
+//////////
+// source: motion.go
+
+/**
+ * HoldLuck writes what rounds (from 1) drew into the steps, and takes the lane's odds away.
+ * Of several rounds the lane becomes as long as all of them, one after another.
+ */
+export interface HoldLuck extends OnLane {
+  rounds: number /* int */[];
+}
+/**
+ * WriteModulator writes what a modulator (from 1) gives into the steps, and takes it away.
+ */
+export interface WriteModulator extends OnLane {
+  modulator: number /* int */;
+}
+
+//////////
+// source: pieces.go
 
 /**
  * OnClip names the clip that an edit is of.
@@ -290,47 +393,10 @@ export interface CopyClip extends OnClip {
 export interface MoveClip extends OnClip {
   to: number /* int */;
 }
-/**
- * AddLane adds a lane of rests, of a kind, and with the patch's fields.
- */
-export interface AddLane extends OnClip {
-  kind?: string;
-  name?: string;
-  patch?: unknown;
-}
-/**
- * SetLane changes the lane's own fields.
- */
-export interface SetLane extends OnLane {
-  patch: unknown;
-}
-/**
- * RemoveLane takes the lane away.
- */
-export interface RemoveLane extends OnLane {
-}
-/**
- * CopyLane puts a copy after the lane.
- */
-export interface CopyLane extends OnLane {
-}
-/**
- * MoveLane puts the lane at a place, from 1.
- */
-export interface MoveLane extends OnLane {
-  to: number /* int */;
-}
-/**
- * ResizeLane sets the step count: steps beyond it go, missing ones come as rests.
- */
-export interface ResizeLane extends OnLane {
-  count: number /* int */;
-}
-/**
- * DoubleLane writes the lane's steps a second time after themselves.
- */
-export interface DoubleLane extends OnLane {
-}
+
+//////////
+// source: steps.go
+
 /**
  * SetSteps changes the fields that the patch names of every step.
  */
@@ -376,70 +442,20 @@ export interface DragEnd extends OnLane {
   from?: number /* int */;
 }
 /**
- * FillEvery switches on every n-th of the steps, from the first on, and the
- * others off.
+ * PutNotes switches steps on at places of the ladder. Where the lane follows the
+ * chords' roots, each place is counted from the root that sounds at Ticks (960 a
+ * quarter) of the clip.
  */
-export interface FillEvery extends OnSteps {
-  every: number /* int */;
+export interface PutNotes extends OnLane {
+  notes: PutNote[];
 }
 /**
- * FillEven spreads hits evenly over the steps, turned so many steps later.
+ * PutNote is one of them.
  */
-export interface FillEven extends OnSteps {
-  hits: number /* int */;
-  turn?: number /* int */;
-}
-/**
- * FillFrom takes the rhythm of another lane: steps are on where it begins to
- * sound, by the grid, or, with Rests, where it does not.
- */
-export interface FillFrom extends OnSteps {
-  from: string;
-  rests?: boolean;
-}
-/**
- * FillContour sets the pitches of the steps, one place for each; null leaves a
- * step alone.
- */
-export interface FillContour extends OnSteps {
-  places: (Place | null)[];
-  /**
-   * Ticks (960 a quarter) say where in the clip each place is meant, for a lane that
-   * follows roots; absent: places are as the steps hold them.
-   */
-  ticks?: number /* int */[];
-}
-/**
- * FillPattern gives the sounding ones among the steps tones in turn: "root",
- * "third", "fifth", "seventh", "octave", "low fifth".
- */
-export interface FillPattern extends OnSteps {
-  tones: string[];
-}
-
-//////////
-// source: phrases.go
-
-/**
- * PrintPhrase writes a phrase out as line lanes that sound the same for so many bars, one
- * for each note at a time, and mutes it.
- */
-export interface PrintPhrase extends OnLane {
-  bars: number /* int */;
-}
-/**
- * FillShare switches on the first so many of every few steps: two of three, three of four.
- */
-export interface FillShare extends OnSteps {
-  take: number /* int */;
-  of: number /* int */;
-}
-/**
- * FillPlays gives steps of a phrase a shape: "climb" on and back again, "stab" a chord on
- * the first, "leap" an octave up on every fourth.
- */
-export interface FillPlays extends OnSteps {
-  shape: string;
+export interface PutNote {
+  step: number /* int */; // from 1
+  at: Place;
+  ticks: number /* int */;
 }
 /**
  * EnterNotes writes what was played into a step: MIDI pitches, none for a rest, mapped to

@@ -121,101 +121,6 @@ export interface Curved {
 export const Brightness = 74;
 
 //////////
-// source: craft.go
-
-/**
- * Limits of what moves a lane.
- */
-export const MaxModulators = 8;
-/**
- * Limits of what moves a lane.
- */
-export const MaxOdds = 16;
-/**
- * Limits of what moves a lane.
- */
-export const MaxValues = 64;
-/**
- * Limits of what moves a lane.
- */
-export const MaxTake = 9999;
-/**
- * Craft is what lanes of any kind may have beside their content: what moves their values,
- * the luck of their steps, the range that they are kept in, and their share of the groove.
- */
-export interface Craft {
-  modulators: Modulator[];
-  odds: Odd[];
-  take: number /* int */; // which draw of its luck: 0 is the first
-  range: Range | null; // nil: all of MIDI's
-  share: Share;
-}
-/**
- * Modulator moves a field of a lane's steps, or of the lane, in time.
- */
-export interface Modulator {
-  on: string;
-  shape: string;
-  every: string; // its period: a rate, or so many bars
-  phase: number /* int */; // % of the period
-  from: number /* int */; // in the field's unit
-  to: number /* int */;
-  way: string;
-  values: number /* float64 */[]; // of shape steps, each 0..100 % of the way
-}
-/**
- * Odd is one of the alternatives of which each sounding step draws one.
- */
-export interface Odd {
-  weight: number /* int */;
-  rest: boolean;
-  degrees: Drawn | null; // added
-  octave: Drawn | null; // added
-  ratchet: number | null;
-  velocity: Drawn | null; // added
-  gate: Drawn | null; // %
-}
-/**
- * Span is a range of whole numbers from which one is drawn evenly; one number is a span of
- * itself.
- */
-export interface Span {
-  low: number /* int */;
-  high: number /* int */;
-}
-/**
- * Range is the MIDI pitches that a lane's notes keep to.
- */
-export interface Range {
-  low: number /* int */;
-  high: number /* int */;
-  outside: string; // what becomes of a note outside
-}
-/**
- * Share is how far a lane takes part in the groove, in %.
- */
-export interface Share {
-  timing: number /* int */;
-  velocity: number /* int */;
-}
-/**
- * Moved is a field that a modulator may move, with its range, what a new one moves it
- * between, and, of one whose values have names, those from the lowest on.
- */
-export interface Moved {
-  Name: string;
-  Low: number /* int */;
-  From: number /* int */;
-  Words: string[];
-}
-/**
- * octave is how wide a range must be that folds, in semitones.
- */
-/**
- * Everys matches the periods of modulators: a rate, or 1..64 bars.
- */
-
-//////////
 // source: groove.go
 
 /**
@@ -319,6 +224,101 @@ export interface LineStep extends Cell {
   glide: Glide | null;
   bend: Point[];
 }
+
+//////////
+// source: motion.go
+
+/**
+ * Limits of what moves a lane.
+ */
+export const MaxModulators = 8;
+/**
+ * Limits of what moves a lane.
+ */
+export const MaxOdds = 16;
+/**
+ * Limits of what moves a lane.
+ */
+export const MaxValues = 64;
+/**
+ * Limits of what moves a lane.
+ */
+export const MaxTake = 9999;
+/**
+ * Craft is what lanes of any kind may have beside their content: what moves their values,
+ * the luck of their steps, the range that they are kept in, and their share of the groove.
+ */
+export interface Craft {
+  modulators: Modulator[];
+  odds: Odd[];
+  take: number /* int */; // which draw of its luck: 0 is the first
+  range: Range | null; // nil: all of MIDI's
+  share: Share;
+}
+/**
+ * Modulator moves a field of a lane's steps, or of the lane, in time.
+ */
+export interface Modulator {
+  on: string;
+  shape: string;
+  every: string; // its period: a rate, or so many bars
+  phase: number /* int */; // % of the period
+  from: number /* int */; // in the field's unit
+  to: number /* int */;
+  way: string;
+  values: number /* float64 */[]; // of shape steps, each 0..100 % of the way
+}
+/**
+ * Odd is one of the alternatives of which each sounding step draws one.
+ */
+export interface Odd {
+  weight: number /* int */;
+  rest: boolean;
+  degrees: Drawn | null; // added
+  octave: Drawn | null; // added
+  ratchet: number | null;
+  velocity: Drawn | null; // added
+  gate: Drawn | null; // %
+}
+/**
+ * Span is a range of whole numbers from which one is drawn evenly; one number is a span of
+ * itself.
+ */
+export interface Span {
+  low: number /* int */;
+  high: number /* int */;
+}
+/**
+ * Range is the MIDI pitches that a lane's notes keep to.
+ */
+export interface Range {
+  low: number /* int */;
+  high: number /* int */;
+  outside: string; // what becomes of a note outside
+}
+/**
+ * Share is how far a lane takes part in the groove, in %.
+ */
+export interface Share {
+  timing: number /* int */;
+  velocity: number /* int */;
+}
+/**
+ * Moved is a field that a modulator may move, with its range, what a new one moves it
+ * between, and, of one whose values have names, those from the lowest on.
+ */
+export interface Moved {
+  Name: string;
+  Low: number /* int */;
+  From: number /* int */;
+  Words: string[];
+}
+/**
+ * octave is how wide a range must be that folds, in semitones.
+ */
+/**
+ * Everys matches the periods of modulators: a rate, or 1..64 bars.
+ */
 
 //////////
 // source: phrase.go

@@ -5,7 +5,7 @@ import type { Op } from "./schema.gen";
 export type Pair = [number, number];
 
 //////////
-// source: chart.go
+// source: told_chart.go
 
 /**
  * Chart is how the chords of a lane stand in time, and its palette.
@@ -50,7 +50,7 @@ export interface Entry {
 }
 
 //////////
-// source: finding.go
+// source: told_finding.go
 
 /**
  * Finding is one thing that a review found, with the place and, where there is
@@ -73,7 +73,7 @@ export interface Mend {
 }
 
 //////////
-// source: why.go
+// source: told_why.go
 
 /**
  * trace keeps, in a few bytes, what Why needs to tell how a note came about.

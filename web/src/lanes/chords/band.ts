@@ -1,7 +1,7 @@
 import type { ChordMark } from "../../api/gen/render.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { lastAt, type Band } from "../../drawing/geometry";
-import { railsOf } from "../../rails/rail";
+import { lastAt, type Band } from "../../canvas/drawing/geometry";
+import { railsOf } from "../../canvas/rails/rail";
 import type { Room } from "../kind";
 import { ladderBand, leastFor, usedBy, type LadderShape } from "../steps/band";
 import type { ChordsLane } from "./chords";

@@ -1,6 +1,6 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
-import { key } from "../../keys/key";
+import { key } from "../../shortcuts/key";
 import { addChords } from "./actions";
 import { bandOf, CLOSED, leastOf } from "./band";
 import { draw } from "./draw";

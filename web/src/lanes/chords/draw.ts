@@ -1,8 +1,8 @@
 import type { ChordMark } from "../../api/gen/render.gen";
-import { beyond, lastAt, yOf } from "../../drawing/geometry";
-import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../drawing/ground";
-import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawLane } from "../../rails/draw";
+import { beyond, lastAt, yOf } from "../../canvas/drawing/geometry";
+import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../canvas/drawing/ground";
+import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
+import { drawLane } from "../../canvas/rails/draw";
 import { token } from "../../theme";
 import { drawGhosts, drawPod, drawPods } from "../steps/pods";
 import { STRIP, STRIP_CLOSED } from "./band";

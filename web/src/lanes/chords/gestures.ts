@@ -1,9 +1,9 @@
 import type { Rung } from "../../api/gen/pitch.gen";
 import type { Op } from "../../api/gen/schema.gen";
 import type { ChordMark } from "../../api/gen/render.gen";
-import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
-import { dragEnd, onRail, frameSteps, nearEnd } from "../../gestures/shared";
-import type { Gesture, Ground, Point } from "../../gestures/gesture";
+import { nearestRung, noteAt, rungAt, slotAt } from "../../canvas/drawing/geometry";
+import { dragEnd, onRail, frameSteps, nearEnd } from "../../canvas/gestures/shared";
+import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp } from "../../state/store";
 import { markAt } from "./band";
 import type { ChordsLane } from "./chords";

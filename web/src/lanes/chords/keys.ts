@@ -1,5 +1,5 @@
 import { useApp } from "../../state/store";
-import { alsoKey, key, type Key } from "../../keys/key";
+import { alsoKey, key, type Key } from "../../shortcuts/key";
 import { move } from "../steps/keys";
 import { goToLine, invert, last, openOrClose, placeDegree, turnVoicing, widen } from "./actions";
 import { useChords } from "./state";

@@ -1,6 +1,6 @@
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { railsHeight, type Band } from "../../drawing/geometry";
-import { railsOf } from "../../rails/rail";
+import { railsHeight, type Band } from "../../canvas/drawing/geometry";
+import { railsOf } from "../../canvas/rails/rail";
 import type { Room } from "../kind";
 import type { ControlLane } from "./control";
 import { rails } from "./rails";

@@ -1,7 +1,7 @@
-import { lastAt, slotsBetween } from "../../drawing/geometry";
-import { drawGrid, drawSlots, GUTTER } from "../../drawing/ground";
-import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawCurves, drawLane } from "../../rails/draw";
+import { lastAt, slotsBetween } from "../../canvas/drawing/geometry";
+import { drawGrid, drawSlots, GUTTER } from "../../canvas/drawing/ground";
+import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
+import { drawCurves, drawLane } from "../../canvas/rails/draw";
 import { token } from "../../theme";
 import { rangeOf, sentBy, valueY } from "./band";
 import type { ControlLane } from "./control";

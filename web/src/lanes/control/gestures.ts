@@ -1,5 +1,5 @@
-import type { Gesture, Ground, Point } from "../../gestures/gesture";
-import { across, onRail, setStep } from "../../gestures/shared";
+import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
+import { across, onRail, setStep } from "../../canvas/gestures/shared";
 import { useApp } from "../../state/store";
 import { rangeOf, valueAt } from "./band";
 import type { ControlLane } from "./control";

@@ -1,6 +1,6 @@
-import { bendAt, beyond, notesBetween, yOf } from "../../drawing/geometry";
-import { drawBeyond, drawGrid, drawNames, drawRows, drawTints, frame } from "../../drawing/ground";
-import type { Axis, Pen, Picture } from "../../drawing/picture";
+import { bendAt, beyond, notesBetween, yOf } from "../../canvas/drawing/geometry";
+import { drawBeyond, drawGrid, drawNames, drawRows, drawTints, frame } from "../../canvas/drawing/ground";
+import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
 import { token } from "../../theme";
 import { strokeAlong, wayOf } from "../steps/pods";
 import type { LayerLane } from "./layer";

@@ -1,5 +1,5 @@
-import { noteAt } from "../../drawing/geometry";
-import type { Gesture, Ground, Point } from "../../gestures/gesture";
+import { noteAt } from "../../canvas/drawing/geometry";
+import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useSheet } from "../../state/sheet";
 import { useApp } from "../../state/store";
 import type { LayerLane } from "./layer";

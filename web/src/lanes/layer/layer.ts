@@ -1,5 +1,5 @@
 import type { Lane } from "../../api/gen/schema.gen";
-import { knownOf } from "../../drawing/geometry";
+import { knownOf } from "../../canvas/drawing/geometry";
 import { later } from "../../controls/later";
 import { ladderBand, leastFor, type LadderShape } from "../steps/band";
 import type { LaneKind } from "../kind";

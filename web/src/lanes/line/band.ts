@@ -1,6 +1,6 @@
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import type { Band } from "../../drawing/geometry";
-import { railsOf } from "../../rails/rail";
+import type { Band } from "../../canvas/drawing/geometry";
+import { railsOf } from "../../canvas/rails/rail";
 import type { Room } from "../kind";
 import { ladderBand, leastFor, usedBy, type LadderShape } from "../steps/band";
 import type { LineLane } from "./line";

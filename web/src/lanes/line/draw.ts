@@ -1,7 +1,7 @@
-import { knownOf, yOf } from "../../drawing/geometry";
-import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, drawTints } from "../../drawing/ground";
-import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawLane } from "../../rails/draw";
+import { knownOf, yOf } from "../../canvas/drawing/geometry";
+import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, drawTints } from "../../canvas/drawing/ground";
+import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
+import { drawLane } from "../../canvas/rails/draw";
 import { drawGhosts, drawPods } from "../steps/pods";
 import type { LineLane } from "./line";
 

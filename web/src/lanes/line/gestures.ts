@@ -1,8 +1,8 @@
 import type { Rung } from "../../api/gen/pitch.gen";
 import type { Op } from "../../api/gen/schema.gen";
-import { nearestRung, noteAt, rungAt, slotAt } from "../../drawing/geometry";
-import { dragEnd, onRail, frameSteps, nearEnd } from "../../gestures/shared";
-import type { Draft, Gesture, Ground, Point } from "../../gestures/gesture";
+import { nearestRung, noteAt, rungAt, slotAt } from "../../canvas/drawing/geometry";
+import { dragEnd, onRail, frameSteps, nearEnd } from "../../canvas/gestures/shared";
+import type { Draft, Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp, type Ghost } from "../../state/store";
 import type { LineLane } from "./line";
 

@@ -1,7 +1,7 @@
 import { useApp } from "../../state/store";
 import { setSelected, toggle } from "../../state/actions";
 import type { LineStep } from "../../api/gen/piece.gen";
-import { alsoKey, key, type Key } from "../../keys/key";
+import { alsoKey, key, type Key } from "../../shortcuts/key";
 import { move, withCursor } from "../steps/keys";
 
 /** Keys of lines beside those of all lanes with steps. */

@@ -1,6 +1,6 @@
 import type { LineStep } from "../../api/gen/piece.gen";
 import { facts } from "../../controls/facts";
-import { cellRail, type Rail } from "../../rails/rail";
+import { cellRail, type Rail } from "../../canvas/rails/rail";
 
 const glide = facts.step.line.glide;
 

@@ -1,7 +1,7 @@
-import { beyond, lastAt, notesBetween, slotsBetween, yOf } from "../../drawing/geometry";
-import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../drawing/ground";
-import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawLane } from "../../rails/draw";
+import { beyond, lastAt, notesBetween, slotsBetween, yOf } from "../../canvas/drawing/geometry";
+import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../canvas/drawing/ground";
+import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
+import { drawLane } from "../../canvas/rails/draw";
 import { token } from "../../theme";
 import { drawPods } from "../steps/pods";
 import { STRIP } from "./band";

@@ -1,6 +1,6 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import { later } from "../../controls/later";
-import { key } from "../../keys/key";
+import { key } from "../../shortcuts/key";
 import type { LaneKind, LaneProps } from "../kind";
 import { addPhrase } from "./actions";
 import { bandOf, CLOSED, leastOf } from "./band";

@@ -1,4 +1,4 @@
-import type { Pen } from "../../drawing/picture";
+import type { Pen } from "../../canvas/drawing/picture";
 
 /** Small drawings of what a step plays, around a middle, some ten pixels wide. */
 export const signs: Readonly<Record<string, (pen: Pen, x: number, y: number) => void>> = {

@@ -1,7 +1,7 @@
-import { notesBetween, slotsBetween } from "../../drawing/geometry";
-import { drawGrid, drawSlots, GUTTER, weightOf } from "../../drawing/ground";
-import type { Axis, Pen, Picture } from "../../drawing/picture";
-import { drawLane } from "../../rails/draw";
+import { notesBetween, slotsBetween } from "../../canvas/drawing/geometry";
+import { drawGrid, drawSlots, GUTTER, weightOf } from "../../canvas/drawing/ground";
+import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
+import { drawLane } from "../../canvas/rails/draw";
 import { token } from "../../theme";
 import type { PulseLane } from "./pulse";
 import { VELOCITY } from "./rails";

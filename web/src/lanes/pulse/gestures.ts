@@ -1,6 +1,6 @@
-import { notesBetween, slotAt } from "../../drawing/geometry";
-import { dragEnd, onRail, frameSteps, nearEnd, setStep } from "../../gestures/shared";
-import type { Gesture, Ground, Point } from "../../gestures/gesture";
+import { notesBetween, slotAt } from "../../canvas/drawing/geometry";
+import { dragEnd, onRail, frameSteps, nearEnd, setStep } from "../../canvas/gestures/shared";
+import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp } from "../../state/store";
 import type { PulseLane } from "./pulse";
 import { rails, VELOCITY } from "./rails";

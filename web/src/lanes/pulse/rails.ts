@@ -1,4 +1,4 @@
-import { cellRail } from "../../rails/rail";
+import { cellRail } from "../../canvas/rails/rail";
 
 /** The rails of a pulse lane. To add one, add a row. */
 export const rails = [

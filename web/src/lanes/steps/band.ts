@@ -1,6 +1,6 @@
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { knownOf, lastAt, railsHeight, type Band } from "../../drawing/geometry";
-import type { Rail } from "../../rails/rail";
+import { knownOf, lastAt, railsHeight, type Band } from "../../canvas/drawing/geometry";
+import type { Rail } from "../../canvas/rails/rail";
 import type { Room } from "../kind";
 
 const ROW = 18;

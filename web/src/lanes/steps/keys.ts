@@ -2,7 +2,7 @@ import type { Cell } from "../../api/gen/piece.gen";
 import { facts } from "../../controls/facts";
 import { onChosen, setEach, setSelected, toggle } from "../../state/actions";
 import { laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
-import { alsoKey, key, type Key } from "../../keys/key";
+import { alsoKey, key, type Key } from "../../shortcuts/key";
 import { audition } from "../../audio/player";
 
 const app = useApp.getState;

@@ -1,7 +1,7 @@
 import type { Cell } from "../../api/gen/piece.gen";
-import { bendAt, beyond, notesBetween, slotsBetween, yOf } from "../../drawing/geometry";
-import { weightOf } from "../../drawing/ground";
-import type { Axis, Pen, Picture } from "../../drawing/picture";
+import { bendAt, beyond, notesBetween, slotsBetween, yOf } from "../../canvas/drawing/geometry";
+import { weightOf } from "../../canvas/drawing/ground";
+import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
 import { stepsOf } from "../../state/store";
 import { token } from "../../theme";
 

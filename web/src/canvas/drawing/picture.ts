@@ -1,0 +1,40 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import type { Harmony, Lane as LaneView } from "../../api/gen/view.gen";
+import type { Band } from "./geometry";
+
+/** What a band's picture depends on. */
+export interface Picture<L extends Lane = Lane> {
+  lane: L;
+  view: LaneView;
+  band: Band;
+  hue: string;
+  /** The chords whose tones are tinted; null: none. */
+  harmony: Harmony | null;
+  /** Pixels a tick, pixels scrolled, and the width of the time axis. */
+  zoom: number;
+  scroll: number;
+  width: number;
+  ticks: number;
+  barTicks: number;
+  beatTicks: number;
+  selection: ReadonlySet<number>;
+  cursor: number;
+  ghosts: { step: number; pitch: number }[];
+  hover: number;
+  /** Rail values while they are being drawn: rail and step to value. */
+  draft: { rail: number; values: ReadonlyMap<number, number> } | null;
+  /** A freehand contour or a selection frame being drawn, in pixels. */
+  stroke: { kind: "contour" | "frame"; points: [number, number][] } | null;
+  /** A note's new end while its edge is dragged, in ticks. */
+  edge: { note: number; end: number } | null;
+}
+
+export type Pen = CanvasRenderingContext2D;
+
+/** The time axis of a picture. */
+export interface Axis {
+  x: (tick: number) => number;
+  /** The ticks in sight. */
+  from: number;
+  to: number;
+}

@@ -1,0 +1,34 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import type { Lane as LaneView } from "../../api/gen/view.gen";
+import type { Band } from "../drawing/geometry";
+import type { Picture } from "../drawing/picture";
+
+/** What a gesture works on, as it was when it began. */
+export interface Ground<L extends Lane = Lane> {
+  clip: string;
+  lane: L;
+  view: LaneView;
+  band: Band;
+  /** The tick under a place on the time axis. */
+  tick: (x: number) => number;
+  /** How many ticks a few pixels are. */
+  slack: number;
+  /** Lets pitches be heard, together. */
+  sound: (pitches: readonly number[]) => void;
+}
+
+/** What a gesture shows while it goes on. */
+export type Draft = Partial<Pick<Picture, "draft" | "stroke" | "edge" | "ghosts">>;
+
+export interface Point {
+  x: number;
+  y: number;
+  shift: boolean;
+  alt: boolean;
+}
+
+/** A gesture under way: told of every move, and ended once. */
+export interface Gesture {
+  move: (p: Point) => Draft;
+  end: () => void;
+}

@@ -1,0 +1,170 @@
+import { useDebouncedValue } from "@mantine/hooks";
+import { useLayoutEffect, useRef } from "react";
+import { api } from "../api/client";
+import type { Thumb } from "../api/gen/view.gen";
+import { useThumbs } from "../api/queries";
+import { Choice } from "../controls/Choice";
+import { facts } from "../controls/facts";
+import { NumberBox } from "../controls/NumberBox";
+import { ActionMenu } from "../controls/Popup";
+import { TabList } from "../controls/TabList";
+import { TextBox } from "../controls/TextBox";
+import { setClip } from "../state/actions";
+import { clipOf, useApp } from "../state/store";
+import { usePlaying } from "../audio/player";
+import { token } from "../theme";
+import css from "./ClipList.module.css";
+
+/** The clips as the tabs of a notebook, each with its result in miniature. */
+export function ClipList() {
+  const clip = useApp((s) => s.clip);
+  const doc = useApp(clipOf);
+  const id = useApp((s) => s.id);
+  const [version] = useDebouncedValue(
+    useApp((s) => s.version),
+    150,
+  );
+  const thumbs = useThumbs(id, version).data ?? [];
+  const openClip = useApp((s) => s.openClip);
+  const playing = usePlaying();
+  return (
+    <nav className={css.index} aria-label="Clips">
+      <TabList
+        vertical
+        className={css.tabs}
+        tabClass={css.tab}
+        value={clip}
+        onChange={(next) => void openClip(next)}
+        items={thumbs.map((t) => ({
+          value: t.id,
+          title: `${t.name}, ${t.key}`,
+          label: (
+            <>
+              <span className={css.name}>{t.name}</span>
+              <Miniature thumb={t} />
+              <span className={css.facts}>
+                {t.bars} {t.bars === "1" ? "bar" : "bars"}
+                {playing && t.id === clip ? " · plays" : t.plays ? "" : " · silent"}
+              </span>
+            </>
+          ),
+        }))}
+      />
+      <button className={css.add} onClick={() => useApp.getState().set({ panel: "clip" })}>
+        New clip
+      </button>
+      {doc && <ClipSettings key={doc.id} />}
+      <a className={css.export} href={api.documentUrl(id)} download>
+        Save piece as a file
+      </a>
+    </nav>
+  );
+}
+
+/** Where a clip can end, in words. */
+const ends = { bars: "after … bars", cycle: "after a cycle", realign: "at the bar" };
+
+function ClipSettings() {
+  const doc = useApp(clipOf)!;
+  const view = useApp((s) => s.view);
+  const { edit } = useApp.getState();
+  const clips = useApp((s) => s.piece?.clips ?? []);
+  const at = clips.findIndex((c) => c.id === doc.id) + 1;
+  const fact = facts.clip;
+  const on = { clip: doc.id };
+  const end = (value: string) =>
+    setClip(
+      value === "bars"
+        ? { bars: Math.max(1, Math.round((view?.ticks ?? 0) / (view?.barTicks ?? 1))) }
+        : { until: value },
+    );
+  return (
+    <div className={css.settings}>
+      <label>
+        Name
+        <TextBox
+          label="Name of the clip"
+          value={doc.name}
+          maxLength={fact.name.longest}
+          onChange={(name) => setClip({ name })}
+        />
+      </label>
+      <label>
+        Ends
+        <Choice
+          label="Where the clip ends"
+          value={doc.bars ? "bars" : doc.until}
+          all={Object.keys(ends)}
+          words={ends}
+          onChange={end}
+        />
+      </label>
+      {doc.bars ? (
+        <label>
+          Bars
+          <NumberBox
+            label="Bars of the clip"
+            value={doc.bars}
+            low={fact.bars.low}
+            high={fact.bars.high}
+            onChange={(bars) => setClip({ bars })}
+          />
+        </label>
+      ) : null}
+      <label title={fact.seam.doc}>
+        Starts
+        <Choice
+          label="How the clip starts"
+          value={doc.seam}
+          all={fact.seam.choices}
+          words={{ fresh: "fresh", loop: "as if come round" }}
+          onChange={(seam) => setClip({ seam })}
+        />
+      </label>
+      <ActionMenu
+        button={<button className={css.more}>More ▸</button>}
+        position="right-end"
+        items={[
+          { label: "Duplicate the clip", run: () => void edit([{ op: "clip.copy", ...on }]) },
+          { label: "Move up", disabled: at <= 1, run: () => void edit([{ op: "clip.move", ...on, to: at - 1 }]) },
+          {
+            label: "Move down",
+            disabled: at >= clips.length,
+            run: () => void edit([{ op: "clip.move", ...on, to: at + 1 }]),
+          },
+          { label: "" },
+          { label: "Remove the clip", run: () => void edit([{ op: "clip.remove", ...on }]) },
+        ]}
+      />
+    </div>
+  );
+}
+
+/** The size of the picture that a miniature's marks are in. */
+const [columns, rows] = [208, 23];
+
+function Miniature({ thumb }: { thumb: Thumb }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useLayoutEffect(() => {
+    const el = canvas.current;
+    const pen = el?.getContext("2d");
+    if (!el || !pen) return;
+    const ratio = window.devicePixelRatio || 1;
+    const [w, h] = [104, 26] as const;
+    el.width = w * ratio;
+    el.height = h * ratio;
+    pen.setTransform(ratio, 0, 0, ratio, 0, 0);
+    pen.clearRect(0, 0, w, h);
+    pen.fillStyle = token("ink");
+    for (let i = 0; i < thumb.marks.length; i += 3) {
+      const [column, wide, row] = thumb.marks.slice(i) as [number, number, number];
+      pen.fillRect(
+        (column / columns) * w,
+        h - 3 - (row / rows) * (h - 6),
+        Math.max((wide / columns) * w - 0.5, 1),
+        1.8,
+      );
+    }
+  });
+  return <canvas ref={canvas} style={{ width: 104, height: 26, display: "block" }} aria-hidden />;
+}

@@ -1,0 +1,48 @@
+import { Tabs } from "@mantine/core";
+import type { ReactNode } from "react";
+import css from "./TabList.module.css";
+
+export interface TabItem {
+  value: string;
+  label: ReactNode;
+  title?: string;
+}
+
+interface Props {
+  label?: string;
+  value: string;
+  onChange: (value: string) => void;
+  items: readonly TabItem[];
+  className?: string;
+  tabClass?: string;
+  /** A vertical list is walked with the arrows and chosen from with Enter. */
+  vertical?: boolean;
+}
+
+/** A list of tabs, one of which is chosen. A click leaves the keys with the sheet. */
+export function TabList({ label, value, onChange, items, className, tabClass, vertical = false }: Props) {
+  return (
+    <Tabs
+      unstyled
+      className={css.root}
+      value={value}
+      onChange={(next) => next !== null && onChange(next)}
+      orientation={vertical ? "vertical" : "horizontal"}
+      activateTabWithKeyboard={!vertical}
+    >
+      <Tabs.List aria-label={label} className={className}>
+        {items.map((item) => (
+          <Tabs.Tab
+            key={item.value}
+            value={item.value}
+            className={tabClass}
+            title={item.title}
+            onClick={(e) => e.detail > 0 && e.currentTarget.blur()}
+          >
+            {item.label}
+          </Tabs.Tab>
+        ))}
+      </Tabs.List>
+    </Tabs>
+  );
+}

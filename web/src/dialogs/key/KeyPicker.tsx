@@ -1,0 +1,120 @@
+import { Button, Modal, SegmentedControl } from "@mantine/core";
+import { useState } from "react";
+import { useKeyPreview } from "../../api/queries";
+import type { SetKey } from "../../api/gen/op.gen";
+import type { Key } from "../../api/gen/piece.gen";
+import { clipOf, useApp } from "../../state/store";
+import { ScaleChooser } from "./ScaleChooser";
+import css from "./key.module.css";
+
+/** Changes the key of the clip or of the piece, after showing what that does to
+ * the notes that are there. */
+export function KeyPicker() {
+  const open = useApp((s) => s.panel === "key");
+  return (
+    <Modal
+      opened={open}
+      onClose={() => useApp.getState().set({ panel: null })}
+      title="Key and scale"
+      size={720}
+      closeButtonProps={{ "aria-label": "Close" }}
+    >
+      {open && <Picker />}
+    </Modal>
+  );
+}
+
+function Picker() {
+  const piece = useApp((s) => s.piece)!;
+  const clip = useApp(clipOf);
+  const [key, setKey] = useState<Key>(clip?.key ?? piece.key);
+  const [keep, setKeep] = useState("degrees");
+  const [whole, setWhole] = useState(!clip?.key);
+  const id = useApp((s) => s.id);
+  const version = useApp((s) => s.version);
+  const change: SetKey = { key, keep, clip: whole ? undefined : clip?.id };
+  const { data: preview, error } = useKeyPreview(id, version, change);
+  const op = { op: "key.set" as const, ...change };
+  const apply = async () => {
+    if (await useApp.getState().edit([op])) useApp.getState().set({ panel: null });
+  };
+  return (
+    <>
+      <ScaleChooser value={key} onChange={setKey} />
+      <div className={css.preview}>
+        <div style={{ display: "flex", gap: 12, alignItems: "center", flexWrap: "wrap" }}>
+          <SegmentedControl
+            size="xs"
+            value={keep}
+            onChange={setKeep}
+            data={[
+              { value: "degrees", label: "Keep degrees" },
+              { value: "pitches", label: "Keep pitches" },
+            ]}
+          />
+          <SegmentedControl
+            size="xs"
+            value={whole ? "piece" : "clip"}
+            onChange={(v) => setWhole(v === "piece")}
+            data={[
+              { value: "piece", label: "The whole piece" },
+              { value: "clip", label: `Only ${clip?.name ?? "this clip"}` },
+            ]}
+          />
+        </div>
+        {error && <p style={{ color: "var(--wrong)" }}>{error.message}</p>}
+        {preview && !error && (
+          <>
+            <p style={{ margin: "8px 0 2px" }} data-testid="key-preview">
+              <b>
+                {preview.changes.length} of {preview.total} notes change
+              </b>{" "}
+              in {preview.key}
+              {preview.changes.length ? ":" : "."}
+            </p>
+            {preview.changes.length > 0 && (
+              <div className={css.changes}>
+                <table>
+                  <tbody>
+                    {preview.changes.slice(0, 60).map((c) => (
+                      <tr key={`${c.clip} ${c.lane} ${c.step}`}>
+                        <td>{c.clip}</td>
+                        <td>{c.lane}</td>
+                        <td>step {c.step}</td>
+                        <td>
+                          {c.from} → {c.to}
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+                {preview.changes.length > 60 && <span>and {preview.changes.length - 60} more</span>}
+              </div>
+            )}
+          </>
+        )}
+      </div>
+      <div className={css.actions}>
+        {clip?.key && !whole ? (
+          <Button
+            variant="subtle"
+            onClick={() =>
+              void useApp
+                .getState()
+                .edit([{ ...op, key: null }])
+                .then((ok) => ok && useApp.getState().set({ panel: null }))
+            }
+          >
+            Back to the piece’s key
+          </Button>
+        ) : null}
+        <Button variant="default" onClick={() => useApp.getState().set({ panel: null })}>
+          Cancel
+        </Button>
+        <Button onClick={() => void apply()} disabled={!preview || error !== null}>
+          Change the key
+        </Button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,94 @@
+import { togglePlay } from "../audio/player";
+import { facts } from "../controls/facts";
+import { playKey } from "../input/keys";
+import { useEnter } from "../input/state";
+import { kindOf, laneKinds } from "../lanes/kinds";
+import { stepKeys } from "../lanes/steps/keys";
+import { copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
+import { clipOf, laneOf, placesOf, useApp } from "../state/store";
+import { useSheet } from "../state/sheet";
+import { alsoKey, key, type Key } from "./key";
+
+const app = useApp.getState;
+
+function nextLane(by: number): void {
+  const s = app();
+  const lanes = clipOf(s)?.lanes ?? [];
+  const at = lanes.findIndex((l) => l.id === s.lane);
+  const next = lanes[Math.min(Math.max(at + by, 0), lanes.length - 1)];
+  if (!next) return;
+  s.goTo(next.id);
+  if (!kindOf(next).live) useSheet.getState().show(next.id);
+}
+
+function withLane(work: (id: string) => void): void {
+  const lane = laneOf(app());
+  if (lane) work(lane.id);
+}
+
+/** Keys that hold whatever kind of lane is worked on. */
+const sharedKeys: Key[] = [
+  key("PageDown", "Page ↓ ↑", "Walk", "Next or previous lane", () => nextLane(1)),
+  alsoKey("PageUp", "Walk", () => nextLane(-1)),
+  key("Escape", "Esc", "Walk", "Select nothing", () => app().select([])),
+  key("Mod+c", "Ctrl C", "Many", "Copy", copySteps),
+  key("Mod+v", "Ctrl V", "Many", "Paste at the cursor", pasteSteps),
+  key("Mod+d", "Ctrl D", "Many", "Repeat the selection after itself", repeatSteps),
+  key("w", "W", "Many", "Double the lane with its content", () => void app().edit([{ op: "lane.double", ...here() }])),
+  {
+    keys: ["[", "]"],
+    shown: "[ ]",
+    group: "Many",
+    does: "One step fewer or more in the lane",
+    run: (e) => {
+      const lane = laneOf(app());
+      if (lane && placesOf(lane)) resizeBy(e.key === "[" ? -1 : 1, facts.lane.line.steps.high);
+    },
+  },
+  key("m", "M", "Lane", "Mute the lane", () => withLane((id) => flip(id, "mute"))),
+  key("s", "S", "Lane", "Solo the lane", () => withLane((id) => flip(id, "solo"))),
+  key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay()),
+  key("Mod+z", "Ctrl Z", "Everywhere", "Undo", () => void app().walk("undo")),
+  key("Mod+Shift+Z", "Ctrl Shift Z", "Everywhere", "Redo", () => void app().walk("redo")),
+  key("x", "X", "Lane", "Make a bass from the chords", () => app().view?.harmony && app().set({ panel: "bass" })),
+  key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
+  key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
+  key("e", "E", "Everywhere", "Render to a MIDI file", () => app().set({ panel: "render" })),
+  key("?", "?", "Everywhere", "This list", () => app().set({ panel: "keys" })),
+];
+
+/** Keys of the kinds that hold whatever lane is worked on. */
+const anywhere: Key[] = Object.values(laneKinds).flatMap((kind) => kind.anywhere);
+
+/** All keys that hold for a kind of lane; its own come before the shared ones. */
+const keysOf = (own: readonly Key[]): Key[] => [...own, ...stepKeys, ...anywhere, ...sharedKeys];
+
+/** The keys as the list shows them: those of all kinds, each once. */
+export const allKeys: Key[] = keysOf(Object.values(laneKinds).flatMap((kind) => kind.keys)).filter(
+  (k, i, all) => k.shown && all.findIndex((o) => o.shown === k.shown && o.does === k.does) === i,
+);
+
+function nameOf(e: KeyboardEvent): string {
+  const mod = e.ctrlKey || e.metaKey;
+  const letter = e.key.length === 1 && mod ? (e.shiftKey ? e.key.toUpperCase() : e.key.toLowerCase()) : e.key;
+  return `${mod ? "Mod+" : ""}${e.altKey ? "Alt+" : ""}${mod && e.shiftKey && e.key.length === 1 ? "Shift+" : ""}${letter}`;
+}
+
+/** Keys work wherever the focus is, but in a field, a menu and a dialog; a button
+ * that has the focus keeps those that press it. */
+export function onKey(e: KeyboardEvent): void {
+  const target = e.target instanceof HTMLElement ? e.target : document.body;
+  if (e.defaultPrevented || app().panel || app().conflict) return;
+  if (target.closest("input:not([type=range]):not([type=checkbox]), select, textarea, [role=menu], [role=dialog]"))
+    return;
+  if (target.closest("button, a, input") && (e.key === "Enter" || e.key === " ")) return;
+  const lane = laneOf(app());
+  if (playKey(e)) {
+    e.preventDefault();
+    return;
+  }
+  const found = keysOf(lane ? kindOf(lane).keys : []).find((k) => k.keys.includes(nameOf(e)));
+  if (!found) return;
+  e.preventDefault();
+  found.run(e);
+}
