@@ -133,12 +133,17 @@ func (p *tab) scale(name string) {
 // inDialog is true once a dialog has taken the focus.
 const inDialog = `document.querySelector("[role=dialog]")?.contains(document.activeElement)`
 
-// tabTo walks with the Tab key to the control of that name; a name that ends in
-// a star is the beginning of one.
+// tabTo walks with the Tab key to the control of that name, and with the arrows where that is
+// among tabs; a name that ends in a star is the beginning of one.
 func (p *tab) tabTo(name string) {
 	p.t.Helper()
 	for range 120 {
-		p.key("Tab")
+		key := "Tab"
+		if eval[bool](p, fmt.Sprintf(`document.activeElement.role === "tab" && document.activeElement.ariaSelected !== null &&
+			[...document.activeElement.closest("[role=tablist]").children].some(e => e.textContent === %q)`, name)) {
+			key = "ArrowRight"
+		}
+		p.key(key)
 		if eval[bool](p, fmt.Sprintf(`((e, n) => {
 			const own = e?.getAttribute("aria-label") ?? e?.labels?.[0]?.textContent ?? e?.textContent ?? "";
 			return n.endsWith("*") ? own.startsWith(n.slice(0, -1)) : own === n || e?.firstElementChild?.textContent === n;

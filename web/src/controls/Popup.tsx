@@ -1,16 +1,26 @@
-import { cloneElement, lazy, Suspense, useState, type ReactElement, type ReactNode, type Ref } from "react";
+import {
+  cloneElement,
+  useId,
+  useState,
+  type KeyboardEvent,
+  type MouseEvent,
+  type ReactElement,
+  type ReactNode,
+} from "react";
+import css from "./Popup.module.css";
 
-/** A button in the page: what is given to it comes beside its own. */
-export type ButtonElement = ReactElement<{
+interface ButtonProps {
+  id?: string;
   onClick?: () => void;
+  onMouseDown?: (e: MouseEvent) => void;
+  onKeyDown?: (e: KeyboardEvent) => void;
   onPointerEnter?: () => void;
   "aria-haspopup"?: "menu" | "dialog";
   "aria-expanded"?: boolean;
-  ref?: Ref<HTMLButtonElement>;
-}>;
+}
 
 interface Props {
-  button: ButtonElement;
+  button: ReactElement<ButtonProps>;
   position: "bottom-start" | "bottom-end" | "top-start" | "right-end";
   trapFocus?: boolean;
   width?: number;
@@ -20,32 +30,55 @@ interface Props {
 }
 
 const load = () => import("./opened");
-const Panel = lazy(() => load().then((m) => ({ default: m.OpenedPanel })));
-const Items = lazy(() => load().then((m) => ({ default: m.OpenedMenu })));
+type Parts = Awaited<ReturnType<typeof load>>;
 
-/** The button as it is until it is first used: what opens panels is loaded by then. used tells
- * whether it had the focus when it was. */
-function useOpening(button: ButtonElement, kind: "menu" | "dialog") {
-  const [used, setUsed] = useState<{ focused: boolean } | null>(null);
-  const closed = cloneElement(button, {
+/** A button that stays where it is, with what opens beside it, which is loaded when it is
+ * first used. */
+function useOpening(button: Props["button"], kind: "menu" | "dialog") {
+  const id = useId();
+  const [parts, setParts] = useState<Parts | null>(null);
+  const [opened, setOpened] = useState(false);
+  const [waiting, setWaiting] = useState(false);
+  const own = cloneElement(button, {
+    id,
     "aria-haspopup": kind,
-    "aria-expanded": false,
+    "aria-expanded": opened,
     onPointerEnter: () => void load(),
-    onClick: () => setUsed({ focused: document.activeElement instanceof HTMLButtonElement }),
+    // A press on the button is not one outside of what it opened: the click closes that.
+    onMouseDown: (e) => opened && e.stopPropagation(),
+    // A key that is quicker than the focus is meant for what opens, and for nothing else.
+    onKeyDown: (e) => (waiting || opened) && !["Escape", "Tab"].includes(e.key) && e.stopPropagation(),
+    onClick: () => {
+      if (parts) {
+        setOpened(!opened);
+        return;
+      }
+      setWaiting(true);
+      void load().then((loaded) => {
+        setParts(loaded);
+        // Only once it is there: it gives the focus back to what has it as it opens.
+        requestAnimationFrame(() => {
+          setOpened(true);
+          setWaiting(false);
+        });
+      });
+    },
   });
-  return { used, closed };
+  return { id, parts, opened, setOpened, own };
 }
 
 /** A button that opens a panel beside it. */
 export function Popup({ button, children, ...options }: Props) {
-  const { used, closed } = useOpening(button, "dialog");
-  if (!used) return closed;
+  const { id, parts, opened, setOpened, own } = useOpening(button, "dialog");
   return (
-    <Suspense fallback={closed}>
-      <Panel button={button} focused={used.focused} {...options}>
-        {children}
-      </Panel>
-    </Suspense>
+    <span className={css.place}>
+      {own}
+      {parts && (
+        <parts.OpenedPanel of={id} opened={opened} setOpened={setOpened} {...options}>
+          {children}
+        </parts.OpenedPanel>
+      )}
+    </span>
   );
 }
 
@@ -58,11 +91,11 @@ export interface MenuItem {
 
 /** A button that opens a menu. */
 export function ActionMenu({ button, position, items }: Pick<Props, "button" | "position"> & { items: MenuItem[] }) {
-  const { used, closed } = useOpening(button, "menu");
-  if (!used) return closed;
+  const { id, parts, opened, setOpened, own } = useOpening(button, "menu");
   return (
-    <Suspense fallback={closed}>
-      <Items button={button} focused={used.focused} position={position} items={items} />
-    </Suspense>
+    <span className={css.place}>
+      {own}
+      {parts && <parts.OpenedMenu of={id} opened={opened} setOpened={setOpened} position={position} items={items} />}
+    </span>
   );
 }

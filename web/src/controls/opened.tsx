@@ -1,28 +1,23 @@
 import { Menu, Popover } from "@mantine/core";
-import { cloneElement, useLayoutEffect, useRef, useState, type ReactNode } from "react";
-import type { ButtonElement, MenuItem } from "./Popup";
+import type { ReactNode } from "react";
+import type { MenuItem } from "./Popup";
+import css from "./Popup.module.css";
 
 interface Opened {
-  button: ButtonElement;
-  /** Whether the button had the focus when it was used. */
-  focused: boolean;
+  /** The id of the button that opened it. */
+  of: string;
+  opened: boolean;
+  setOpened: (opened: boolean) => void;
   position: "bottom-start" | "bottom-end" | "top-start" | "right-end";
 }
 
-/** Open from when it is first shown on; the button that it takes over keeps the focus, to
- * which it goes back. */
-function useOpened(focused: boolean) {
-  const [opened, setOpened] = useState(true);
-  const target = useRef<HTMLButtonElement>(null);
-  useLayoutEffect(() => {
-    if (focused) target.current?.focus({ preventScroll: true });
-  }, [focused]);
-  return { opened, setOpened, target };
-}
+/** Where it opens: over the button, which is not its own. */
+const anchor = <span className={css.anchor} aria-hidden />;
 
 export function OpenedPanel({
-  button,
-  focused,
+  of,
+  opened,
+  setOpened,
   className,
   children,
   ...options
@@ -32,21 +27,21 @@ export function OpenedPanel({
   className?: string;
   children: (close: () => void) => ReactNode;
 }) {
-  const { opened, setOpened, target } = useOpened(focused);
   return (
-    <Popover opened={opened} onChange={setOpened} {...options}>
-      <Popover.Target>{cloneElement(button, { ref: target, onClick: () => setOpened(!opened) })}</Popover.Target>
-      <Popover.Dropdown className={className}>{opened && children(() => setOpened(false))}</Popover.Dropdown>
+    <Popover opened={opened} onChange={setOpened} returnFocus {...options}>
+      <Popover.Target>{anchor}</Popover.Target>
+      <Popover.Dropdown className={className} aria-labelledby={of}>
+        {opened && children(() => setOpened(false))}
+      </Popover.Dropdown>
     </Popover>
   );
 }
 
-export function OpenedMenu({ button, focused, position, items }: Opened & { items: MenuItem[] }) {
-  const { opened, setOpened, target } = useOpened(focused);
+export function OpenedMenu({ of, opened, setOpened, position, items }: Opened & { items: MenuItem[] }) {
   return (
     <Menu opened={opened} onChange={setOpened} position={position}>
-      <Menu.Target>{cloneElement(button, { ref: target })}</Menu.Target>
-      <Menu.Dropdown>
+      <Menu.Target>{anchor}</Menu.Target>
+      <Menu.Dropdown aria-labelledby={of}>
         {items.map(({ label, run, disabled }, i) =>
           run ? (
             <Menu.Item key={label} disabled={disabled} onClick={run}>
