@@ -1,3 +1,7 @@
+import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
 
-export default defineConfig({ test: { include: ["test/**/*.test.ts"] } });
+export default defineConfig({
+  plugins: [react()],
+  test: { include: ["test/**/*.test.{ts,tsx}"] },
+});

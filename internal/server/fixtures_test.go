@@ -1,0 +1,54 @@
+package server_test
+
+import (
+	"io"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/server"
+	"agrimony/internal/store"
+	"agrimony/web"
+)
+
+// answers are what the tests of the screens are given instead of a server.
+var answers = map[string]string{
+	"words":    "/api/words",
+	"keel":     piecePath + "?clip=keel",
+	"basin":    piecePath + "?clip=basin",
+	"cutwater": piecePath + "?clip=cutwater",
+	"thumbs":   piecePath + "/thumbs",
+	"board":    piecePath + "/clips/basin/board?lane=swell&step=1",
+	"summary":  piecePath + "/clips/keel/summary",
+}
+
+// The screens are tested with what the server answers. With FIXTURES set the answers are kept
+// anew.
+func TestScreensAreTestedWithWhatIsAnswered(t *testing.T) {
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	defer st.Close()
+	require.NoError(t, server.EnsureDemo(st))
+	handler := server.New(server.Config{Store: st, Files: web.Files(), Hosts: server.Loopback})
+	for name, path := range answers {
+		request := httptest.NewRequest("GET", path, nil)
+		request.Host, request.RemoteAddr = "127.0.0.1", "127.0.0.1:5000"
+		answer := httptest.NewRecorder()
+		handler.ServeHTTP(answer, request)
+		require.Equal(t, 200, answer.Code, path)
+		got, err := io.ReadAll(answer.Body)
+		require.NoError(t, err)
+		file := filepath.Join("..", "..", "web", "test", "answers", name+".json")
+		if os.Getenv("FIXTURES") != "" {
+			require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o755))
+			require.NoError(t, os.WriteFile(file, got, 0o644))
+		}
+		kept, err := os.ReadFile(file)
+		require.NoError(t, err)
+		assert.JSONEq(t, string(kept), string(got), "%s is stale: FIXTURES=1 go test ./internal/server -run Screens", name)
+	}
+}

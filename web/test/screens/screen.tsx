@@ -1,0 +1,97 @@
+import "@testing-library/jest-dom/vitest";
+import { MantineProvider } from "@mantine/core";
+import { QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { readFileSync } from "node:fs";
+import type { ReactElement } from "react";
+import { afterEach, beforeEach, vi } from "vitest";
+import { queries } from "../../src/api/queries";
+import type { Lane, Op } from "../../src/api/gen/schema.gen";
+import type { State } from "../../src/api/gen/server.gen";
+import type { Lane as LaneView, Vocabulary } from "../../src/api/gen/view.gen";
+import { clipOf, laneOf, laneViewOf, useApp } from "../../src/state/store";
+
+/** What the server answers, kept fresh by its own tests. */
+export function answer<T>(name: string): T {
+  return JSON.parse(readFileSync(new URL(`../answers/${name}.json`, import.meta.url), "utf8")) as T;
+}
+
+export interface Asked {
+  method: string;
+  path: string;
+  body: unknown;
+}
+
+/** All that was asked of the server, in order. */
+export const asked: Asked[] = [];
+
+/** Answers by the beginning of "METHOD /path"; the longest that fits counts. A number is a
+ * refusal with that status. */
+const replies = new Map<string, unknown>();
+export const reply = (to: string, given: unknown): void => void replies.set(to, given);
+
+/** The ops of all edits that were sent. */
+export const sent = (): Op[] =>
+  asked.filter((a) => a.path.endsWith("/edits")).flatMap((a) => (a.body as { ops: Op[] }).ops);
+
+const first = useApp.getState();
+
+beforeEach(() => {
+  asked.length = 0;
+  replies.clear();
+  queries.clear();
+  useApp.setState(first, true);
+  vi.stubGlobal("fetch", async (url: string, options: { method?: string; body?: string } = {}) => {
+    const path = url.replace(/^\/api/, "");
+    const method = options.method ?? "GET";
+    asked.push({ method, path, body: options.body && JSON.parse(options.body) });
+    const at = [...replies.keys()].filter((k) => `${method} ${path}`.startsWith(k)).sort((a, b) => b.length - a.length);
+    const given = at[0] === undefined ? stateNow() : replies.get(at[0]);
+    if (typeof given === "number") return new Response(JSON.stringify({ error: "refused", path: "" }), { status: given });
+    return new Response(JSON.stringify(given));
+  });
+  vi.stubGlobal("matchMedia", () => ({ matches: false, addEventListener: () => {}, removeEventListener: () => {} }));
+  vi.stubGlobal("ResizeObserver", class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  });
+  HTMLCanvasElement.prototype.getContext = () => null;
+  Element.prototype.scrollIntoView = () => {};
+});
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+/** The state that is open, one version on: as after any edit. */
+function stateNow(): State {
+  const { id, version, undo, redo, piece, view, trouble } = useApp.getState();
+  return { id, version: version + 1, undo, redo, piece: piece as State["piece"], view, trouble };
+}
+
+/** Opens a clip of the sample piece, with one of its lanes. */
+export function open(clip: string, lane?: string): { lane: Lane; view: LaneView } {
+  useApp.setState({ words: answer<Vocabulary>("words") });
+  useApp.getState().take(answer<State>(clip));
+  if (lane) useApp.getState().goTo(lane);
+  return { lane: laneOf(useApp.getState())!, view: laneViewOf(useApp.getState())! };
+}
+
+export const clipNow = () => clipOf(useApp.getState())!;
+
+/** Shows a part of the page to a person, who is returned. */
+export function show(part: ReactElement) {
+  const person = userEvent.setup();
+  const around = (inner: ReactElement) => (
+    <MantineProvider env="test">
+      <QueryClientProvider client={queries}>{inner}</QueryClientProvider>
+    </MantineProvider>
+  );
+  const shown = render(around(part));
+  return { person, again: (next: ReactElement) => shown.rerender(around(next)) };
+}
+
+export const button = (name: string | RegExp) => screen.getByRole("button", { name });
+export const field = (name: string | RegExp) => screen.getByLabelText(name);
