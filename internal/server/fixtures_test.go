@@ -23,6 +23,7 @@ var answers = map[string]string{
 	"cutwater": piecePath + "?clip=cutwater",
 	"thumbs":   piecePath + "/thumbs",
 	"board":    piecePath + "/clips/basin/board?lane=swell&step=1",
+	"key":      "/api/key?name=F%23+dorian",
 	"summary":  piecePath + "/clips/keel/summary",
 }
 

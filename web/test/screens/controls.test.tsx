@@ -182,7 +182,11 @@ describe("tabs", () => {
 });
 
 describe("what opens beside a button", () => {
-  const items = (run: () => void) => [{ label: "Duplicate", run }, { label: "" }, { label: "Move up", run, disabled: true }];
+  const items = (run: () => void) => [
+    { label: "Duplicate", run },
+    { label: "" },
+    { label: "Move up", run, disabled: true },
+  ];
   test("a menu runs what is chosen, and closes", async () => {
     const run = vi.fn();
     const { person } = show(<ActionMenu button={<button>More</button>} position="bottom-start" items={items(run)} />);

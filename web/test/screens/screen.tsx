@@ -3,7 +3,6 @@ import { MantineProvider } from "@mantine/core";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { readFileSync } from "node:fs";
 import type { ReactElement } from "react";
 import { afterEach, beforeEach, vi } from "vitest";
 import { queries } from "../../src/api/queries";
@@ -13,8 +12,10 @@ import type { Lane as LaneView, Vocabulary } from "../../src/api/gen/view.gen";
 import { clipOf, laneOf, laneViewOf, useApp } from "../../src/state/store";
 
 /** What the server answers, kept fresh by its own tests. */
+const answers = import.meta.glob("../answers/*.json", { eager: true, import: "default" });
+
 export function answer<T>(name: string): T {
-  return JSON.parse(readFileSync(new URL(`../answers/${name}.json`, import.meta.url), "utf8")) as T;
+  return structuredClone(answers[`../answers/${name}.json`]) as T;
 }
 
 export interface Asked {
@@ -42,21 +43,26 @@ beforeEach(() => {
   replies.clear();
   queries.clear();
   useApp.setState(first, true);
-  vi.stubGlobal("fetch", async (url: string, options: { method?: string; body?: string } = {}) => {
+  reply("GET /key", answer("key"));
+  vi.stubGlobal("fetch", async (url: string, options: { method?: string; body?: unknown } = {}) => {
     const path = url.replace(/^\/api/, "");
     const method = options.method ?? "GET";
-    asked.push({ method, path, body: options.body && JSON.parse(options.body) });
+    asked.push({ method, path, body: typeof options.body === "string" ? JSON.parse(options.body) : options.body });
     const at = [...replies.keys()].filter((k) => `${method} ${path}`.startsWith(k)).sort((a, b) => b.length - a.length);
     const given = at[0] === undefined ? stateNow() : replies.get(at[0]);
-    if (typeof given === "number") return new Response(JSON.stringify({ error: "refused", path: "" }), { status: given });
+    if (typeof given === "number")
+      return new Response(JSON.stringify({ error: "refused", path: "" }), { status: given });
     return new Response(JSON.stringify(given));
   });
   vi.stubGlobal("matchMedia", () => ({ matches: false, addEventListener: () => {}, removeEventListener: () => {} }));
-  vi.stubGlobal("ResizeObserver", class {
-    observe() {}
-    unobserve() {}
-    disconnect() {}
-  });
+  vi.stubGlobal(
+    "ResizeObserver",
+    class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  );
   HTMLCanvasElement.prototype.getContext = () => null;
   Element.prototype.scrollIntoView = () => {};
 });

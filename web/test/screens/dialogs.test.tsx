@@ -1,0 +1,291 @@
+// @vitest-environment jsdom
+import { screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, test, vi } from "vitest";
+import type { State } from "../../src/api/gen/server.gen";
+import { NewClip } from "../../src/clips/NewClip";
+import { BassDialog } from "../../src/dialogs/bass/BassDialog";
+import { ExportPanel } from "../../src/dialogs/export/ExportPanel";
+import { KeyPicker } from "../../src/dialogs/key/KeyPicker";
+import { Home } from "../../src/home/Home";
+import { ConflictDialog } from "../../src/notices/Conflict";
+import { KeyList } from "../../src/shortcuts/KeyList";
+import { useApp, type Panel } from "../../src/state/store";
+import { answer, asked, button, field, open, reply, sent, show } from "./screen";
+
+const dialog = (panel: Panel) => useApp.getState().set({ panel });
+const radio = (name: string) => screen.getByRole("radio", { name });
+const closed = () => expect(useApp.getState().panel).toBeNull();
+
+describe("rendering to a file", () => {
+  const panel = async () => {
+    open("keel");
+    reply("GET /pieces/lantern-regatta/clips/keel/summary", answer("summary"));
+    dialog("render");
+    const { person } = show(<ExportPanel />);
+    await screen.findByText(/will last 2 bars/);
+    return person;
+  };
+  const query = () => new URLSearchParams(asked.at(-1)!.path.split("?")[1]);
+  test("says what the file will hold before it is made", async () => {
+    await panel();
+    const rows = within(screen.getByRole("table")).getAllByRole("row");
+    expect(rows.map((r) => r.textContent)).toEqual([
+      "TrackChannelNotesFrom – toBendsControls",
+      "Low115C♯2 – E31856",
+      "Reed28G♯4 – F♯500",
+    ]);
+    expect(screen.getByText(/4\.6 s/)).toHaveTextContent("in F♯ dorian, 896 bytes");
+  });
+  test("asks for all that sounds, at the clip's own length", async () => {
+    await panel();
+    expect(Object.fromEntries(query())).toEqual({ ppq: "960", type: "1", lanes: "low,reed", names: "yes", bars: "2" });
+  });
+  test.each([
+    ["One cycle", { until: "cycle", bars: null }],
+    ["Until it meets the bar", { until: "realign", bars: null }],
+    ["480", { ppq: "480" }],
+    ["96", { ppq: "96" }],
+    ["Type 0", { type: "0" }],
+  ])("%s", async (name, want) => {
+    const person = await panel();
+    await person.click(radio(name));
+    await waitFor(() => {
+      for (const [part, value] of Object.entries(want)) expect(query().get(part)).toBe(value);
+    });
+    const link = screen.getByRole("link", { name: "Download" });
+    for (const [part, value] of Object.entries(want)) {
+      expect(new URL(link.getAttribute("href") ?? "").searchParams.get(part)).toBe(value);
+    }
+  });
+  test("a lane left out is not asked for, and without any there is nothing to download", async () => {
+    const person = await panel();
+    await person.click(screen.getByRole("checkbox", { name: "Reed" }));
+    await waitFor(() => expect(query().get("lanes")).toBe("low"));
+    await person.click(screen.getByRole("checkbox", { name: "Low" }));
+    expect(screen.getByText(/No lane is chosen/)).toBeVisible();
+    expect(screen.getByText("Download").closest("a")).not.toHaveAttribute("href");
+  });
+  test("a number of bars is asked for as it is typed", async () => {
+    const person = await panel();
+    await person.click(field("Bars to render"));
+    await person.keyboard("12{Enter}");
+    await waitFor(() => expect(query().get("bars")).toBe("12"));
+  });
+  test("what the server refuses is said", async () => {
+    open("keel");
+    reply("GET /pieces/lantern-regatta/clips/keel/summary", 400);
+    dialog("render");
+    show(<ExportPanel />);
+    expect(await screen.findByText("refused")).toBeVisible();
+  });
+});
+
+describe("a bass from the chords", () => {
+  const panel = () => {
+    open("basin");
+    dialog("bass");
+    return show(<BassDialog />).person;
+  };
+  const made = () => sent()[0] as unknown as Record<string, unknown>;
+  test("is asked for as the form says, and the dialog closes", async () => {
+    const person = panel();
+    await person.click(button("Make the bass"));
+    await waitFor(closed);
+    expect(made()).toMatchObject({
+      op: "bass.make",
+      clip: "basin",
+      of: "root",
+      octave: 2,
+      rate: "1/8",
+      rhythm: "every",
+      every: 2,
+      approach: "none",
+      follow: false,
+    });
+  });
+  test.each([
+    ["hits spread evenly", "Hits under a chord", "7", { rhythm: "even", hits: 7 }],
+    ["on every n-th step", "Every so many steps", "3", { rhythm: "every", every: 3 }],
+  ])("%s", async (rhythm, label, typed, want) => {
+    const person = panel();
+    await person.selectOptions(field("Rhythm"), rhythm);
+    await person.click(field(label));
+    await person.keyboard(`${typed}{Tab}`);
+    await person.click(button("Make the bass"));
+    await waitFor(() => expect(made()).toMatchObject(want));
+  });
+  test("takes the rhythm of another lane, which is not the chords'", async () => {
+    const person = panel();
+    await person.selectOptions(field("Rhythm"), "a lane’s rhythm");
+    expect([...(field("Lane to take the rhythm from") as HTMLSelectElement).options].map((o) => o.text)).toEqual([
+      "Ground",
+    ]);
+    await person.click(button("Make the bass"));
+    await waitFor(() => expect(made()).toMatchObject({ rhythm: "lane", from: "ground" }));
+  });
+  test("follows roots only where it plays them", async () => {
+    const person = panel();
+    await person.click(screen.getByRole("checkbox"));
+    await person.selectOptions(field("It plays"), "the lowest notes");
+    expect(screen.getByRole("checkbox")).toBeDisabled();
+    await person.click(button("Make the bass"));
+    await waitFor(() => expect(made()).toMatchObject({ of: "lowest", follow: false }));
+  });
+  test("given up makes none", async () => {
+    const person = panel();
+    await person.click(button("Cancel"));
+    closed();
+    expect(sent()).toEqual([]);
+  });
+});
+
+describe("a change of key", () => {
+  const preview = {
+    key: "A major",
+    notes: [],
+    total: 15,
+    changes: [{ clip: "Keel", lane: "Low", step: 3, from: "E2", to: "F♯2" }],
+  };
+  const panel = async () => {
+    open("keel");
+    reply("POST /pieces/lantern-regatta/key-preview", preview);
+    dialog("key");
+    const { person } = show(<KeyPicker />);
+    await screen.findByText("1 of 15 notes change");
+    return person;
+  };
+  test("is shown before it is made", async () => {
+    await panel();
+    expect(within(screen.getByRole("table")).getByRole("row")).toHaveTextContent("KeelLowstep 3E2 → F♯2");
+  });
+  test.each([
+    ["of the piece, keeping degrees", [], { op: "key.set", keep: "degrees" }],
+    ["of the piece, keeping pitches", ["Keep pitches"], { op: "key.set", keep: "pitches" }],
+    ["of the clip alone", ["Only Keel"], { op: "key.set", keep: "degrees", clip: "keel" }],
+  ])("%s", async (_, choices, want) => {
+    const person = await panel();
+    for (const name of choices) await person.click(radio(name));
+    await waitFor(() => expect(button("Change the key")).toBeEnabled());
+    await person.click(button("Change the key"));
+    await waitFor(closed);
+    expect(sent()[0]).toMatchObject(want);
+    expect((sent()[0] as { clip?: string }).clip).toBe((want as { clip?: string }).clip);
+  });
+  test("is not made while it cannot be", async () => {
+    open("keel");
+    reply("POST /pieces/lantern-regatta/key-preview", 400);
+    dialog("key");
+    show(<KeyPicker />);
+    await screen.findByText("refused");
+    expect(button("Change the key")).toBeDisabled();
+  });
+});
+
+describe("a new clip", () => {
+  test("has the piece's key unless another is chosen", async () => {
+    open("keel");
+    dialog("clip");
+    const { person } = show(<NewClip />);
+    await person.clear(field("Name of the new clip"));
+    await person.type(field("Name of the new clip"), "Lantern{Enter}");
+    await waitFor(() => expect(sent()).toEqual([{ op: "clip.add", name: "Lantern" }]));
+  });
+  test("without a name is not made", async () => {
+    open("keel");
+    dialog("clip");
+    const { person } = show(<NewClip />);
+    await person.clear(field("Name of the new clip"));
+    expect(button("Make the clip")).toBeDisabled();
+  });
+});
+
+describe("a piece that has moved on", () => {
+  const conflict = (count: number) => {
+    open("keel");
+    const newer = { ...answer<State>("keel"), version: 7 };
+    const edit = vi.fn(() => [{ op: "lane.double" as const, clip: "keel", lane: "low" }]);
+    useApp.getState().set({ conflict: { newer, edits: Array.from({ length: count }, () => edit) } });
+    return { ...show(<ConflictDialog />), edit };
+  };
+  test("shows the newer one, and drops the edit", async () => {
+    const { person, edit } = conflict(1);
+    await person.click(button("Show the newer piece, drop my edit"));
+    await waitFor(() => expect(useApp.getState().version).toBe(7));
+    expect(useApp.getState().conflict).toBeNull();
+    expect(edit).not.toHaveBeenCalled();
+  });
+  test("puts all edits on top of it, made anew of what is there", async () => {
+    const { person, edit } = conflict(2);
+    await person.click(button("Put my edits on top of it"));
+    await waitFor(() => expect(sent()).toHaveLength(2));
+    expect(edit).toHaveBeenCalledTimes(2);
+    expect(asked.filter((a) => a.path.endsWith("/edits")).map((a) => (a.body as { version: number }).version)).toEqual([
+      7, 8,
+    ]);
+  });
+});
+
+describe("the first page", () => {
+  const home = async (pieces: unknown = [{ id: "p1", title: "Evening", updated: "2026-01-02T03:04:05Z" }]) => {
+    reply("GET /pieces", pieces);
+    reply("GET /deleted/pieces", []);
+    reply("GET /pieces/p1", answer("keel"));
+    const { person } = show(<Home trouble="" />);
+    return person;
+  };
+  test("lists pieces and opens one", async () => {
+    const person = await home();
+    await person.click(await screen.findByText("Evening"));
+    await waitFor(() => expect(useApp.getState().piece?.title).toBe("Lantern Regatta"));
+    expect(useApp.getState().clip).toBe("keel");
+  });
+  test("says so where there are none", async () => {
+    await home([]);
+    expect(await screen.findByText(/None yet/)).toBeVisible();
+  });
+  test("says what is wrong where they cannot be read", async () => {
+    await home(500);
+    expect(await screen.findByRole("alert", {}, { timeout: 9000 })).toHaveTextContent("refused");
+  }, 10_000);
+  test("deletes one, and asks again what is left", async () => {
+    const person = await home();
+    await screen.findByText("Evening");
+    reply("GET /pieces", []);
+    reply("GET /deleted/pieces", [{ id: "p1", name: "Evening", deleted: "2026-01-02T03:04:05Z" }]);
+    reply("DELETE /pieces/p1", {});
+    await person.click(button("Delete Evening"));
+    expect(await screen.findByText(/None yet/)).toBeVisible();
+    expect(await screen.findByText(/kept for 30 days/)).toBeVisible();
+  });
+  test("a new piece is made of what the form says", async () => {
+    const person = await home([]);
+    reply("POST /pieces", answer("keel"));
+    await person.click(button("New piece"));
+    const title = await screen.findByLabelText("Title");
+    await person.clear(title);
+    await person.type(title, "Harbour");
+    await person.clear(field("Meter of the piece"));
+    await person.type(field("Meter of the piece"), "7/8");
+    await person.click(field("Tempo of the piece"));
+    await person.keyboard("132{Tab}");
+    await person.click(button("Begin"));
+    await waitFor(() =>
+      expect(asked.find((a) => a.method === "POST")?.body).toEqual({
+        title: "Harbour",
+        key: { tonic: "D", scale: "dorian" },
+        tempo: 132,
+        meter: "7/8",
+        clip: "First clip",
+      }),
+    );
+  });
+});
+
+test("all keys are listed, each with what it does", async () => {
+  open("keel", "low");
+  dialog("keys");
+  show(<KeyList />);
+  const list = await screen.findByRole("dialog");
+  for (const word of ["Undo", "Play"]) expect(within(list).getAllByText(new RegExp(word)).length).toBeGreaterThan(0);
+  expect(list.querySelectorAll("dt").length).toBeGreaterThan(20);
+});
