@@ -533,6 +533,7 @@ func TestModulatorsGrooveAndCopiesByKeyboardAlone(t *testing.T) {
 	assert.Equal(t, "As Low", s.piece(t, p.id()).Groove.Template.Name)
 
 	p.run("More for Low")
+	p.until(`document.querySelector("[role=menu]")?.contains(document.activeElement)`)
 	const there = `document.activeElement.textContent === "Copy it, for another clip or piece"`
 	for range 20 { // a menu is gone through by arrows
 		if eval[bool](p, there) {

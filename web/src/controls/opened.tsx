@@ -28,7 +28,7 @@ export function OpenedPanel({
   children: (close: () => void) => ReactNode;
 }) {
   return (
-    <Popover opened={opened} onChange={setOpened} returnFocus {...options}>
+    <Popover opened={opened} onChange={setOpened} {...options}>
       <Popover.Target>{anchor}</Popover.Target>
       <Popover.Dropdown className={className} aria-labelledby={of}>
         {opened && children(() => setOpened(false))}
