@@ -40,7 +40,7 @@ export const useWhy = (piece: string, version: number, clip: string, target: { l
 /** A written progression, word by word; empty asks nothing. */
 export const useReadLine = (piece: string, version: number, clip: string, text: string) =>
   useQuery({
-    queryKey: ["line", piece, version, clip, text],
+    queryKey: ["progression", piece, version, clip, text],
     queryFn: () => api.line(piece, clip, text),
     enabled: text !== "",
     placeholderData: keepPreviousData,

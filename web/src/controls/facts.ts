@@ -1,5 +1,5 @@
 import { facts, type Lane } from "../api/gen/schema.gen";
-import type { defaultKind } from "../lanes/default";
+import { defaultKind } from "../lanes/default";
 
 type DefaultLane = (typeof facts)["lane"][typeof defaultKind];
 
@@ -37,5 +37,8 @@ export const stepFacts = (kind: Lane["kind"]): Readonly<Record<string, NumberFac
 /** How a field of a kind's steps, or of its lanes, is called. */
 export const titleOf = (kind: Lane["kind"], field: string): string =>
   stepFacts(kind)[field]?.title ?? (laneFacts(kind) as Record<string, { title: string }>)[field]?.title ?? field;
+
+/** What is published of the fields that lanes of any kind have, and a lane of notes. */
+export const laneFact = facts.lane[defaultKind];
 
 export { facts };

@@ -1,7 +1,7 @@
 import type { Sound } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField } from "../controls/Field";
-import { facts } from "../controls/facts";
+import { laneFact } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { voices } from "../audio/voices";
 import { kindOf } from "../lanes/kinds";
@@ -29,7 +29,7 @@ const groups: { name: string; help: string; fields: Slider[] }[] = [
 
 /** The built-in voice of a lane; it is saved with the lane and never in a file. */
 export function SoundFields({ lane }: { lane: Lane }) {
-  const fact = facts.lane.line.sound.fields;
+  const fact = laneFact.sound.fields;
   const set = (part: Partial<Sound>) => setLane(lane.id, { sound: part });
   const voice = voices[lane.sound.voice];
   return (

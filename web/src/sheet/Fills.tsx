@@ -2,7 +2,7 @@ import { Button } from "@mantine/core";
 import { useState } from "react";
 import { Choice } from "../controls/Choice";
 import { NumberBox } from "../controls/NumberBox";
-import { facts } from "../controls/facts";
+import { laneFact } from "../controls/facts";
 import { onChosen } from "../state/actions";
 import { clipOf, placesOf, useApp } from "../state/store";
 import type { LaneProps } from "../lanes/kind";
@@ -22,7 +22,7 @@ export function Fills({ lane, view }: LaneProps) {
   const [chance, setChance] = useState(60);
   const [from, setFrom] = useState("");
   const source = others.find((l) => l.id === from) ?? others[0];
-  const most = facts.lane.line.steps.high;
+  const most = laneFact.steps.high;
   const { Fills: Own } = kindOf(lane);
   return (
     <>

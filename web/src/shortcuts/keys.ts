@@ -1,5 +1,5 @@
 import { togglePlay } from "../audio/player";
-import { facts } from "../controls/facts";
+import { laneFact } from "../controls/facts";
 import { playKey } from "../input/keys";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
@@ -42,7 +42,7 @@ const sharedKeys: Key[] = [
     does: "One step fewer or more in the lane",
     run: (e) => {
       const lane = laneOf(app());
-      if (lane && placesOf(lane)) resizeBy(e.key === "[" ? -1 : 1, facts.lane.line.steps.high);
+      if (lane && placesOf(lane)) resizeBy(e.key === "[" ? -1 : 1, laneFact.steps.high);
     },
   },
   key("m", "M", "Lane", "Mute the lane", () => withLane((id) => flip(id, "mute"))),

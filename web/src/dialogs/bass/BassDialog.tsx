@@ -1,7 +1,7 @@
 import { Button, Checkbox, Modal } from "@mantine/core";
 import { useState } from "react";
 import { Choice } from "../../controls/Choice";
-import { facts } from "../../controls/facts";
+import { laneFact } from "../../controls/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { makeLanes } from "../../state/actions";
 import { clipOf, placesOf, useApp } from "../../state/store";
@@ -85,18 +85,12 @@ function Form() {
         id="bass-octave"
         label="Octave of the bass"
         value={octave}
-        low={facts.lane.line.octave.low}
-        high={facts.lane.line.octave.high}
+        low={laneFact.octave.low}
+        high={laneFact.octave.high}
         onChange={setOctave}
       />
       <label htmlFor="bass-rate">Steps of</label>
-      <Choice
-        id="bass-rate"
-        label="Length of a step"
-        value={rate}
-        all={facts.lane.line.rate.choices}
-        onChange={setRate}
-      />
+      <Choice id="bass-rate" label="Length of a step" value={rate} all={laneFact.rate.choices} onChange={setRate} />
       <label htmlFor="bass-rhythm">Rhythm</label>
       <Choice id="bass-rhythm" label="Rhythm" value={rhythm} all={allowed} words={rhythms} onChange={setRhythm} />
       {rhythm === "every" && (

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Drawn, Odd } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { facts } from "../../controls/facts";
+import { laneFact } from "../../controls/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { TextBox } from "../../controls/TextBox";
 import { setLane } from "../../state/actions";
@@ -11,7 +11,7 @@ import { useApp } from "../../state/store";
 import css from "./motion.module.css";
 import { changeOdds } from "./edit";
 
-const fact = facts.lane.line.odds;
+const fact = laneFact.odds;
 
 /** Sets of alternatives to begin from. */
 const sets: readonly { name: string; odds: readonly Partial<Odd>[] }[] = [
@@ -117,7 +117,7 @@ function Alternative({ lane, index, odd }: { lane: Lane; index: number; odd: Odd
             aria-pressed={odd[field] !== null}
             onClick={() => put(lane, index, { [field]: odd[field] === null ? initial : null })}
           >
-            {facts.lane.line.odds.fields[field].title}
+            {laneFact.odds.fields[field].title}
           </button>
         ))}
         <button
@@ -190,7 +190,7 @@ function Draws({ lane, view }: { lane: Lane; view: LaneView }) {
       <div className={css.foot}>
         <button
           title="A new draw of all that chance, shuffle and odds decide in this lane alone"
-          onClick={() => setLane(lane.id, { take: Math.min(lane.take + 1, facts.lane.line.take.high) })}
+          onClick={() => setLane(lane.id, { take: Math.min(lane.take + 1, laneFact.take.high) })}
         >
           Another draw
         </button>

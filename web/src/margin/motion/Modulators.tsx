@@ -3,14 +3,14 @@ import type { Modulator } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView, Move } from "../../api/gen/view.gen";
 import { Choice } from "../../controls/Choice";
-import { facts } from "../../controls/facts";
+import { laneFact } from "../../controls/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { useApp } from "../../state/store";
 import css from "./motion.module.css";
 import { changeModulators } from "./edit";
 import { Wave } from "./Wave";
 
-const fact = facts.lane.line.modulators;
+const fact = laneFact.modulators;
 const shapes: Readonly<Record<string, string>> = {
   sine: "a sine",
   triangle: "a triangle",

@@ -1,13 +1,13 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { Choice } from "../../controls/Choice";
-import { facts } from "../../controls/facts";
+import { laneFact } from "../../controls/facts";
 import { PitchBox } from "../../controls/PitchBox";
 import { setLane } from "../../state/actions";
 import { useApp } from "../../state/store";
 import css from "./motion.module.css";
 
-const fact = facts.lane.line.range.fields;
+const fact = laneFact.range.fields;
 const WIDTH = 224;
 const LOWEST = 12;
 const HIGHEST = 108;

@@ -1,13 +1,13 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { facts } from "../../controls/facts";
+import { laneFact } from "../../controls/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { setLane } from "../../state/actions";
 import { placesOf, useApp } from "../../state/store";
 import { sounds } from "../../lanes/kinds";
 import css from "./motion.module.css";
 
-const fact = facts.lane.line.share.fields;
+const fact = laneFact.share.fields;
 
 /** How far a lane takes part in the groove; its own groove taken, and the groove printed. */
 export function ShareFields({ lane, view }: { lane: Lane; view: LaneView }) {
