@@ -108,9 +108,9 @@ type Explanation struct {
 	Reasons []render.Reason `json:"reasons"`
 }
 
-// LineWord is a word of a written progression: its names with real signs, or what is
+// ProgressionWord is a word of a written progression: its names with real signs, or what is
 // wrong with it and what it may have meant.
-type LineWord struct {
+type ProgressionWord struct {
 	Text    string   `json:"text"`
 	Symbol  string   `json:"symbol"`
 	Numeral string   `json:"numeral"`

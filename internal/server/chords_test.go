@@ -16,21 +16,21 @@ import (
 
 func TestAChordLineIsReadWordByWord(t *testing.T) {
 	c := start(t)
-	var words []server.LineWord
-	c.call("GET", piecePath+"/clips/basin/line?text="+url.QueryEscape("i7 Hm7 F#m7b5/A"), nil, &words)
+	var words []server.ProgressionWord
+	c.call("GET", piecePath+"/clips/basin/progression?text="+url.QueryEscape("i7 Hm7 F#m7b5/A"), nil, &words)
 	require.Len(t, words, 3)
-	assert.Equal(t, server.LineWord{Text: "i7", Symbol: "F♯m7", Numeral: "i7"}, words[0])
+	assert.Equal(t, server.ProgressionWord{Text: "i7", Symbol: "F♯m7", Numeral: "i7"}, words[0])
 	assert.Contains(t, words[1].Problem, "there is no note H")
 	assert.Equal(t, "F♯m7♭5/A", words[2].Symbol)
 	for query, message := range map[string]string{
-		"/clips/basin/line?text=":                                              "there is no chord",
-		"/clips/none/line?text=i":                                              `no clip \"none\"`,
-		"/clips/basin/line?text=" + strings.Repeat("I+", 4001):                 "8002 bytes; allowed: at most 8000",
-		"/clips/basin/line?text=" + url.QueryEscape(strings.Repeat("I ", 600)): "more than 512 chords",
-		"/clips/basin/board?lane=swell&step=5":                                 `step: \"5\" is not in the lane; allowed: 1..4`,
-		"/clips/basin/board?lane=swell&step=x":                                 "allowed: 1..4",
-		"/clips/basin/board?lane=ground&step=1":                                `\"ground\" is a line lane; allowed: a chords lane`,
-		"/clips/basin/board?lane=zz&step=1":                                    `no lane \"zz\" in clip \"basin\"`,
+		"/clips/basin/progression?text=":                                              "there is no chord",
+		"/clips/none/progression?text=i":                                              `no clip \"none\"`,
+		"/clips/basin/progression?text=" + strings.Repeat("I+", 4001):                 "8002 bytes; allowed: at most 8000",
+		"/clips/basin/progression?text=" + url.QueryEscape(strings.Repeat("I ", 600)): "more than 512 chords",
+		"/clips/basin/board?lane=swell&step=5":                                        `step: \"5\" is not in the lane; allowed: 1..4`,
+		"/clips/basin/board?lane=swell&step=x":                                        "allowed: 1..4",
+		"/clips/basin/board?lane=ground&step=1":                                       `\"ground\" is a line lane; allowed: a chords lane`,
+		"/clips/basin/board?lane=zz&step=1":                                           `no lane \"zz\" in clip \"basin\"`,
 	} {
 		var problem server.Problem
 		response := c.call("GET", piecePath+query, nil, &problem)

@@ -10,8 +10,8 @@ import (
 	"agrimony/internal/core/pitch"
 )
 
-// maxLine bounds a written progression, in bytes; what reads it bounds its words.
-const maxLine = 8000
+// maxProgression bounds a written progression, in bytes; what reads it bounds its words.
+const maxProgression = 8000
 
 // clipOf finds the clip of a request.
 func (s *server) clipOf(c *gin.Context) (*piece.Piece, *piece.Clip, error) {
@@ -26,16 +26,16 @@ func (s *server) clipOf(c *gin.Context) (*piece.Piece, *piece.Clip, error) {
 	return from.Piece, clip, nil
 }
 
-// readLine reads a progression in the clip's key word by word: ?text=i+VI+F%23m7.
-func (s *server) readLine(c *gin.Context) {
+// readProgression reads a progression in the clip's key word by word: ?text=i+VI+F%23m7.
+func (s *server) readProgression(c *gin.Context) {
 	p, clip, err := s.clipOf(c)
 	if err != nil {
 		refuse(c, err)
 		return
 	}
 	text := c.Query("text")
-	if len(text) > maxLine {
-		refuse(c, bad("text: %d bytes; allowed: at most %d", len(text), maxLine))
+	if len(text) > maxProgression {
+		refuse(c, bad("text: %d bytes; allowed: at most %d", len(text), maxProgression))
 		return
 	}
 	key := p.KeyOf(clip)
@@ -44,9 +44,9 @@ func (s *server) readLine(c *gin.Context) {
 		refuse(c, bad("text: %v", err))
 		return
 	}
-	out := make([]LineWord, len(words))
+	out := make([]ProgressionWord, len(words))
 	for i, w := range words {
-		out[i] = LineWord{Text: w.Text, Problem: w.Problem, Near: w.Near}
+		out[i] = ProgressionWord{Text: w.Text, Problem: w.Problem, Near: w.Near}
 		if w.Problem == "" {
 			out[i].Symbol, out[i].Numeral = pitch.Pretty(w.Chord.String()), chord.Pretty(w.Chord.Numeral(key))
 		}

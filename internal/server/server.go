@@ -70,7 +70,7 @@ func New(config Config) http.Handler {
 	one.GET("/clips/:clip/midi", s.midi)
 	one.GET("/clips/:clip/summary", s.summary)
 	one.GET("/clips/:clip/why", s.why)
-	one.GET("/clips/:clip/line", s.readLine)
+	one.GET("/clips/:clip/progression", s.readProgression)
 	one.GET("/clips/:clip/board", s.board)
 	one.GET("/clips/:clip/orders", s.orders)
 	one.GET("/clips/:clip/keyboard", s.keyboard)

@@ -181,7 +181,7 @@ func TestChordsAreChartedWithNamesThreadsAndMovement(t *testing.T) {
 	assert.Equal(t, []any{int64(0), int64(7680), 2, "F♯m", "i"}, []any{first.At, first.Until, first.Held, first.Symbol, first.Numeral}, "held through a rest by its tie")
 	assert.Equal(t, [][2]int{{66, 71}, {69, 71}, {73, 75}, {73, 78}}, first.Threads)
 	assert.Equal(t, []any{"B", "IV", "lift"}, []any{chart.Marks[1].Symbol, chart.Marks[1].Numeral, chart.Marks[1].Name})
-	assert.Equal(t, "i IV", chart.Line)
+	assert.Equal(t, "i IV", chart.Text)
 	assert.Equal(t, []string{"1", "♭3", "5"}, first.Against)
 	assert.Equal(t, []any{28, 28}, []any{chart.Movement, chart.Written}, "14 there and 14 back")
 	assert.Equal(t, []string{"B4", "D♯5", "F♯5"}, chart.Palette[1].Tones)

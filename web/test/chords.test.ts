@@ -37,7 +37,7 @@ const view = laneView(4, 1, [0, 3], {
     palette: [],
     movement: 0,
     written: 0,
-    line: "i7 iv7",
+    text: "i7 iv7",
   },
 });
 const lane = {

@@ -8,7 +8,7 @@ type Chart struct {
 	// and Written how far they would as written, in semitones.
 	Movement int    `json:"movement"`
 	Written  int    `json:"written"`
-	Line     string `json:"line"` // the chords of a round as they are written
+	Text     string `json:"text"` // the chords of a round as they are written
 }
 
 // ChordMark is a chord where it begins.

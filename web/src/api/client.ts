@@ -11,7 +11,7 @@ import type {
   FileSummary,
   Fit,
   LaneStarter,
-  LineWord,
+  ProgressionWord,
   Problem,
   StarterOffer,
   State,
@@ -107,8 +107,8 @@ export const api = {
   thumbs: (id: string) => call<Thumb[]>("GET", `${piece(id)}/thumbs`),
   why: (id: string, clipId: string, lane: string, note: number) =>
     call<Explanation>("GET", `${clip(id, clipId)}/why?lane=${encodeURIComponent(lane)}&note=${note}`),
-  line: (id: string, clipId: string, text: string) =>
-    call<LineWord[]>("GET", `${clip(id, clipId)}/line?text=${encodeURIComponent(text)}`),
+  progression: (id: string, clipId: string, text: string) =>
+    call<ProgressionWord[]>("GET", `${clip(id, clipId)}/progression?text=${encodeURIComponent(text)}`),
   board: (id: string, clipId: string, lane: string, step: number) =>
     call<Board>("GET", `${clip(id, clipId)}/board?lane=${encodeURIComponent(lane)}&step=${step}`),
   orders: (id: string, clipId: string, lane: string) =>

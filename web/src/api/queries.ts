@@ -38,10 +38,10 @@ export const useWhy = (piece: string, version: number, clip: string, target: { l
   });
 
 /** A written progression, word by word; empty asks nothing. */
-export const useReadLine = (piece: string, version: number, clip: string, text: string) =>
+export const useProgression = (piece: string, version: number, clip: string, text: string) =>
   useQuery({
     queryKey: ["progression", piece, version, clip, text],
-    queryFn: () => api.line(piece, clip, text),
+    queryFn: () => api.progression(piece, clip, text),
     enabled: text !== "",
     placeholderData: keepPreviousData,
   });

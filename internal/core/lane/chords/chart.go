@@ -13,7 +13,7 @@ func (Kind) Chart(p *render.Performance, own *piece.Lane, ppq int) *render.Chart
 	c := of(own)
 	voiced := Voice(own, p.Key)
 	out := &render.Chart{Marks: []render.ChordMark{}, Palette: entries(own, p.Key), Movement: voiced.Movement, Written: voiced.Written,
-		Line: Line(own, p.Key)}
+		Text: Text(own, p.Key)}
 	var begun []render.Beginning
 	for _, b := range p.ChordsOf(own) {
 		if !b.Brought {

@@ -88,8 +88,8 @@ func Against(lane *piece.Lane, key pitch.Key, place int, pitches []uint8) []stri
 	return out
 }
 
-// Line writes the chords of a lane's round as numerals, as WriteProgression reads them.
-func Line(lane *piece.Lane, key pitch.Key) string {
+// Text writes the chords of a lane's round as numerals, as WriteProgression reads them.
+func Text(lane *piece.Lane, key pitch.Key) string {
 	c := of(lane)
 	var out []string
 	for _, i := range inWindow(lane) {

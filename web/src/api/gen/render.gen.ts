@@ -19,7 +19,7 @@ export interface Chart {
    */
   movement: number /* int */;
   written: number /* int */;
-  line: string; // the chords of a round as they are written
+  text: string; // the chords of a round as they are written
 }
 /**
  * ChordMark is a chord where it begins.

@@ -128,10 +128,10 @@ export interface Explanation {
   reasons: Reason[];
 }
 /**
- * LineWord is a word of a written progression: its names with real signs, or what is
+ * ProgressionWord is a word of a written progression: its names with real signs, or what is
  * wrong with it and what it may have meant.
  */
-export interface LineWord {
+export interface ProgressionWord {
   text: string;
   symbol: string;
   numeral: string;

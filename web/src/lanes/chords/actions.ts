@@ -83,12 +83,12 @@ export function turnVoicing(): void {
 export const setVoicing = (lane: string, part: Record<string, unknown>): void => setLane(lane, { voicing: part });
 
 /** Goes to the chord line of the lane that is worked on. */
-export function goToLine(): void {
+export function goToProgression(): void {
   useChords.getState().set({ line: app().lane });
 }
 
 /** Adds a chords lane of four bars, and goes to its chord line. */
 export async function addChords(): Promise<void> {
   await addLanes([{ kind: "chords", name: "Chords", patch: { rate: "1bar", steps: [{}, {}, {}, {}] } }]);
-  goToLine();
+  goToProgression();
 }

@@ -7,7 +7,7 @@ import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
 import { Add, Fills } from "./Add";
 import { keys } from "./keys";
-import { Board, Fields, Header, Line, LINE_HEIGHT, Tools } from "./parts";
+import { Board, Fields, Header, Progression, PROGRESSION_HEIGHT, Tools } from "./parts";
 
 export type ChordsLane = Extract<Lane, { kind: "chords" }>;
 
@@ -24,8 +24,8 @@ export const chords: LaneKind<ChordsLane> = {
   many: true,
   chords: true,
   still: () => false,
-  Top: Line,
-  top: LINE_HEIGHT,
+  Top: Progression,
+  top: PROGRESSION_HEIGHT,
   erases: false,
   ladder: (view) => view.ladder,
   draw,

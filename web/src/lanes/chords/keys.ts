@@ -1,7 +1,7 @@
 import { useApp } from "../../state/store";
 import { alsoKey, key, type Key } from "../../shortcuts/key";
 import { move } from "../steps/keys";
-import { goToLine, invert, last, openOrClose, placeDegree, turnVoicing, widen } from "./actions";
+import { goToProgression, invert, last, openOrClose, placeDegree, turnVoicing, widen } from "./actions";
 import { useChords } from "./state";
 
 /** Goes through the kinds of chord that a degree gives. */
@@ -24,7 +24,7 @@ export const keys: Key[] = [
     },
   },
   key("q", "Q", "Chord", "The next kind of chord for the degrees: triad, 7, 9 …", nextKind),
-  key("/", "/", "Chord", "Write a progression", goToLine),
+  key("/", "/", "Chord", "Write a progression", goToProgression),
   key("u", "U", "Chord", "A third more on top; Shift takes one away", () => widen(1)),
   alsoKey("U", "Chord", () => widen(-1)),
   key("i", "I", "Chord", "Invert; Shift inverts downwards", () => invert(1)),

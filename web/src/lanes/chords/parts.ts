@@ -7,10 +7,10 @@ import type { ChordsLane } from "./chords";
 type Props = LaneProps<ChordsLane>;
 
 /** Height of the chord line, in pixels. */
-export const LINE_HEIGHT = 32;
+export const PROGRESSION_HEIGHT = 32;
 
 export const Board = later<Props>(() => import("./Board").then((m) => m.Board), 180);
-export const Line = later<Props>(() => import("./Line").then((m) => m.Line), LINE_HEIGHT);
+export const Progression = later<Props>(() => import("./Progression").then((m) => m.Progression), PROGRESSION_HEIGHT);
 export const Fields = later<Props & { selection: number[] }>(() => import("./Fields").then((m) => m.Fields), 320);
 export const Header = later<Props>(() => import("./Header").then((m) => m.Header), 160);
 export const Tools = later<Props>(() => import("./Header").then((m) => m.Tools), 60);

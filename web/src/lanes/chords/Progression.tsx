@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { useDebouncedValue } from "@mantine/hooks";
-import type { LineWord } from "../../api/gen/server.gen";
-import { useReadLine } from "../../api/queries";
+import type { ProgressionWord } from "../../api/gen/server.gen";
+import { useProgression } from "../../api/queries";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { Bank } from "./Bank";
@@ -14,8 +14,8 @@ const cut = (text: string): string[] => text.match(/[^\s|]+|[\s|]+/g) ?? [];
 const isWord = (part: string): boolean => !/^[\s|]/.test(part);
 
 /** The chord line: a progression is written here, and read as one types. */
-export function Line({ lane, view }: LaneProps<ChordsLane>) {
-  const written = view.chart?.line ?? "";
+export function Progression({ lane, view }: LaneProps<ChordsLane>) {
+  const written = view.chart?.text ?? "";
   const [draft, setDraft] = useState<string | null>(null);
   const typing = draft !== null;
   const text = draft ?? written;
@@ -32,7 +32,7 @@ export function Line({ lane, view }: LaneProps<ChordsLane>) {
     field.current?.focus();
   }, [wanted]);
   const [asked] = useDebouncedValue(text.trim(), 90);
-  const reading = useReadLine(id, version, clip, typing ? asked : "");
+  const reading = useProgression(id, version, clip, typing ? asked : "");
   // A reading of an older text stands only for the words that are still there.
   const words = typing ? readingOf(text, reading.data ?? []) : [];
   const wrong = words.find((w) => w.read?.problem);
@@ -118,11 +118,11 @@ export function Line({ lane, view }: LaneProps<ChordsLane>) {
 
 interface Shown {
   text: string;
-  read: LineWord | undefined;
+  read: ProgressionWord | undefined;
 }
 
 /** The words of a text, each with what was read of it. */
-function readingOf(text: string, read: readonly LineWord[]): Shown[] {
+function readingOf(text: string, read: readonly ProgressionWord[]): Shown[] {
   const known = new Map(read.map((w) => [w.text, w]));
   return cut(text)
     .filter(isWord)
