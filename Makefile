@@ -1,5 +1,7 @@
 # Everything a checkout needs. `make demo` and `make test` do all set-up.
 GO ?= go
+# What is built does not hang on where: a fresh clone finds it in the cache.
+export GOFLAGS ?= -trimpath
 ADDR ?= 127.0.0.1:7373
 
 .PHONY: demo serve test web lint types check-types format bench soak measure shots fuzz build clean
