@@ -69,7 +69,7 @@ test-house: check-types lint
 
 # Browsers side by side, each with a test of its own at a time.
 test-screens: web
-	$(GO) test -parallel 3 ./e2e
+	$(GO) test -parallel 2 ./e2e
 
 # Chromium for the browser tests, a C compiler for the race detector.
 .PHONY: tools
