@@ -7,6 +7,7 @@ import {
   type ReactElement,
   type ReactNode,
 } from "react";
+import { flushSync } from "react-dom";
 import css from "./Popup.module.css";
 
 interface ButtonProps {
@@ -54,14 +55,13 @@ function useOpening(button: Props["button"], kind: "menu" | "dialog") {
         return;
       }
       setWaiting(true);
-      void load().then((loaded) => {
-        setParts(loaded);
-        // Only once it is there: it gives the focus back to what has it as it opens.
-        requestAnimationFrame(() => {
+      void load()
+        .then((loaded) => {
+          // It is there before it opens: it gives the focus back to what has it then.
+          flushSync(() => setParts(loaded));
           setOpened(true);
-          setWaiting(false);
-        });
-      });
+        })
+        .finally(() => setWaiting(false)); // where it cannot be had, the next click asks again
     },
   });
   return { id, parts, opened, setOpened, own };
