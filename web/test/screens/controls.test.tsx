@@ -202,15 +202,11 @@ describe("what opens beside a button", () => {
     await person.click(button("More"));
     expect(await screen.findByRole("menuitem", { name: "Move up" })).toBeDisabled();
   });
-  test("a menu is gone through with the keys, none of which reach the page", async () => {
-    const [run, page] = [vi.fn(), vi.fn()];
+  test("a menu is gone through with the keys", async () => {
+    const run = vi.fn();
     const { person } = show(<ActionMenu button={<button>More</button>} position="bottom-start" items={items(run)} />);
     await person.tab();
     await person.keyboard("{Enter}");
-    window.addEventListener("keydown", page);
-    await person.keyboard("{ArrowDown}"); // quicker than the menu
-    window.removeEventListener("keydown", page);
-    expect(page).not.toHaveBeenCalled();
     const first = await screen.findByRole("menuitem", { name: "Duplicate" });
     await waitFor(async () => {
       await person.keyboard("{ArrowDown}");
