@@ -31,7 +31,7 @@ type editing interface{ Edits() map[string]change.Rule }
 // rules are what each edit does: of lanes of any kind here, of one kind in its room. To add
 // one, add a row there and one in package op.
 var rules = func() map[string]change.Rule {
-	out := shared
+	out := maps.Clone(shared)
 	for _, kind := range lane.Kinds {
 		if own, ok := kind.(editing); ok {
 			maps.Copy(out, own.Edits())

@@ -45,7 +45,7 @@ func (v *Tones) slides() bool { return v.Voice.Glide != nil || v.Voice.Bend != n
 
 // Walked is where a note of a walk comes from.
 type Walked struct {
-	Rung int16 // of the walk's ladder, from 0; below 0: none of it
+	Rung int16 // of the walk's stairs, from 0; below 0: none of it
 	From int16 // the MIDI pitch before what the step does to it
 }
 
