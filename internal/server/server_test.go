@@ -173,6 +173,21 @@ func TestAnswersHoldWhatChanged(t *testing.T) {
 	assert.NotEmpty(t, again.View.Lanes[1].Notes)
 }
 
+// An edit of a clip that has just been left brings that clip whole: the next one made in it is
+// worked out from what it is then.
+func TestAClipThatAnEditReachesIsSentWhole(t *testing.T) {
+	c := start(t)
+	c.call("GET", piecePath+"?clip=weir", nil, nil)
+	var state shown
+	request := gate(1, 33) // of keel
+	request.Clip, request.Holds = "weir", true
+	require.Equal(t, 200, c.call("POST", piecePath+"/edits", request, &state).StatusCode)
+	assert.Equal(t, "weir", state.View.ID)
+	assert.Equal(t, 33, state.gate())
+	assert.False(t, state.Piece.Clips[0].Brief)
+	assert.True(t, state.Piece.Clips[1].Same)
+}
+
 func TestBadRequestsSayWhatIsWrong(t *testing.T) {
 	c := start(t)
 	for _, row := range []struct {

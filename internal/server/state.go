@@ -174,8 +174,8 @@ func (s *server) try(ctx context.Context, was, p *piece.Piece, clip string, befo
 	return look(p, shown, before, view.Whole(ctx.Err))
 }
 
-// stateOf writes a piece with the document of the clip that is shown, and the others in
-// brief. Held is the piece as the asker has it, with the document of the clip whole.
+// stateOf writes a piece with the document of the clip that is shown, and of those that an edit
+// of the asker's reached, and the others in brief. Held is the piece as the asker has it, with the document of the clip whole.
 func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string) pieceState {
 	out := pieceState{p, make([]any, len(p.Clips))}
 	for i := range p.Clips {
@@ -188,9 +188,14 @@ func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string)
 			was = nil
 		}
 		out.Clips[i] = clipStateOf(clip, was)
-		if _, same := out.Clips[i].(Same); clip != shown && !same {
-			out.Clips[i] = Brief{ID: clip.ID, Name: clip.Name, Chords: clip.Harmonic(), Brief: true}
+		if _, same := out.Clips[i].(Same); clip == shown || same {
+			continue
 		}
+		if was != nil { // an edit reached it: the next may be on its way, and needs what it is now
+			out.Clips[i] = clipStateOf(clip, nil)
+			continue
+		}
+		out.Clips[i] = Brief{ID: clip.ID, Name: clip.Name, Chords: clip.Harmonic(), Brief: true}
 	}
 	return out
 }
