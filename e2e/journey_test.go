@@ -314,7 +314,7 @@ func TestNumbersOutOfRangeAreRefusedInPlace(t *testing.T) {
 	p.press("Begin")
 	p.click("low", 1, 38)
 	p.fill("Gate %", "900")
-	p.until(`document.querySelector("#f-gate").getAttribute("aria-invalid") === "true" && document.querySelector("#f-gate").title === "Allowed: 1 to 400"`)
+	p.until(`document.querySelector("#f-gate").getAttribute("aria-invalid") === "true" && document.querySelector("[role=alert]").textContent === "Allowed: 1 to 400."`)
 	p.key("Escape")
 	p.until(`document.querySelector("#f-gate").value === "75"`)
 

@@ -31,8 +31,13 @@ export default defineConfig({
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
     rolldownOptions: {
-      // What several parts of our own share comes as one file, not as twenty of a few hundred bytes.
-      output: { codeSplitting: { groups: [{ name: "shared", test: /\/src\/.*\.tsx?$/, minShareCount: 2 }] } },
+      // What several parts of our own share comes as one file, not as twenty of a few hundred
+      // bytes; but not what all dialogs are made of, which comes with the first of them.
+      output: {
+        codeSplitting: {
+          groups: [{ name: "shared", test: /\/src\/(?!dialogs\/[A-Z]).*\.tsx?$/, minShareCount: 2 }],
+        },
+      },
     },
   },
   server: { proxy: { "/api": "http://127.0.0.1:7373" } },

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { api } from "../api/client";
 import { playFrom } from "../audio/player";
+import { watchHands } from "../controls/hands";
 import { later } from "../controls/later";
 import { useEnter } from "../input/state";
 import { ClipList } from "../clips/ClipList";
@@ -52,10 +53,13 @@ export function App() {
     return () => window.removeEventListener("beforeunload", ask);
   }, [unsaved]);
   useEffect(() => {
-    if (!id) return;
+    const stop = watchHands();
     window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [id]);
+    return () => {
+      stop();
+      window.removeEventListener("keydown", onKey);
+    };
+  }, []);
 
   const opening = (
     <div className={css.centre} role="status">
@@ -67,6 +71,7 @@ export function App() {
     return (
       <Suspense fallback={opening}>
         <Home trouble={trouble} />
+        <Panels />
       </Suspense>
     );
   return (

@@ -85,7 +85,7 @@ function ClipSettings() {
         <TextBox
           label="Name of the clip"
           value={doc.name}
-          maxLength={fact.name.longest}
+          longest={fact.name.longest}
           onChange={(name) => setClip({ name })}
         />
       </label>

@@ -1,27 +1,16 @@
-import { Button, Modal, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { Key } from "../api/gen/piece.gen";
-import { clipOf, useApp } from "../state/store";
+import { Dialog } from "../dialogs/Dialog";
+import { facts } from "../controls/facts";
+import { NewText } from "../dialogs/NewText";
+import { tooLong } from "../controls/TextBox";
 import { ScaleChooser } from "../dialogs/key/ScaleChooser";
-import css from "../dialogs/key/key.module.css";
+import { clipOf, useApp } from "../state/store";
+
+const close = () => useApp.getState().set({ panel: null });
 
 /** Asks for a new clip's key and name, with answers ready. */
 export function NewClip() {
-  const open = useApp((s) => s.panel === "clip");
-  return (
-    <Modal
-      opened={open}
-      onClose={() => useApp.getState().set({ panel: null })}
-      title="A new clip begins with its key"
-      size={720}
-      closeButtonProps={{ "aria-label": "Close" }}
-    >
-      {open && <Form />}
-    </Modal>
-  );
-}
-
-function Form() {
   const piece = useApp((s) => s.piece)!;
   const here = useApp(clipOf);
   const [key, setKey] = useState<Key>(here?.key ?? piece.key);
@@ -29,29 +18,30 @@ function Form() {
   const make = async () => {
     const own = JSON.stringify(key) !== JSON.stringify(piece.key);
     const before = new Set(piece.clips.map((c) => c.id));
-    if (await useApp.getState().edit([{ op: "clip.add", name, key: own ? key : undefined }])) {
-      const added = useApp.getState().piece?.clips.find((c) => !before.has(c.id));
-      if (added) await useApp.getState().openClip(added.id);
-      useApp.getState().set({ panel: null });
-    }
+    if (!(await useApp.getState().edit([{ op: "clip.add", name, key: own ? key : undefined }]))) return;
+    const added = useApp.getState().piece?.clips.find((c) => !before.has(c.id));
+    if (added) await useApp.getState().openClip(added.id);
+    close();
   };
   return (
-    <>
-      <ScaleChooser value={key} onChange={setKey} />
-      <div className={css.actions}>
-        <TextInput
-          aria-label="Name of the new clip"
+    <Dialog
+      title="A new clip begins with its key"
+      size={720}
+      onClose={close}
+      main={make}
+      label="Make the clip"
+      ready={name.trim() !== "" && !tooLong(name, facts.clip.name.longest)}
+      more={
+        <NewText
+          label="Name of the new clip"
           value={name}
-          maxLength={80}
-          onChange={(e) => setName(e.target.value)}
-          onKeyDown={(e) => e.key === "Enter" && void make()}
+          longest={facts.clip.name.longest}
+          onChange={setName}
           style={{ flex: 1 }}
-          data-autofocus
         />
-        <Button onClick={() => void make()} disabled={!name.trim()}>
-          Make the clip
-        </Button>
-      </div>
-    </>
+      }
+    >
+      <ScaleChooser value={key} onChange={setKey} />
+    </Dialog>
   );
 }

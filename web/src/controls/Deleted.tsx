@@ -27,6 +27,7 @@ export function Deleted({
               {gone.name} <span className="quiet">deleted {new Date(gone.deleted).toLocaleString()}</span>
             </span>
             <button
+              type="button"
               aria-label={`Bring back ${gone.name}`}
               onClick={() =>
                 void attempt(async () => {

@@ -1,5 +1,6 @@
 import {
   cloneElement,
+  useEffect,
   useId,
   useState,
   type KeyboardEvent,
@@ -8,6 +9,7 @@ import {
   type ReactNode,
 } from "react";
 import { flushSync } from "react-dom";
+import { opens } from "./opening";
 import css from "./Popup.module.css";
 
 interface ButtonProps {
@@ -20,9 +22,12 @@ interface ButtonProps {
   "aria-expanded"?: boolean;
 }
 
+/** Where it opens beside its button. */
+export type Position = "bottom-start" | "bottom-end" | "top-start" | "right-start" | "right-end";
+
 interface Props {
   button: ReactElement<ButtonProps>;
-  position: "bottom-start" | "bottom-end" | "top-start" | "right-end";
+  position: Position;
   trapFocus?: boolean;
   width?: number;
   className?: string;
@@ -40,6 +45,7 @@ function useOpening(button: Props["button"], kind: "menu" | "dialog") {
   const [parts, setParts] = useState<Parts | null>(null);
   const [opened, setOpened] = useState(false);
   const [waiting, setWaiting] = useState(false);
+  useEffect(() => (opened ? opens(() => setOpened(false)) : undefined), [opened]);
   const own = cloneElement(button, {
     id,
     "aria-haspopup": kind,

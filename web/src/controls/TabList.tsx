@@ -19,7 +19,7 @@ interface Props {
   vertical?: boolean;
 }
 
-/** A list of tabs, one of which is chosen. A click leaves the keys with the sheet. */
+/** A list of tabs, one of which is chosen. */
 export function TabList({ label, value, onChange, items, className, tabClass, vertical = false }: Props) {
   return (
     <Tabs
@@ -32,13 +32,7 @@ export function TabList({ label, value, onChange, items, className, tabClass, ve
     >
       <Tabs.List aria-label={label} className={className}>
         {items.map((item) => (
-          <Tabs.Tab
-            key={item.value}
-            value={item.value}
-            className={tabClass}
-            title={item.title}
-            onClick={(e) => e.detail > 0 && e.currentTarget.blur()}
-          >
+          <Tabs.Tab key={item.value} value={item.value} className={tabClass} title={item.title}>
             {item.label}
           </Tabs.Tab>
         ))}

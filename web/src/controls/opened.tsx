@@ -1,6 +1,6 @@
 import { Menu, Popover } from "@mantine/core";
 import type { ReactNode } from "react";
-import type { MenuItem } from "./Popup";
+import type { MenuItem, Position } from "./Popup";
 import css from "./Popup.module.css";
 
 interface Opened {
@@ -8,7 +8,7 @@ interface Opened {
   of: string;
   opened: boolean;
   setOpened: (opened: boolean) => void;
-  position: "bottom-start" | "bottom-end" | "top-start" | "right-end";
+  position: Position;
 }
 
 /** Where it opens: over the button, which is not its own. */
@@ -30,7 +30,11 @@ export function OpenedPanel({
   return (
     <Popover opened={opened} onChange={setOpened} {...options}>
       <Popover.Target>{anchor}</Popover.Target>
-      <Popover.Dropdown className={className} aria-labelledby={of}>
+      <Popover.Dropdown
+        className={className}
+        aria-labelledby={of}
+        onKeyDownCapture={(e) => e.key === "Escape" && document.getElementById(of)?.focus()}
+      >
         {opened && children(() => setOpened(false))}
       </Popover.Dropdown>
     </Popover>

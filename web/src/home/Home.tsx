@@ -1,4 +1,4 @@
-import { Button, Modal, TextInput } from "@mantine/core";
+import { Button } from "@mantine/core";
 import { useRef, useState } from "react";
 import { api } from "../api/client";
 import { queries, usePieces } from "../api/queries";
@@ -6,6 +6,9 @@ import type { Key } from "../api/gen/piece.gen";
 import type { Summary } from "../api/gen/store.gen";
 import { Deleted } from "../controls/Deleted";
 import { facts } from "../controls/facts";
+import { Dialog } from "../dialogs/Dialog";
+import { NewText } from "../dialogs/NewText";
+import { TextBox, tooLong } from "../controls/TextBox";
 import { NumberBox } from "../controls/NumberBox";
 import { ScaleChooser } from "../dialogs/key/ScaleChooser";
 import { message, useApp } from "../state/store";
@@ -89,46 +92,32 @@ export function Home({ trouble }: { trouble: string }) {
         </ul>
         <Deleted what="pieces" fresh={deleted} attempt={attempt} onBack={refetch} />
       </div>
-      <Modal
-        opened={making}
-        onClose={() => setMaking(false)}
-        title="A new piece begins with its key"
-        size={720}
-        closeButtonProps={{ "aria-label": "Close" }}
-      >
-        <NewPiece attempt={attempt} />
-      </Modal>
+      {making && <NewPiece close={() => setMaking(false)} />}
     </main>
   );
 }
 
-function NewPiece({ attempt }: { attempt: (work: () => Promise<void>) => Promise<void> }) {
+function NewPiece({ close }: { close: () => void }) {
   const [key, setKey] = useState<Key>({ tonic: "D", scale: "dorian" });
   const [title, setTitle] = useState("Untitled");
   const [tempo, setTempo] = useState(104);
   const [meter, setMeter] = useState("4/4");
-  const make = () =>
-    attempt(async () => useApp.getState().take(await api.create({ title, key, tempo, meter, clip: "First clip" })));
+  const make = async () => useApp.getState().take(await api.create({ title, key, tempo, meter, clip: "First clip" }));
   return (
-    <>
+    <Dialog
+      title="A new piece begins with its key"
+      size={720}
+      onClose={close}
+      main={make}
+      label="Begin"
+      ready={title.trim() !== "" && !tooLong(title, facts.piece.title.longest)}
+    >
       <ScaleChooser value={key} onChange={setKey} />
-      <form
-        className={css.form}
-        onSubmit={(e) => {
-          e.preventDefault();
-          void make();
-        }}
-      >
-        <TextInput
-          data-autofocus
-          onFocus={(e) => e.currentTarget.select()}
-          label="Title"
-          size="xs"
-          value={title}
-          maxLength={120}
-          onChange={(e) => setTitle(e.target.value)}
-          style={{ flex: 1 }}
-        />
+      <div className={css.form}>
+        <label>
+          Title
+          <NewText label="Title" value={title} longest={facts.piece.title.longest} onChange={setTitle} />
+        </label>
         <label>
           Tempo{" "}
           <NumberBox
@@ -140,16 +129,9 @@ function NewPiece({ attempt }: { attempt: (work: () => Promise<void>) => Promise
           />
         </label>
         <label>
-          Meter{" "}
-          <input
-            className="mono"
-            aria-label="Meter of the piece"
-            value={meter}
-            onChange={(e) => setMeter(e.target.value)}
-          />
+          Meter <TextBox label="Meter of the piece" className="mono" value={meter} onChange={setMeter} />
         </label>
-        <Button type="submit">Begin</Button>
-      </form>
-    </>
+      </div>
+    </Dialog>
   );
 }

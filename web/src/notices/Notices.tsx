@@ -5,6 +5,7 @@ import css from "./Notices.module.css";
 export function ErrorNote() {
   const error = useApp((s) => s.error);
   const unsaved = useApp((s) => s.unsaved);
+  const panel = useApp((s) => s.panel);
   if (unsaved) {
     return (
       <div className={css.error} role="alert">
@@ -14,7 +15,7 @@ export function ErrorNote() {
       </div>
     );
   }
-  if (!error) return null;
+  if (!error || panel) return null; // a dialog says it itself
   return (
     <div className={css.error} role="alert">
       <span>{error}</span>

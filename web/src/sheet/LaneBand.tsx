@@ -2,9 +2,10 @@ import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useStat
 import { audition } from "../audio/player";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Harmony, Lane as LaneView } from "../api/gen/view.gen";
-import { noteAt, slotAt, yOf } from "../canvas/drawing/geometry";
+import { lastAt, noteAt, slotAt, yOf } from "../canvas/drawing/geometry";
 import { GUTTER } from "../canvas/drawing/ground";
 import type { Draft, Gesture, Ground, Point } from "../canvas/gestures/gesture";
+import { spent } from "../controls/hands";
 import { kindOf } from "../lanes/kinds";
 import { placesOf, useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";
@@ -56,6 +57,18 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   // The rows that an open ladder begins with are kept: notes that come and go move
   // none of them.
   const bottom = open && kind.ladder(view).length ? (band.rows[0]?.pitch ?? null) : null;
+  const follow = useSheet((s) => (s.follow?.note && s.follow.lane === lane.id ? s.follow : null));
+  const followed = useRef(follow);
+  useEffect(() => {
+    if (followed.current === follow) return; // the rows come after the hand, never otherwise
+    followed.current = follow;
+    const at = follow && open ? view.pitches[follow.place]?.[0] : undefined;
+    const [first, last] = [band.rows[0]?.pitch, band.rows.at(-1)?.pitch];
+    if (at === undefined || first === undefined || last === undefined || (at >= first && at <= last)) return;
+    const rows = kind.ladder(view);
+    const row = (pitch: number) => lastAt(rows, (r) => r.pitch, pitch);
+    scrollLadder(lane.id, rows, first, at < first ? row(at) - row(first) : row(at) - row(last), band.rows.length);
+  }, [follow, open, view, band, kind, lane.id]);
   useEffect(() => {
     if (bottom !== null && lowest === null) useSheet.getState().look(lane.id, { lowest: bottom });
   }, [lane.id, bottom, lowest]);
@@ -98,11 +111,17 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     return () => watcher.disconnect();
   }, []);
 
+  const shown = useRef(band);
+  useLayoutEffect(() => {
+    shown.current = band;
+  });
   const ground = (): Ground => ({
     clip,
     lane,
     view,
-    band,
+    get band() {
+      return shown.current;
+    },
     tick: (x) => (x - GUTTER + scroll) / zoom,
     slack: 4 / zoom,
     sound: (pitches) => audition(lane, pitches),
@@ -127,6 +146,24 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   );
   useEffect(() => where(lane.id, find), [lane.id, find]);
 
+  /** Scrolls the ladder for as long as a note is held beyond its edge. */
+  const lift = useRef(0);
+  const settle = () => {
+    window.clearInterval(lift.current);
+    lift.current = 0;
+  };
+  useEffect(() => settle, []);
+  const raise = (p: Point) => {
+    const beyond = () => (p.y < shown.current.ladderTop ? 1 : p.y > shown.current.ladderBottom ? -1 : 0);
+    settle();
+    if (!open || !gesture.current?.lifts || !beyond()) return;
+    lift.current = window.setInterval(() => {
+      const rows = kind.ladder(view);
+      scrollLadder(lane.id, rows, shown.current.rows[0]?.pitch ?? 0, beyond(), shown.current.rows.length);
+      if (gesture.current) setDrafted(gesture.current.move(p));
+    }, 70);
+  };
+
   const down = (e: React.PointerEvent) => {
     if (e.button !== 0) return;
     const p = point(e);
@@ -136,7 +173,8 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     if (p.x < GUTTER || (!view.slots.length && placesOf(lane))) return;
     const g = ground();
     if (g.tick(p.x) >= ticks) return; // past the clip's end
-    if (!open && !kind.live) {
+    // A press that leaves a field goes to the step and changes nothing.
+    if ((!open && !kind.live) || spent()) {
       const step = view.slots[slotAt(view, g.tick(p.x))]!;
       app.select([step], step);
       return;
@@ -150,6 +188,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     const p = point(e);
     if (gesture.current) {
       setDrafted(gesture.current.move(p));
+      raise(p);
       return;
     }
     const note = noteUnder(p);
@@ -160,6 +199,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     canvas.current!.style.cursor = p.x < GUTTER ? "default" : kind.pointer(ground(), p, note);
   };
   const stop = () => {
+    settle();
     gesture.current = null;
     setDrafted({});
   };

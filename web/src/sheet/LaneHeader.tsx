@@ -1,7 +1,7 @@
 import { memo, useLayoutEffect, useRef, useState } from "react";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField, NumberField } from "../controls/Field";
-import { laneFacts } from "../controls/facts";
+import { laneFact, laneFacts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
@@ -58,6 +58,7 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, height }
             autoFocus
             label={`Name of ${lane.name}`}
             value={lane.name}
+            longest={laneFact.name.longest}
             style={{ width: "100%", minWidth: 0 }}
             onChange={(name) => setLane(lane.id, { name })}
             onLeave={() => setRenaming(false)}

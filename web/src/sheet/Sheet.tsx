@@ -9,7 +9,7 @@ import { GUTTER } from "../canvas/drawing/ground";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { copied, pasteLane } from "../dialogs/starters/state";
-import { clipOf, useApp } from "../state/store";
+import { clipOf, laneViewOf, useApp } from "../state/store";
 import { dye } from "../theme";
 import { LaneBand, scrollLadder } from "./LaneBand";
 import { LaneHeader } from "./LaneHeader";
@@ -115,6 +115,14 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   }, [ready, width, bars, all, view.barTicks, shortest, set]);
 
   const full = view.reach * zoom;
+  useEffect(
+    () =>
+      useSheet.subscribe((now, before) => {
+        if (now.follow && now.follow !== before.follow && !now.follow.note)
+          bringIntoSight(now.follow, lanesBox.current, bar.current);
+      }),
+    [],
+  );
   const zoomTo = (next: number) => set({ bars: Math.min(Math.max(next, (40 * 0.25) / 16), all) });
   const onWheel = (e: React.WheelEvent) => {
     if (e.ctrlKey) zoomTo(bars / (e.deltaY < 0 ? 1.2 : 1 / 1.2));
@@ -145,6 +153,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
     <div
       className={css.sheet}
       ref={frame}
+      data-sheet
       role="application"
       aria-label={`Sheet of ${clip.name}. Arrows walk the steps; question mark lists all keys.`}
       tabIndex={0}
@@ -229,6 +238,22 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   );
 }
 
+/** Scrolls, as far as it must, to the place that the keys have gone to. */
+function bringIntoSight({ lane, place }: { lane: string; place: number }, lanes: Element | null, bar: Element | null) {
+  lanes?.querySelector(`[data-row="${CSS.escape(lane)}"]`)?.scrollIntoView({ block: "nearest" });
+  const view = laneViewOf(useApp.getState());
+  const sheet = useSheet.getState();
+  const zoom = zoomOf(sheet);
+  if (!bar || !zoom || view?.id !== lane) return;
+  const wide = view.stepTicks * zoom;
+  const at = view.slotAt.flatMap((tick, k) => (view.slots[k] === place ? [tick * zoom] : []));
+  const [from, to] = [sheet.scroll, sheet.scroll + sheet.width];
+  if (!at.length || at.some((x) => x >= from && x + Math.min(wide, sheet.width) <= to)) return;
+  const away = (x: number) => Math.min(Math.abs(x - from), Math.abs(x + wide - to));
+  const nearest = at.reduce((best, x) => (away(x) < away(best) ? x : best));
+  bar.scrollLeft = nearest < from ? nearest - wide : nearest + 2 * wide - sheet.width;
+}
+
 /** What would bring lanes together sooner that meet late. */
 function Sooner({ findings }: { findings: ClipView["findings"] }) {
   const late = findings.find((f) => f.rule === "late");
@@ -273,6 +298,7 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
   return (
     <div
       className={css.lane}
+      data-row={doc.id}
       data-open={look.open}
       data-joins={joins}
       data-block={kind.block}

@@ -1,4 +1,4 @@
-import { Modal } from "@mantine/core";
+import { Dialog } from "../dialogs/Dialog";
 import { useApp } from "../state/store";
 import { allKeys } from "./keys";
 import css from "./keys.module.css";
@@ -14,16 +14,9 @@ const mouse: [string, string][] = [
 
 /** The list of all keys. */
 export function KeyList() {
-  const open = useApp((s) => s.panel === "keys");
   const groups = [...new Set(allKeys.map((k) => k.group))];
   return (
-    <Modal
-      opened={open}
-      onClose={() => useApp.getState().set({ panel: null })}
-      title="Keys"
-      size="xl"
-      closeButtonProps={{ "aria-label": "Close" }}
-    >
+    <Dialog title="Keys" size="xl" onClose={() => useApp.getState().set({ panel: null })}>
       <div className={css.groups}>
         {groups.map((group) => (
           <section key={group}>
@@ -52,6 +45,6 @@ export function KeyList() {
           </dl>
         </section>
       </div>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,5 +1,7 @@
 import { togglePlay } from "../audio/player";
 import { laneFact } from "../controls/facts";
+import { keepsKey } from "../controls/hands";
+import { closeNewest } from "../controls/opening";
 import { playKey } from "../input/keys";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
@@ -54,14 +56,16 @@ const sharedKeys: Key[] = [
   key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
   key("e", "E", "Everywhere", "Render to a MIDI file", () => app().set({ panel: "render" })),
-  key("?", "?", "Everywhere", "This list", () => app().set({ panel: "keys" })),
 ];
+
+/** Keys that hold on every page. */
+const pageKeys: Key[] = [key("?", "?", "Everywhere", "This list", () => app().set({ panel: "keys" }))];
 
 /** Keys of the kinds that hold whatever lane is worked on. */
 const anywhere: Key[] = Object.values(laneKinds).flatMap((kind) => kind.anywhere);
 
 /** All keys that hold for a kind of lane; its own come before the shared ones. */
-const keysOf = (own: readonly Key[]): Key[] => [...own, ...stepKeys, ...anywhere, ...sharedKeys];
+const keysOf = (own: readonly Key[]): Key[] => [...own, ...stepKeys, ...anywhere, ...sharedKeys, ...pageKeys];
 
 /** The keys as the list shows them: those of all kinds, each once. */
 export const allKeys: Key[] = keysOf(Object.values(laneKinds).flatMap((kind) => kind.keys)).filter(
@@ -74,21 +78,21 @@ function nameOf(e: KeyboardEvent): string {
   return `${mod ? "Mod+" : ""}${e.altKey ? "Alt+" : ""}${mod && e.shiftKey && e.key.length === 1 ? "Shift+" : ""}${letter}`;
 }
 
-/** Keys work wherever the focus is, but in a field, a menu and a dialog; a button
- * that has the focus keeps those that press it. */
+/** Keys work wherever the focus is, but where that keeps them, and in a dialog. The view follows
+ * the step that they go to. */
 export function onKey(e: KeyboardEvent): void {
-  const target = e.target instanceof HTMLElement ? e.target : document.body;
-  if (e.defaultPrevented || app().panel || app().conflict) return;
-  if (target.closest("input:not([type=range]):not([type=checkbox]), select, textarea, [role=menu], [role=dialog]"))
-    return;
-  if (target.closest("button, a, input") && (e.key === "Enter" || e.key === " ")) return;
-  const lane = laneOf(app());
-  if (playKey(e)) {
+  const { panel, conflict, id } = app();
+  if (e.defaultPrevented || panel || conflict || keepsKey(e)) return;
+  if (id && playKey(e)) {
     e.preventDefault();
     return;
   }
-  const found = keysOf(lane ? kindOf(lane).keys : []).find((k) => k.keys.includes(nameOf(e)));
+  if (e.key === "Escape" && closeNewest()) return;
+  const lane = laneOf(app());
+  const found = (id ? keysOf(lane ? kindOf(lane).keys : []) : pageKeys).find((k) => k.keys.includes(nameOf(e)));
   if (!found) return;
   e.preventDefault();
   found.run(e);
+  const { lane: gone, cursor: place } = app();
+  useSheet.getState().set({ follow: { lane: gone, place, note: false } });
 }

@@ -64,10 +64,10 @@ export interface Chosen {
 
 /** Edits the selected steps, or all, as far as the lane has them when the edit's turn
  * comes. */
-export function onChosen(build: (on: Chosen) => Op): void {
+export function onChosen(build: (on: Chosen) => Op): Promise<boolean> {
   const { selection, edit } = app();
   const { clip, lane } = here();
-  void edit((now) => {
+  return edit((now) => {
     const own = laneIn(now, clip, lane);
     const steps = own ? among(selection, placesOf(own)) : [];
     return steps.length ? [build({ clip, lane, steps })] : [];

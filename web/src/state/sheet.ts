@@ -27,7 +27,10 @@ interface SheetState {
   /** Width of the time axis and height of the lanes on screen, in pixels. */
   width: number;
   height: number;
-  set: (part: Partial<Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height">>) => void;
+  /** The place that the keys have gone to, or the note that they have moved there: it is brought
+   * into sight. */
+  follow: { lane: string; place: number; note: boolean } | null;
+  set: (part: Partial<Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow">>) => void;
   /** Begins to look at a clip, as it was looked at last. */
   begin: (clip: string) => void;
   look: (lane: string, part: Partial<Look>) => void;
@@ -54,6 +57,7 @@ export const useSheet = create<SheetState>((set, get) => {
     scroll: 0,
     width: 0,
     height: 0,
+    follow: null,
     set: (part) => set(part),
     begin: (clip) => {
       if (clip === get().clip) return;

@@ -39,7 +39,7 @@ export function TopBar() {
           label="Title of the piece"
           className={css.title}
           value={piece.title}
-          maxLength={fact.title.longest}
+          longest={fact.title.longest}
           onChange={(title) => setPiece({ title })}
         />
       </h1>

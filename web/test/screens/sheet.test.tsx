@@ -94,7 +94,7 @@ describe("a lane's header", () => {
     const person = header({ window: { start: 30, count: 3 } } as Partial<Lane>);
     await person.click(field("Window length of Low"));
     await person.keyboard("4");
-    expect(field("Window length of Low")).toHaveAttribute("title", "Allowed: 1 to 3");
+    expect(screen.getByRole("alert")).toHaveTextContent("Allowed: 1 to 3.");
   });
   test.each([
     ["Mute Low", "mute"],

@@ -8,7 +8,8 @@ export interface Ground<L extends Lane = Lane> {
   clip: string;
   lane: L;
   view: LaneView;
-  band: Band;
+  /** As it is now: rows may be scrolled meanwhile. */
+  readonly band: Band;
   /** The tick under a place on the time axis. */
   tick: (x: number) => number;
   /** How many ticks a few pixels are. */
@@ -29,6 +30,8 @@ export interface Point {
 
 /** A gesture under way: told of every move, and ended once. */
 export interface Gesture {
+  /** Whether it moves a note: beyond the edge of the ladder the rows come after it. */
+  lifts?: true;
   move: (p: Point) => Draft;
   end: () => void;
 }

@@ -1,27 +1,12 @@
-import { Button, Checkbox, Modal } from "@mantine/core";
+import { Checkbox } from "@mantine/core";
 import { useState } from "react";
 import { Choice } from "../../controls/Choice";
+import { Dialog } from "../Dialog";
 import { laneFact } from "../../controls/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { makeLanes } from "../../state/actions";
 import { clipOf, placesOf, useApp } from "../../state/store";
 import css from "./bass.module.css";
-
-/** Makes a line lane from the clip's chords. */
-export function BassDialog() {
-  const open = useApp((s) => s.panel === "bass");
-  return (
-    <Modal
-      opened={open}
-      onClose={() => useApp.getState().set({ panel: null })}
-      title="Make a bass from the chords"
-      size={430}
-      closeButtonProps={{ "aria-label": "Close" }}
-    >
-      {open && <Form />}
-    </Modal>
-  );
-}
 
 const notes = { root: "the roots", lowest: "the lowest notes" };
 const rhythms = {
@@ -37,7 +22,10 @@ const approaches = {
   fifth: "the fifth under it",
 };
 
-function Form() {
+const close = () => useApp.getState().set({ panel: null });
+
+/** Makes a line lane from the clip's chords. */
+export function BassDialog() {
   const words = useApp((s) => s.words)!;
   const clip = useApp(clipOf)!;
   const harmony = useApp((s) => s.view?.harmony);
@@ -67,83 +55,78 @@ function Form() {
         follow: follow && of === "root",
       },
     ]);
-    if (done) useApp.getState().set({ panel: null });
+    if (done) close();
   };
   const allowed = words.bass.rhythms.filter((r) => r !== "lane" || others.length > 0);
   return (
-    <form
-      className={css.form}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void made();
-      }}
-    >
-      <label htmlFor="bass-of">It plays</label>
-      <Choice id="bass-of" label="It plays" value={of} all={words.bass.notes} words={notes} onChange={setOf} />
-      <label htmlFor="bass-octave">Octave</label>
-      <NumberBox
-        id="bass-octave"
-        label="Octave of the bass"
-        value={octave}
-        low={laneFact.octave.low}
-        high={laneFact.octave.high}
-        onChange={setOctave}
-      />
-      <label htmlFor="bass-rate">Steps of</label>
-      <Choice id="bass-rate" label="Length of a step" value={rate} all={laneFact.rate.choices} onChange={setRate} />
-      <label htmlFor="bass-rhythm">Rhythm</label>
-      <Choice id="bass-rhythm" label="Rhythm" value={rhythm} all={allowed} words={rhythms} onChange={setRhythm} />
-      {rhythm === "every" && (
-        <>
-          <label htmlFor="bass-every">Every</label>
-          <NumberBox id="bass-every" label="Every so many steps" value={every} low={1} high={64} onChange={setEvery} />
-        </>
-      )}
-      {rhythm === "even" && (
-        <>
-          <label htmlFor="bass-hits">Hits under a chord</label>
-          <NumberBox id="bass-hits" label="Hits under a chord" value={hits} low={1} high={64} onChange={setHits} />
-        </>
-      )}
-      {rhythm === "lane" && (
-        <>
-          <label htmlFor="bass-from">Of the lane</label>
-          <Choice
-            id="bass-from"
-            label="Lane to take the rhythm from"
-            value={from}
-            all={others.map((l) => l.id)}
-            words={Object.fromEntries(others.map((l) => [l.id, l.name]))}
-            onChange={setFrom}
-          />
-        </>
-      )}
-      <label htmlFor="bass-approach">Before the next root</label>
-      <Choice
-        id="bass-approach"
-        label="Note before the next root"
-        value={approach}
-        all={words.bass.approaches}
-        words={approaches}
-        onChange={setApproach}
-      />
-      <span />
-      <Checkbox
-        size="xs"
-        label="Follow the roots when the chords change"
-        checked={follow && of === "root"}
-        disabled={of !== "root"}
-        onChange={(e) => setFollow(e.currentTarget.checked)}
-      />
-      <p className="quiet">It becomes an ordinary line: every note of it can be changed afterwards.</p>
-      <div className={css.actions}>
-        <Button variant="default" onClick={() => useApp.getState().set({ panel: null })}>
-          Cancel
-        </Button>
-        <Button type="submit" data-autofocus>
-          Make the bass
-        </Button>
+    <Dialog title="Make a bass from the chords" size={430} onClose={close} main={made} label="Make the bass">
+      <div className={css.form}>
+        <label htmlFor="bass-of">It plays</label>
+        <Choice id="bass-of" label="It plays" value={of} all={words.bass.notes} words={notes} onChange={setOf} />
+        <label htmlFor="bass-octave">Octave</label>
+        <NumberBox
+          id="bass-octave"
+          label="Octave of the bass"
+          value={octave}
+          low={laneFact.octave.low}
+          high={laneFact.octave.high}
+          onChange={setOctave}
+        />
+        <label htmlFor="bass-rate">Steps of</label>
+        <Choice id="bass-rate" label="Length of a step" value={rate} all={laneFact.rate.choices} onChange={setRate} />
+        <label htmlFor="bass-rhythm">Rhythm</label>
+        <Choice id="bass-rhythm" label="Rhythm" value={rhythm} all={allowed} words={rhythms} onChange={setRhythm} />
+        {rhythm === "every" && (
+          <>
+            <label htmlFor="bass-every">Every</label>
+            <NumberBox
+              id="bass-every"
+              label="Every so many steps"
+              value={every}
+              low={1}
+              high={64}
+              onChange={setEvery}
+            />
+          </>
+        )}
+        {rhythm === "even" && (
+          <>
+            <label htmlFor="bass-hits">Hits under a chord</label>
+            <NumberBox id="bass-hits" label="Hits under a chord" value={hits} low={1} high={64} onChange={setHits} />
+          </>
+        )}
+        {rhythm === "lane" && (
+          <>
+            <label htmlFor="bass-from">Of the lane</label>
+            <Choice
+              id="bass-from"
+              label="Lane to take the rhythm from"
+              value={from}
+              all={others.map((l) => l.id)}
+              words={Object.fromEntries(others.map((l) => [l.id, l.name]))}
+              onChange={setFrom}
+            />
+          </>
+        )}
+        <label htmlFor="bass-approach">Before the next root</label>
+        <Choice
+          id="bass-approach"
+          label="Note before the next root"
+          value={approach}
+          all={words.bass.approaches}
+          words={approaches}
+          onChange={setApproach}
+        />
+        <span />
+        <Checkbox
+          size="xs"
+          label="Follow the roots when the chords change"
+          checked={follow && of === "root"}
+          disabled={of !== "root"}
+          onChange={(e) => setFollow(e.currentTarget.checked)}
+        />
+        <p className="quiet">It becomes an ordinary line: every note of it can be changed afterwards.</p>
       </div>
-    </form>
+    </Dialog>
   );
 }

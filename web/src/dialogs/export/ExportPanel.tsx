@@ -1,28 +1,15 @@
-import { Button, Checkbox, Modal, SegmentedControl } from "@mantine/core";
-import { useState } from "react";
+import { Button, Checkbox, SegmentedControl } from "@mantine/core";
+import { useRef, useState } from "react";
 import { api, type FileOrder } from "../../api/client";
 import { useSummary } from "../../api/queries";
+import { Dialog } from "../Dialog";
 import { NumberBox } from "../../controls/NumberBox";
 import { clipOf, useApp } from "../../state/store";
 import css from "./ExportPanel.module.css";
 
 /** Renders the clip to a file: what goes in, what it will hold, and out. */
 export function ExportPanel() {
-  const open = useApp((s) => s.panel === "render");
-  return (
-    <Modal
-      opened={open}
-      onClose={() => useApp.getState().set({ panel: null })}
-      title="Render to a MIDI file"
-      size={640}
-      closeButtonProps={{ "aria-label": "Close" }}
-    >
-      {open && <Panel />}
-    </Modal>
-  );
-}
-
-function Panel() {
+  const download = useRef<HTMLAnchorElement>(null);
   const clip = useApp(clipOf)!;
   const view = useApp((s) => s.view)!;
   const words = useApp((s) => s.words)!;
@@ -47,131 +34,142 @@ function Panel() {
   const url = new URL(api.fileUrl(id, order), window.location.href).href;
   const ready = summary !== undefined && lanes.length > 0;
   return (
-    <div className={css.panel}>
-      <div className={css.row}>
-        <span>Lanes</span>
-        <div className={css.lanes}>
-          {clip.lanes.map((l) => (
-            <Checkbox
-              key={l.id}
-              size="xs"
-              label={l.name}
-              checked={lanes.includes(l.id)}
-              onChange={(e) => setLanes(e.currentTarget.checked ? [...lanes, l.id] : lanes.filter((x) => x !== l.id))}
-            />
-          ))}
+    <Dialog
+      title="Render to a MIDI file"
+      size={640}
+      onClose={() => useApp.getState().set({ panel: null })}
+      main={() => download.current?.click()}
+      ready={ready}
+    >
+      <div className={css.panel}>
+        <div className={css.row}>
+          <span>Lanes</span>
+          <div className={css.lanes}>
+            {clip.lanes.map((l) => (
+              <Checkbox
+                key={l.id}
+                size="xs"
+                label={l.name}
+                checked={lanes.includes(l.id)}
+                onChange={(e) => setLanes(e.currentTarget.checked ? [...lanes, l.id] : lanes.filter((x) => x !== l.id))}
+              />
+            ))}
+          </div>
         </div>
-      </div>
-      <div className={css.row}>
-        <span>Length</span>
-        <div className={css.inline}>
-          <SegmentedControl
-            size="xs"
-            value={length}
-            onChange={setLength}
-            data={[
-              { value: "bars", label: "Bars" },
-              { value: "cycle", label: "One cycle" },
-              { value: "realign", label: "Until it meets the bar" },
-            ]}
-          />
-          {length === "bars" && (
-            <NumberBox label="Bars to render" value={bars} low={1} high={words.maxBars} onChange={setBars} />
+        <div className={css.row}>
+          <span>Length</span>
+          <div className={css.inline}>
+            <SegmentedControl
+              size="xs"
+              value={length}
+              onChange={setLength}
+              data={[
+                { value: "bars", label: "Bars" },
+                { value: "cycle", label: "One cycle" },
+                { value: "realign", label: "Until it meets the bar" },
+              ]}
+            />
+            {length === "bars" && (
+              <NumberBox label="Bars to render" value={bars} low={1} high={words.maxBars} onChange={setBars} />
+            )}
+          </div>
+        </div>
+        <div className={css.row}>
+          <span>Resolution</span>
+          <div className={css.inline}>
+            <SegmentedControl size="xs" value={ppq} onChange={setPpq} data={words.ppqs.map(String)} />
+            <span className="quiet">ticks a quarter</span>
+            <SegmentedControl
+              size="xs"
+              value={type}
+              onChange={setType}
+              data={[
+                { value: "1", label: "Type 1" },
+                { value: "0", label: "Type 0" },
+              ]}
+            />
+          </div>
+        </div>
+        {view.harmony && (
+          <div className={css.row}>
+            <span>Chords</span>
+            <Checkbox
+              size="xs"
+              label="Write their names in, as markers where they begin"
+              checked={names}
+              onChange={(e) => setNames(e.currentTarget.checked)}
+            />
+          </div>
+        )}
+        <div className={css.summary} aria-live="polite" data-testid="summary">
+          {error && <p className={css.trouble}>{error.message}</p>}
+          {lanes.length === 0 && <p className={css.trouble}>No lane is chosen, so the file would be empty.</p>}
+          {ready && (
+            <>
+              <p>
+                <b>{summary.name}</b> will last {summary.bars} {summary.bars === "1" ? "bar" : "bars"} (
+                {summary.seconds.toFixed(1)} s){summary.key ? `, in ${summary.key}` : ", without a key signature"},{" "}
+                {summary.bytes} bytes.
+              </p>
+              <table>
+                <thead>
+                  <tr>
+                    <th>Track</th>
+                    <th>Channel</th>
+                    <th>Notes</th>
+                    <th>From – to</th>
+                    <th>Bends</th>
+                    <th>Controls</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {summary.tracks.map((t, i) => (
+                    <tr key={i}>
+                      <td>{t.name}</td>
+                      <td>{t.channel}</td>
+                      <td>{t.notes}</td>
+                      <td>{t.notes ? `${t.lowest} – ${t.highest}` : "silent"}</td>
+                      <td>{t.bends}</td>
+                      <td>{t.controls}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+              {summary.problems.map((p) => (
+                <p key={p} className={css.trouble}>
+                  {p}
+                </p>
+              ))}
+            </>
           )}
         </div>
-      </div>
-      <div className={css.row}>
-        <span>Resolution</span>
-        <div className={css.inline}>
-          <SegmentedControl size="xs" value={ppq} onChange={setPpq} data={words.ppqs.map(String)} />
-          <span className="quiet">ticks a quarter</span>
-          <SegmentedControl
-            size="xs"
-            value={type}
-            onChange={setType}
-            data={[
-              { value: "1", label: "Type 1" },
-              { value: "0", label: "Type 0" },
-            ]}
-          />
+        <div className={css.actions}>
+          <a
+            className={css.drag}
+            draggable={ready}
+            href={ready ? url : undefined}
+            download={summary?.name}
+            aria-disabled={!ready}
+            onDragStart={(e) => ready && e.dataTransfer.setData("DownloadURL", `audio/midi:${summary.name}:${url}`)}
+            title="Drag this into your studio or a folder"
+          >
+            ⠿ Drag the clip out as a file
+          </a>
+          <Button
+            component="a"
+            ref={download}
+          tabIndex={0}
+            data-autofocus
+            href={ready ? url : undefined}
+            download={summary?.name}
+            disabled={!ready}
+            color="dark"
+            className={css.main}
+          >
+            Download
+          </Button>
         </div>
       </div>
-      {view.harmony && (
-        <div className={css.row}>
-          <span>Chords</span>
-          <Checkbox
-            size="xs"
-            label="Write their names in, as markers where they begin"
-            checked={names}
-            onChange={(e) => setNames(e.currentTarget.checked)}
-          />
-        </div>
-      )}
-      <div className={css.summary} aria-live="polite" data-testid="summary">
-        {error && <p className={css.trouble}>{error.message}</p>}
-        {lanes.length === 0 && <p className={css.trouble}>No lane is chosen, so the file would be empty.</p>}
-        {ready && (
-          <>
-            <p>
-              <b>{summary.name}</b> will last {summary.bars} {summary.bars === "1" ? "bar" : "bars"} (
-              {summary.seconds.toFixed(1)} s){summary.key ? `, in ${summary.key}` : ", without a key signature"},{" "}
-              {summary.bytes} bytes.
-            </p>
-            <table>
-              <thead>
-                <tr>
-                  <th>Track</th>
-                  <th>Channel</th>
-                  <th>Notes</th>
-                  <th>From – to</th>
-                  <th>Bends</th>
-                  <th>Controls</th>
-                </tr>
-              </thead>
-              <tbody>
-                {summary.tracks.map((t, i) => (
-                  <tr key={i}>
-                    <td>{t.name}</td>
-                    <td>{t.channel}</td>
-                    <td>{t.notes}</td>
-                    <td>{t.notes ? `${t.lowest} – ${t.highest}` : "silent"}</td>
-                    <td>{t.bends}</td>
-                    <td>{t.controls}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-            {summary.problems.map((p) => (
-              <p key={p} className={css.trouble}>
-                {p}
-              </p>
-            ))}
-          </>
-        )}
-      </div>
-      <div className={css.actions}>
-        <a
-          className={css.drag}
-          draggable={ready}
-          href={ready ? url : undefined}
-          download={summary?.name}
-          aria-disabled={!ready}
-          onDragStart={(e) => ready && e.dataTransfer.setData("DownloadURL", `audio/midi:${summary.name}:${url}`)}
-          title="Drag this into your studio or a folder"
-        >
-          ⠿ Drag the clip out as a file
-        </a>
-        <Button
-          component="a"
-          href={ready ? url : undefined}
-          download={summary?.name}
-          disabled={!ready}
-          color="dark"
-          className={css.main}
-        >
-          Download
-        </Button>
-      </div>
-    </div>
+    </Dialog>
   );
 }

@@ -1,30 +1,18 @@
-import { Button, Modal, SegmentedControl } from "@mantine/core";
+import { Button, SegmentedControl } from "@mantine/core";
 import { useState } from "react";
 import { useKeyPreview } from "../../api/queries";
 import type { SetKey } from "../../api/gen/op.gen";
 import type { Key } from "../../api/gen/piece.gen";
+import { Dialog } from "../Dialog";
 import { clipOf, useApp } from "../../state/store";
 import { ScaleChooser } from "./ScaleChooser";
 import css from "./key.module.css";
 
+const close = () => useApp.getState().set({ panel: null });
+
 /** Changes the key of the clip or of the piece, after showing what that does to
  * the notes that are there. */
 export function KeyPicker() {
-  const open = useApp((s) => s.panel === "key");
-  return (
-    <Modal
-      opened={open}
-      onClose={() => useApp.getState().set({ panel: null })}
-      title="Key and scale"
-      size={720}
-      closeButtonProps={{ "aria-label": "Close" }}
-    >
-      {open && <Picker />}
-    </Modal>
-  );
-}
-
-function Picker() {
   const piece = useApp((s) => s.piece)!;
   const clip = useApp(clipOf);
   const [key, setKey] = useState<Key>(clip?.key ?? piece.key);
@@ -35,11 +23,25 @@ function Picker() {
   const change: SetKey = { key, keep, clip: whole ? undefined : clip?.id };
   const { data: preview, error } = useKeyPreview(id, version, change);
   const op = { op: "key.set" as const, ...change };
-  const apply = async () => {
-    if (await useApp.getState().edit([op])) useApp.getState().set({ panel: null });
+  const apply = async (to: Key | null) => {
+    if (await useApp.getState().edit([{ ...op, key: to }])) close();
   };
   return (
-    <>
+    <Dialog
+      title="Key and scale"
+      size={720}
+      onClose={close}
+      main={() => apply(key)}
+      label="Change the key"
+      ready={error === null}
+      more={
+        clip?.key && !whole ? (
+          <Button variant="subtle" onClick={() => void apply(null)}>
+            Back to the piece’s key
+          </Button>
+        ) : null
+      }
+    >
       <ScaleChooser value={key} onChange={setKey} />
       <div className={css.preview}>
         <div style={{ display: "flex", gap: 12, alignItems: "center", flexWrap: "wrap" }}>
@@ -73,7 +75,7 @@ function Picker() {
               {preview.changes.length ? ":" : "."}
             </p>
             {preview.changes.length > 0 && (
-              <div className={css.changes}>
+              <div className={css.changes} tabIndex={0} role="group" aria-label="Notes that change">
                 <table>
                   <tbody>
                     {preview.changes.slice(0, 60).map((c) => (
@@ -94,27 +96,6 @@ function Picker() {
           </>
         )}
       </div>
-      <div className={css.actions}>
-        {clip?.key && !whole ? (
-          <Button
-            variant="subtle"
-            onClick={() =>
-              void useApp
-                .getState()
-                .edit([{ ...op, key: null }])
-                .then((ok) => ok && useApp.getState().set({ panel: null }))
-            }
-          >
-            Back to the piece’s key
-          </Button>
-        ) : null}
-        <Button variant="default" onClick={() => useApp.getState().set({ panel: null })}>
-          Cancel
-        </Button>
-        <Button onClick={() => void apply()} disabled={!preview || error !== null}>
-          Change the key
-        </Button>
-      </div>
-    </>
+    </Dialog>
   );
 }

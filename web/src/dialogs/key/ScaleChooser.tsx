@@ -19,6 +19,7 @@ export function ScaleChooser({ value, onChange }: { value: Key; onChange: (key: 
           <div className={css.tonics} role="group" aria-label="Tonic">
             {words.tonics.map((t) => (
               <button
+                type="button"
                 key={t.tonic}
                 className={css.choice}
                 aria-pressed={t.tonic === value.tonic}
@@ -58,6 +59,7 @@ export function ScaleChooser({ value, onChange }: { value: Key; onChange: (key: 
               borderRadius: 3,
               background: "var(--leaf)",
             }}
+            holds
             placeholder="1 2 b3 #4 5"
             value={Array.isArray(value.scale) ? scale : ""}
             onChange={(text) => onChange({ ...value, scale: text.split(/\s+/) })}
@@ -66,6 +68,7 @@ export function ScaleChooser({ value, onChange }: { value: Key; onChange: (key: 
         <div className={css.scales} role="group" aria-label="Scale">
           {words.scales.map((s) => (
             <button
+              type="button"
               key={s.name}
               ref={s.name === value.scale ? show : undefined}
               className={css.choice}

@@ -1,10 +1,11 @@
-import { Button, Modal } from "@mantine/core";
+import { Button } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { api } from "../../api/client";
 import type { StarterOffer } from "../../api/gen/server.gen";
 import { queries, useStarters } from "../../api/queries";
 import { tryOut } from "../../audio/player";
 import { Deleted } from "../../controls/Deleted";
+import { Dialog } from "../Dialog";
 import { FilePick } from "../../controls/FilePick";
 import { TabList } from "../../controls/TabList";
 import { defaultKind } from "../../lanes/default";
@@ -19,9 +20,9 @@ export function Chooser() {
   const close = () => useApp.getState().set({ panel: null });
   useEffect(() => () => tryOut(null), []);
   return (
-    <Modal opened onClose={close} title="Begin from a starter" size={720} closeButtonProps={{ "aria-label": "Close" }}>
+    <Dialog title="Begin from a starter" size={720} onClose={close}>
       <Offers close={close} />
-    </Modal>
+    </Dialog>
   );
 }
 

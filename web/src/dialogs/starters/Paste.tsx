@@ -1,6 +1,6 @@
-import { Button, Modal } from "@mantine/core";
 import { useState } from "react";
 import { useFits } from "../../api/queries";
+import { Dialog } from "../Dialog";
 import { Choice } from "../../controls/Choice";
 import { clipOf, useApp } from "../../state/store";
 import { copied, put, type Copied } from "./state";
@@ -16,43 +16,35 @@ const told: Readonly<Record<string, string>> = {
 /** What a lane can do without. */
 const optional = ["rhythm.lane", "follows.lane"];
 
+const close = () => useApp.getState().set({ panel: null });
+
 /** Says what a copied lane needs that this clip has not, and asks what takes its place. */
 export function Paste() {
   const own = copied();
-  const close = () => useApp.getState().set({ panel: null });
-  return (
-    <Modal
-      opened
-      onClose={close}
-      title={`Paste ${own?.name ?? "a lane"}`}
-      size={460}
-      closeButtonProps={{ "aria-label": "Close" }}
-    >
-      {own && <Form own={own} close={close} />}
-    </Modal>
-  );
+  return own && <Asking own={own} />;
 }
 
-function Form({ own, close }: { own: Copied; close: () => void }) {
+function Asking({ own }: { own: Copied }) {
   const { id, version, clip } = useApp();
   const lanes = useApp(clipOf)?.lanes.filter(sounds) ?? [];
   const { data, error } = useFits(id, version, clip, own.document);
   const [chosen, setChosen] = useState<Record<string, string>>({});
-  if (error) return <p role="alert">{error.message}</p>;
-  if (!data) return null;
-  const missing = data.needs.filter((n) => !n.there);
+  const missing = (data?.needs ?? []).filter((n) => !n.there);
   const needs = Object.fromEntries(
     missing.map((n) => [n.field, chosen[n.field] ?? (optional.includes(n.field) ? "" : (lanes[0]?.id ?? ""))]),
   );
   const possible = missing.every((n) => optional.includes(n.field) || lanes.length > 0);
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        void put(own, needs).then((done) => done && close());
-      }}
+    <Dialog
+      title={`Paste ${own.name}`}
+      size={460}
+      onClose={close}
+      main={() => put(own, needs).then((done) => done && close())}
+      label="Paste it"
+      ready={data !== undefined && possible}
     >
-      {data.chords && <p>{own.name} listens to chords, and this clip has none: it keeps to the scale until it has.</p>}
+      {error && <p role="alert">{error.message}</p>}
+      {data?.chords && <p>{own.name} listens to chords, and this clip has none: it keeps to the scale until it has.</p>}
       {missing.length > 0 && <p>It needs what this clip has not:</p>}
       <div className={css.fields}>
         {missing.map((n) => (
@@ -68,10 +60,7 @@ function Form({ own, close }: { own: Copied; close: () => void }) {
         ))}
       </div>
       {!possible && <p>There is no lane here that could take its place; add one first.</p>}
-      <Button type="submit" disabled={!possible} data-autofocus>
-        Paste it
-      </Button>
-    </form>
+    </Dialog>
   );
 }
 

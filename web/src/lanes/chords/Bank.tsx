@@ -1,24 +1,25 @@
-import { Popover } from "@mantine/core";
-import { useState } from "react";
 import { useBoard } from "../../api/queries";
+import { Popup } from "../../controls/Popup";
 import { useApp } from "../../state/store";
 import type { ChordsLane } from "./chords";
 import css from "./chords.module.css";
 
 /** Progressions to begin from, in the clip's key. */
 export function Bank({ lane }: { lane: ChordsLane }) {
-  const [open, setOpen] = useState(false);
   return (
-    <Popover opened={open} onChange={setOpen} position="bottom-end" width={330} trapFocus>
-      <Popover.Target>
-        <button className={css.go} aria-label={`Progressions for ${lane.name}`} onClick={() => setOpen(!open)}>
+    <Popup
+      button={
+        <button className={css.go} aria-label={`Progressions for ${lane.name}`}>
           Progressions ▾
         </button>
-      </Popover.Target>
-      <Popover.Dropdown className={css.bank}>
-        {open && <Rows lane={lane} leave={() => setOpen(false)} />}
-      </Popover.Dropdown>
-    </Popover>
+      }
+      position="bottom-end"
+      width={330}
+      trapFocus
+      className={css.bank}
+    >
+      {(close) => <Rows lane={lane} leave={close} />}
+    </Popup>
   );
 }
 

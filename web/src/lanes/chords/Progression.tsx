@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useDebouncedValue } from "@mantine/hooks";
 import type { ProgressionWord } from "../../api/gen/server.gen";
 import { useProgression } from "../../api/queries";
+import { giveBack } from "../../controls/hands";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { Bank } from "./Bank";
@@ -39,7 +40,7 @@ export function Progression({ lane, view }: LaneProps<ChordsLane>) {
 
   const leave = () => {
     setDraft(null);
-    field.current?.blur();
+    giveBack();
   };
   const write = async () => {
     const { edit } = useApp.getState();
@@ -70,7 +71,6 @@ export function Progression({ lane, view }: LaneProps<ChordsLane>) {
           spellCheck={false}
           placeholder="i VI III VII, or F#m7 B/D#"
           value={text}
-          maxLength={8000}
           onFocus={(e) => {
             setDraft(text);
             e.currentTarget.select();
@@ -78,7 +78,8 @@ export function Progression({ lane, view }: LaneProps<ChordsLane>) {
           onBlur={() => text.trim() === written && setDraft(null)}
           onScroll={(e) => setShift(e.currentTarget.scrollLeft)}
           onChange={(e) => {
-            setDraft(e.target.value);
+            // No chord begins with the sign that leads here.
+            setDraft(e.target.value.replace(/^\//, ""));
             setShift(e.target.scrollLeft);
           }}
           onKeyDown={(e) => {
@@ -91,7 +92,12 @@ export function Progression({ lane, view }: LaneProps<ChordsLane>) {
         Write
       </button>
       <Bank lane={lane} />
-      {typing && text.trim() !== "" && (
+      {typing && text.trim() === written && (
+        <div className={css.read} id={`${fieldId}-read`} role="status" data-testid="chord-line-hint">
+          Type chords here: Enter writes them, Esc goes back to the sheet, <span className="mono">/</span> leads here.
+        </div>
+      )}
+      {typing && text.trim() !== "" && text.trim() !== written && (
         <div className={css.read} id={`${fieldId}-read`} role="status" data-testid="chord-line">
           {words.map((w, i) => (
             <span key={i} className={css.word} data-wrong={!!w.read?.problem}>

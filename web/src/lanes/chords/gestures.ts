@@ -99,6 +99,7 @@ function dragTone(g: ChordsGround, p: Point, note: number): Gesture {
   let to = from;
   useApp.getState().select([step], step);
   return {
+    lifts: true,
     move: (now) => {
       const next = nearestRung(g.band, now.y);
       if (next.pitch !== to.pitch) g.sound([next.pitch]);

@@ -1,6 +1,6 @@
 import { useApp } from "../../state/store";
 import { alsoKey, key, type Key } from "../../shortcuts/key";
-import { move } from "../steps/keys";
+import { move, withDegree } from "../steps/keys";
 import { goToProgression, invert, last, openOrClose, placeDegree, turnVoicing, widen } from "./actions";
 import { useChords } from "./state";
 
@@ -17,11 +17,8 @@ export const keys: Key[] = [
     keys: ["1", "2", "3", "4", "5", "6", "7", "8", "9"],
     shown: "1 … 9",
     group: "Chord",
-    does: "The chord on that degree, and on to the next step",
-    run: (e) => {
-      const degree = Number(e.key);
-      if (degree <= (useApp.getState().view?.keyNotes.length ?? 7)) placeDegree(degree);
-    },
+    does: "The chord on that degree of the key, as many as it has, and on to the next step",
+    run: (e) => withDegree(e, placeDegree),
   },
   key("q", "Q", "Chord", "The next kind of chord for the degrees: triad, 7, 9 …", nextKind),
   key("/", "/", "Chord", "Write a progression", goToProgression),

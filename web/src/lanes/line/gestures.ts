@@ -88,6 +88,7 @@ function dragPitch(g: LineGround, p: Point, note: number): Gesture {
   const start = nearestRung(g.band, p.y).pitch;
   g.sound([pitch]);
   return {
+    lifts: true,
     move: (now) => {
       const next = nearestRung(g.band, now.y);
       if (next.pitch === (rung?.pitch ?? start)) return rung ? { ghosts: [{ step: chosen, pitch: rung.pitch }] } : {};

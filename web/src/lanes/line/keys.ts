@@ -1,8 +1,7 @@
-import { useApp } from "../../state/store";
 import { setSelected, toggle } from "../../state/actions";
 import type { LineStep } from "../../api/gen/piece.gen";
 import { alsoKey, key, type Key } from "../../shortcuts/key";
-import { move, withCursor } from "../steps/keys";
+import { move, withCursor, withDegree } from "../steps/keys";
 
 /** Keys of lines beside those of all lanes with steps. */
 export const keys: Key[] = [
@@ -16,12 +15,8 @@ export const keys: Key[] = [
     keys: ["1", "2", "3", "4", "5", "6", "7", "8", "9"],
     shown: "1 … 9",
     group: "Note",
-    does: "A note on that degree",
-    run: (e) => {
-      const degree = Number(e.key);
-      if (degree > (useApp.getState().view?.keyNotes.length ?? 7)) return;
-      withCursor(() => setSelected({ on: true, degree, alter: 0 }));
-    },
+    does: "A note on that degree of the key, as many as it has",
+    run: (e) => withDegree(e, (degree) => withCursor(() => setSelected({ on: true, degree, alter: 0 }))),
   },
   key("g", "G", "Shape", "Glide into the step", () =>
     withCursor(() => toggle<LineStep>((s) => s.glide !== null, { glide: { time: 50, curve: 0 } }, { glide: null })),

@@ -2,6 +2,7 @@ import { facts } from "../../controls/facts";
 import { Choice } from "../../controls/Choice";
 import { ChoiceField, NumberField } from "../../controls/Field";
 import { NumberBox } from "../../controls/NumberBox";
+import { TextBox } from "../../controls/TextBox";
 import { setLane } from "../../state/actions";
 import { clipOf, placesOf, useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
@@ -9,6 +10,7 @@ import { PitchedFields } from "../steps/PitchedFields";
 import sheet from "../../sheet/Sheet.module.css";
 import { OrderChooser } from "./OrderChooser";
 import type { PhraseLane } from "./phrase";
+import { readTones, writeTones, wrongTones } from "./tones";
 
 const fact = facts.lane.phrase;
 
@@ -41,19 +43,12 @@ export function Header({ lane }: LaneProps<PhraseLane>) {
       {own && (
         <>
           <label htmlFor={id("tones")}>Degrees</label>
-          <input
+          <TextBox
             id={id("tones")}
-            key={lane.tones.map((t) => t.degree + 7 * t.octave).join()}
-            aria-label={`Degrees${of}`}
-            defaultValue={lane.tones.map((t) => t.degree).join(" ")}
-            onKeyDown={(e) => e.stopPropagation()}
-            onBlur={(e) => {
-              const tones = e.target.value
-                .split(/[\s,]+/)
-                .filter(Boolean)
-                .map((d) => ({ degree: Number(d) }));
-              if (tones.length) set({ tones });
-            }}
+            label={`Degrees${of}`}
+            value={writeTones(lane.tones)}
+            check={wrongTones}
+            onChange={(text) => set({ tones: readTones(text) })}
           />
         </>
       )}

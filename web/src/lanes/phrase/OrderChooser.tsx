@@ -1,7 +1,7 @@
-import { Popover } from "@mantine/core";
 import { useState } from "react";
 import type { Shape } from "../../api/gen/phrase.gen";
 import { useShapes } from "../../api/queries";
+import { Popup } from "../../controls/Popup";
 import { setLane } from "../../state/actions";
 import { useApp } from "../../state/store";
 import type { PhraseLane } from "./phrase";
@@ -9,19 +9,21 @@ import css from "./phrase.module.css";
 
 /** The order, chosen among small drawings of its shape over the very tones it would walk. */
 export function OrderChooser({ lane }: { lane: PhraseLane }) {
-  const [open, setOpen] = useState(false);
   const named = typeof lane.order === "string" ? lane.order : `own: ${lane.order.join(" ")}`;
   return (
-    <Popover opened={open} onChange={setOpen} position="right-start" width={330} trapFocus>
-      <Popover.Target>
-        <button className={css.order} aria-label={`Order of ${lane.name}: ${named}`} onClick={() => setOpen(!open)}>
+    <Popup
+      button={
+        <button className={css.order} aria-label={`Order of ${lane.name}: ${named}`}>
           {named} ▾
         </button>
-      </Popover.Target>
-      <Popover.Dropdown className={css.orders}>
-        {open && <Orders lane={lane} leave={() => setOpen(false)} />}
-      </Popover.Dropdown>
-    </Popover>
+      }
+      position="right-start"
+      width={330}
+      trapFocus
+      className={css.orders}
+    >
+      {(close) => <Orders lane={lane} leave={close} />}
+    </Popup>
   );
 }
 
@@ -60,7 +62,6 @@ function Orders({ lane, leave }: { lane: PhraseLane; leave: () => void }) {
           placeholder="1 3 2 5"
           value={text}
           onChange={(e) => setText(e.target.value)}
-          onKeyDown={(e) => e.stopPropagation()}
         />
       </form>
     </>

@@ -85,6 +85,7 @@ function dragOffset(g: PhraseGround, p: Point, note: number): Gesture {
   useApp.getState().select([step], step);
   g.sound([pitch]);
   return {
+    lifts: true,
     move: (now) => {
       by = at(now.y) - start;
       return {};

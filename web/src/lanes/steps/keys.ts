@@ -4,6 +4,7 @@ import { onChosen, setEach, setSelected, toggle } from "../../state/actions";
 import { laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
 import { alsoKey, key, type Key } from "../../shortcuts/key";
 import { audition } from "../../audio/player";
+import { useSheet } from "../../state/sheet";
 
 const app = useApp.getState;
 
@@ -19,15 +20,29 @@ function walk(by: number, extend: boolean): void {
 
 /** Does something to what is selected; without a selection to the step under the
  * cursor. */
-export function withCursor(work: () => void): void {
+export function withCursor(work: () => unknown): void {
   const s = app();
   if (!s.selection.length) s.select([s.cursor], s.cursor);
   work();
 }
 
-/** Moves what is selected in pitch. */
+/** Does something with the degree that a digit stands for; says so where the key has none. */
+export function withDegree(e: KeyboardEvent, work: (degree: number) => void): void {
+  const { view, set } = app();
+  if (!view) return;
+  const degree = Number(e.key);
+  if (degree <= view.keyNotes.length) work(degree);
+  else set({ error: `There is no degree ${degree}: ${view.key} has ${view.keyNotes.length}.` });
+}
+
+/** Moves what is selected in pitch, and keeps it in sight. */
 export function move(unit: string, by: number): void {
-  withCursor(() => onChosen((on) => ({ op: "steps.transpose", ...on, unit, by })));
+  withCursor(() => {
+    const { lane, cursor: place } = app();
+    void onChosen((on) => ({ op: "steps.transpose", ...on, unit, by })).then(
+      (moved) => moved && useSheet.getState().set({ follow: { lane, place, note: true } }),
+    );
+  });
 }
 
 /** Puts the selected steps on, where they stand, or off. */
@@ -83,8 +98,8 @@ export const stepKeys: Key[] = [
     does: "Rotate by a step",
     run: (e) => {
       const by = e.key === "<" ? -1 : 1;
-      onChosen((on) => ({ op: "steps.rotate", ...on, by }));
+      void onChosen((on) => ({ op: "steps.rotate", ...on, by }));
     },
   },
-  key("b", "B", "Many", "Turn back to front", () => onChosen((on) => ({ op: "steps.reverse", ...on }))),
+  key("b", "B", "Many", "Turn back to front", () => void onChosen((on) => ({ op: "steps.reverse", ...on }))),
 ];

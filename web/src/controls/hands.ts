@@ -1,0 +1,90 @@
+import { anythingOpen } from "./opening";
+
+/* Who has the keys. They belong to the sheet, unless one types in a field, is in a menu or a
+ * dialog, or has come to a control by keyboard: what the mouse presses never keeps them. */
+
+const typed = "input:not([type]), input[type=text], input[type=search], input[type=number], textarea";
+const pressed = "button, a, summary, [role=tab], input[type=checkbox], input[type=radio], input[type=file]";
+/** What is set by more than a press: it gives the keys back once it is set. */
+const set = "select, input[type=range]";
+const dialog = "[aria-modal=true]";
+const opened = "[role=menu], [role=dialog]";
+
+/** Whether the last thing that was done was done with the mouse, a pen or a finger. */
+let byMouse = false;
+/** What it was done to. */
+let under: Element | null = null;
+/** Whether what has the focus got it so. */
+let reachedByMouse = false;
+/** Whether the press under way only leaves a field, or closes what was open. */
+let leaving = false;
+
+const isTyped = (el: Element | null): el is HTMLElement => el instanceof HTMLElement && el.matches(typed);
+
+/** Gives the keys to the sheet, where one is; false: a dialog keeps them. */
+export function giveBack(): boolean {
+  if (document.querySelector(dialog)) return false;
+  const sheet = document.querySelector<HTMLElement>("[data-sheet]");
+  if (sheet) sheet.focus({ preventScroll: true });
+  else if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+  return true;
+}
+
+/** Whether a key is for what has the focus and not for the page. */
+export function keepsKey(e: KeyboardEvent): boolean {
+  const at = e.target instanceof Element ? e.target : document.body;
+  if (isTyped(at) || at.closest(`${opened}, ${dialog}`)) return true;
+  if (reachedByMouse) return false;
+  return at.matches(set) || (!!at.closest(pressed) && (e.key === "Enter" || e.key === " "));
+}
+
+/** Whether the press under way is spent: it leaves a field or closes what was open, and does
+ * nothing else to what it meets. */
+export const spent = (): boolean => leaving;
+
+/** Watches how the page is handled. Gives what ends it. */
+export function watchHands(): () => void {
+  const down = (e: PointerEvent) => {
+    const had = document.activeElement;
+    const on = e.target instanceof Element ? e.target : document.body;
+    byMouse = true;
+    under = on;
+    leaving = anythingOpen() && !on.closest(opened);
+    if (!(had instanceof HTMLElement) || had.contains(on) || on.closest(dialog)) return;
+    if (isTyped(had)) {
+      // It is sent before the press changes what it would be sent to.
+      leaving = true;
+      had.blur();
+    }
+  };
+  const again = (e: PointerEvent) => {
+    // A button that has the focus already gets none by being pressed.
+    const on = e.target instanceof Element ? e.target.closest(pressed) : null;
+    if (on && on === document.activeElement && !isTyped(on) && !on.closest(`${opened}, ${dialog}`)) giveBack();
+  };
+  const key = (e: KeyboardEvent) => {
+    if (!["Shift", "Control", "Alt", "Meta"].includes(e.key)) byMouse = false;
+  };
+  const focus = (e: FocusEvent) => {
+    const on = e.target instanceof Element ? e.target : document.body;
+    reachedByMouse = byMouse;
+    if (!byMouse || !on.matches(pressed) || on.closest(`[role=menu], ${dialog}`)) return;
+    // A panel that opens gives the focus to its first control, for the keyboard to go on from.
+    if (!on.closest(opened) || on.contains(under)) giveBack();
+  };
+  const chosen = (e: Event) => {
+    if (byMouse && e.target instanceof Element && e.target.matches(set)) giveBack();
+  };
+  document.addEventListener("pointerdown", down, true);
+  document.addEventListener("pointerup", again);
+  document.addEventListener("keydown", key, true);
+  document.addEventListener("focusin", focus);
+  document.addEventListener("change", chosen);
+  return () => {
+    document.removeEventListener("pointerdown", down, true);
+    document.removeEventListener("pointerup", again);
+    document.removeEventListener("keydown", key, true);
+    document.removeEventListener("focusin", focus);
+    document.removeEventListener("change", chosen);
+  };
+}

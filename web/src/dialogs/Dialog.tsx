@@ -1,0 +1,75 @@
+import { Button, Modal } from "@mantine/core";
+import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent, type ReactNode } from "react";
+import { message, useApp } from "../state/store";
+import css from "./Dialog.module.css";
+
+interface Props {
+  title: string;
+  size: number | string;
+  onClose: () => void;
+  /** The main thing that it is for, which Enter does from anywhere in it. While it is being done
+   * it is not done again. */
+  main?: () => Promise<unknown> | void;
+  /** How its button is called; without one there is no row of buttons. */
+  label?: string;
+  /** Whether it can be done. */
+  ready?: boolean;
+  /** Buttons before it. */
+  more?: ReactNode;
+  children: ReactNode;
+}
+
+/** A dialog: Enter does the main thing, Escape leaves, and what is refused is said in it. */
+export function Dialog({ title, size, onClose, main, label, ready = true, more, children }: Props) {
+  const error = useApp((s) => s.error);
+  const [busy, setBusy] = useState(false);
+  const under = useRef(false);
+  useEffect(() => useApp.getState().set({ error: "" }), []);
+  const run = async () => {
+    if (!main || !ready || under.current) return;
+    under.current = true;
+    setBusy(true);
+    try {
+      await main();
+    } catch (problem) {
+      useApp.getState().set({ error: message(problem) });
+    } finally {
+      under.current = false;
+      setBusy(false);
+    }
+  };
+  const enter = (e: KeyboardEvent) => {
+    if (e.key !== "Enter" || !(e.target instanceof HTMLSelectElement)) return;
+    e.preventDefault();
+    void run();
+  };
+  return (
+    <Modal opened onClose={onClose} title={title} size={size} closeButtonProps={{ "aria-label": "Close" }}>
+      <form
+        onKeyDown={enter}
+        onSubmit={(e: FormEvent) => {
+          e.preventDefault();
+          void run();
+        }}
+      >
+        {children}
+        {error && (
+          <p className={css.problem} role="alert">
+            {error}
+          </p>
+        )}
+        {label && (
+          <div className={css.actions}>
+            {more}
+            <Button variant="default" onClick={onClose}>
+              Cancel
+            </Button>
+            <Button type="submit" disabled={!ready} loading={busy} data-autofocus>
+              {label}
+            </Button>
+          </div>
+        )}
+      </form>
+    </Modal>
+  );
+}
