@@ -382,7 +382,7 @@ func TestChordsByKeyboard(t *testing.T) {
 func TestChordsOfAnotherClip(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece="+demo.ID+"&clip=basin")
+	p := s.open(t, "/piece/"+demo.ID+"/basin")
 	p.until(`window.agrimony?.swell`)
 
 	// A chord is taken from another clip's palette by the board.
@@ -472,7 +472,7 @@ func TestSixteenNotesAtOnceAreHeardWhole(t *testing.T) {
 			"palette":[{"tones":[%s]}],"steps":[{"on":true,"velocity":127},{"on":true,"velocity":127}]}]}]}`, voice, strings.Join(tones, ","))))
 			require.NoError(t, err)
 			require.NoError(t, s.store.Create("wall", doc))
-			p := s.open(t, "/?piece=wall&clip=a")
+			p := s.open(t, "/piece/wall/a")
 			p.until(`window.agrimony?.c`)
 			eval[any](p, listening)
 			p.press("Play")

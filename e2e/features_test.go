@@ -243,7 +243,7 @@ func TestTheSoundAndTheBeatAreSaved(t *testing.T) {
 func TestTheRenderPanel(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece="+demo.ID+"&clip=towpath")
+	p := s.open(t, "/piece/"+demo.ID+"/towpath")
 	p.press("Render")
 	summary := func(text string) {
 		p.t.Helper()
@@ -308,7 +308,7 @@ func TestAClipThatNeverClosesIsShownInPart(t *testing.T) {
 	read, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","lanes":[` + strings.Join(lanes, ",") + `]}]}`))
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("long", read))
-	p := s.open(t, "/?piece=long")
+	p := s.open(t, "/piece/long")
 	p.until(`document.querySelector('[aria-label="When lanes meet"]')?.textContent.includes("only after 2431 bars – the first 128 of 2431 bars are shown and played")`)
 	p.press("Render")
 	p.press("Until it meets the bar")

@@ -320,7 +320,7 @@ func (p *tab) keys(keys ...string) {
 
 // id is the open piece's id.
 func (p *tab) id() string {
-	return eval[string](p, `new URLSearchParams(location.search).get("piece")`)
+	return eval[string](p, `decodeURIComponent(location.pathname.split("/")[2] ?? "")`)
 }
 
 // download fetches the file that the render panel's link points to, as the

@@ -228,7 +228,7 @@ func TestAStaleTabIsAskedAndLosesNothing(t *testing.T) {
 	first.press("New piece")
 	first.press("Begin")
 	first.click("low", 1, 38)
-	second := s.open(t, "/?piece="+first.id())
+	second := s.open(t, "/piece/"+first.id())
 	second.until(`window.agrimony?.low`)
 
 	first.front()
@@ -320,7 +320,7 @@ func TestNumbersOutOfRangeAreRefusedInPlace(t *testing.T) {
 
 	p.do(chromedp.Focus(`[aria-label="Meter"]`), chromedp.Evaluate(`document.querySelector('[aria-label="Meter"]').select()`, nil), input.InsertText("4/3"))
 	p.key("Enter")
-	p.until(`document.querySelector("[role=alert]")?.textContent.includes('meter: "4/3" is not a meter; allowed: N/D')`)
+	p.until(`document.querySelector("[role=alert]")?.textContent.includes('Meter: "4/3" is not a meter; allowed: N/D')`)
 	assert.Equal(t, "4/4", s.piece(t, p.id()).Meter)
 }
 

@@ -31,7 +31,7 @@ func TestMeasure(t *testing.T) {
 	require.NoError(t, err)
 	s := serve(t)
 	require.NoError(t, s.store.Create("large", read))
-	p := s.open(t, "/?piece=large")
+	p := s.open(t, "/piece/large")
 	p.until(`window.agrimony?.l0`)
 	eval[any](p, `(() => {
 		window.waits = [];

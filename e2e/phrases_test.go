@@ -97,7 +97,7 @@ func (p *tab) keysOf(text string) {
 func TestAPhraseByItsScreen(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece="+demo.ID+"&clip=slipway")
+	p := s.open(t, "/piece/"+demo.ID+"/slipway")
 	p.until(`window.agrimony?.lanterns`)
 	lane := func() *piece.Phrase {
 		p.saved()
@@ -157,7 +157,7 @@ func TestAPhraseByItsScreen(t *testing.T) {
 func TestAPhraseWrittenOutInTheBrowser(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece="+demo.ID+"&clip=slipway")
+	p := s.open(t, "/piece/"+demo.ID+"/slipway")
 	p.until(`window.agrimony?.ripples`)
 	sounding := func(file *smf.File, names ...string) []string {
 		var out []string
@@ -187,7 +187,7 @@ func TestAPhraseWrittenOutInTheBrowser(t *testing.T) {
 func TestARhythmIsTakenFromAPulseLane(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece="+demo.ID+"&clip=quay")
+	p := s.open(t, "/piece/"+demo.ID+"/quay")
 	p.until(`window.agrimony?.davits`)
 	file := p.file(t)
 	onsets := func(name string) []int64 {

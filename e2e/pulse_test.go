@@ -101,7 +101,7 @@ func TestRowsForPitchesByKeyboard(t *testing.T) {
 func TestKeysWorkAtOnce(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece="+demo.ID)
+	p := s.open(t, "/piece/"+demo.ID)
 	p.until(`window.agrimony?.low`)
 	p.key("?")
 	p.until(`document.querySelector("[role=dialog]")?.innerText.includes("Tie to the next step")`)
@@ -136,7 +136,7 @@ func TestTheLadderStaysWhereItIs(t *testing.T) {
 func TestALargeScreenIsFilled(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece="+demo.ID+"&clip=keel")
+	p := s.open(t, "/piece/"+demo.ID+"/keel")
 	p.do(emulation.SetDeviceMetricsOverride(1920, 1080, 1, false))
 	p.until(`window.innerWidth === 1920 && window.agrimony?.low`)
 	box := func(selector string) map[string]float64 {

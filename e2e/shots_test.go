@@ -20,7 +20,7 @@ func TestScreenshots(t *testing.T) {
 	}
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece=lantern-regatta")
+	p := s.open(t, "/piece/lantern-regatta")
 	shoot := func(name string) {
 		p.until(`document.getAnimations().length === 0 && !document.querySelector("[data-later]")`)
 		var picture []byte

@@ -138,7 +138,7 @@ func TestAnAnswerThatIsLostIsNoConflictWithOneself(t *testing.T) {
 
 func TestBothEditsOfAStaleTabSurvive(t *testing.T) {
 	x, s, p := fresh(t)
-	other := s.open(t, "/?piece="+p.id())
+	other := s.open(t, "/piece/"+p.id())
 	other.click("low", 1, 38)
 	p.front()
 	release := x.hold()
@@ -200,7 +200,7 @@ func TestKeysHoldOnAPageJustOpened(t *testing.T) {
 	p.until(`window.agrimony?.low`)
 	require.NotEmpty(t, p.id(), "Enter begins the piece")
 
-	again := s.open(t, "/?piece="+p.id())
+	again := s.open(t, "/piece/"+p.id())
 	again.until(`window.agrimony?.low`)
 	again.key("e")
 	again.until(`document.querySelector("[role=dialog]")`)
@@ -231,7 +231,7 @@ func broken(clip string) func(http.Handler) http.Handler {
 func TestAClipThatCannotBeShownLeavesTheOthers(t *testing.T) {
 	s := serve(t, broken("keel"))
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/?piece="+demo.ID)
+	p := s.open(t, "/piece/"+demo.ID)
 	p.until(`document.querySelector("[role=alert]")?.textContent.includes('"Low" cannot be played')`)
 	p.until(`document.querySelectorAll("[role=tab] canvas").length >= 13`)
 	p.accessible("a clip that cannot be shown")

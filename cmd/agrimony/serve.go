@@ -114,7 +114,7 @@ func demoCommand() *cobra.Command {
 		Short: "Serve the application with the sample piece",
 		Args:  args(cobra.NoArgs),
 		RunE: func(c *cobra.Command, _ []string) error {
-			return serve(c, flags, "/?piece=lantern-regatta", server.EnsureDemo)
+			return serve(c, flags, "/piece/lantern-regatta", server.EnsureDemo)
 		},
 	}
 	flags.add(c, dataFolder("demo"))

@@ -73,6 +73,8 @@ type PreviewRequest struct {
 type Problem struct {
 	Error string `json:"error"`
 	Path  string `json:"path"` // in the document, where the problem has one
+	// Words are the same as a screen says it, without the path.
+	Words string `json:"words,omitempty"`
 	State *State `json:"state,omitempty"`
 	// Final tells of a fault of the server's own that asking again does not help.
 	Final bool `json:"final,omitempty"`

@@ -27,7 +27,10 @@ func fail(c *gin.Context, status int, path, message string) {
 
 // refuse ends a request with the status that fits an error. Errors that are not
 // the caller's are 500.
-func refuse(c *gin.Context, err error) {
+func refuse(c *gin.Context, err error) { refuseOf(c, nil, err) }
+
+// refuseOf is the same of a piece, whose names the words then use; nil: of none.
+func refuseOf(c *gin.Context, of *piece.Piece, err error) {
 	var fault *piece.Fault
 	var long *render.TooLongError
 	var many *render.TooManyError
@@ -44,7 +47,7 @@ func refuse(c *gin.Context, err error) {
 		slog.Error("nothing can be kept", "problem", trouble.Words)
 		fail(c, http.StatusInsufficientStorage, "", trouble.Words)
 	case errors.As(err, &fault):
-		fail(c, http.StatusUnprocessableEntity, fault.Path, fault.Error())
+		c.AbortWithStatusJSON(http.StatusUnprocessableEntity, Problem{Error: fault.Error(), Path: fault.Path, Words: piece.InWords(of, fault)})
 	case errors.As(err, &long), errors.As(err, &many), errors.As(err, &spent):
 		fail(c, http.StatusUnprocessableEntity, "", err.Error())
 	case errors.As(err, &large):

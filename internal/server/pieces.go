@@ -207,12 +207,14 @@ func (s *server) edit(c *gin.Context) {
 	ctx := c.Request.Context()
 	held := s.views.get(c.Param("id"), request.Version, request.Clip)
 	var seen *view.Clip
+	var was *piece.Piece
 	next, err := s.store.Edit(c.Param("id"), request.Version, request.Key, func(p *piece.Piece) (*piece.Piece, string, error) {
 		leave, err := s.shows.enter(ctx)
 		if err != nil {
 			return nil, "", err
 		}
 		defer leave()
+		was = p
 		out, err := edit.ApplyWithin(p, request.Ops, budget.New(editWork, ctx.Err))
 		if err != nil {
 			return nil, "", err
@@ -220,7 +222,7 @@ func (s *server) edit(c *gin.Context) {
 		seen, err = s.try(ctx, p, out, request.Clip, held)
 		return out, edit.Label(request.Ops), err
 	})
-	s.changed(c, next, err, request.Clip, held, seen, request.Holds)
+	s.changed(c, was, next, err, request.Clip, held, seen, request.Holds)
 }
 
 func (s *server) undo(c *gin.Context) { s.walk(c, s.store.Undo) }
@@ -244,13 +246,13 @@ func (s *server) walk(c *gin.Context, way func(id string, version int64, key str
 		seen, err = s.try(ctx, was, p, request.Clip, held)
 		return err
 	})
-	s.changed(c, next, err, request.Clip, held, seen, request.Holds)
+	s.changed(c, nil, next, err, request.Clip, held, seen, request.Holds)
 }
 
-// changed answers an edit: held is the view that the asker holds, seen what was made while it
+// changed answers an edit of a piece (nil: of one that needs no naming): held is the view that the asker holds, seen what was made while it
 // was tried (nil: none). One against an old version is 409, with the newer
 // state for the screen to offer.
-func (s *server) changed(c *gin.Context, next *store.State, err error, clip string, held, seen *view.Clip, holds bool) {
+func (s *server) changed(c *gin.Context, was *piece.Piece, next *store.State, err error, clip string, held, seen *view.Clip, holds bool) {
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
 		newer, loadErr := s.store.Load(c.Param("id"))
@@ -267,7 +269,7 @@ func (s *server) changed(c *gin.Context, next *store.State, err error, clip stri
 		return
 	}
 	if err != nil {
-		refuse(c, err)
+		refuseOf(c, was, err)
 		return
 	}
 	if seen != nil && seen.Performance().Piece == next.Piece {

@@ -25,7 +25,7 @@ export class ApiError extends Error {
   readonly status: number;
   readonly problem: Problem;
   constructor(status: number, problem: Problem) {
-    super(problem.error);
+    super(problem.words ?? problem.error);
     this.status = status;
     this.problem = problem;
   }

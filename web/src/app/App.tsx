@@ -1,19 +1,21 @@
-import { lazy, Suspense, useEffect, useState } from "react";
-import { api } from "../api/client";
-import { playFrom } from "../audio/player";
+import { lazy, Suspense, useEffect } from "react";
+import { playFrom, stopPlaying } from "../audio/player";
+import { ClipList } from "../clips/ClipList";
 import { watchHands } from "../controls/hands";
 import { later } from "../controls/later";
 import { useEnter } from "../input/state";
-import { ClipList } from "../clips/ClipList";
-import { onKey } from "../shortcuts/keys";
 import { Margin } from "../margin/Margin";
 import { ErrorNote } from "../notices/Notices";
 import { Result } from "../result/Result";
 import { Sheet } from "../sheet/Sheet";
-import { message, useApp } from "../state/store";
+import { onKey } from "../shortcuts/keys";
+import { useSheet } from "../state/sheet";
+import { useApp } from "../state/store";
 import { TopBar } from "../transport/TopBar";
 import { instrumentOf, newestOf } from "./heard";
 import { Panels } from "./Panels";
+import { usePlace } from "./place";
+import { PHONE, useRoom } from "./room";
 import css from "./App.module.css";
 
 const Keyboard = later(() => import("../input/Keyboard").then((m) => m.Keyboard), 84);
@@ -22,26 +24,10 @@ const Home = lazy(() => import("../home/Home").then((m) => ({ default: m.Home })
 playFrom({ newest: newestOf(useApp.getState), instrumentOf });
 
 export function App() {
-  const [ready, setReady] = useState(false);
-  const [trouble, setTrouble] = useState("");
+  const { ready, trouble } = usePlace();
   const id = useApp((s) => s.id);
-  const entering = useEnter((s) => s.open);
   const title = useApp((s) => s.piece?.title);
 
-  useEffect(() => {
-    const query = new URLSearchParams(window.location.search);
-    const begin = async () => {
-      try {
-        useApp.getState().set({ words: await api.words() });
-        const piece = query.get("piece");
-        if (piece) useApp.getState().take(await api.open(piece, query.get("clip") ?? ""));
-      } catch (problem) {
-        setTrouble(message(problem));
-      }
-      setReady(true);
-    };
-    void begin();
-  }, []);
   useEffect(() => {
     document.title = title ? `${title} – Agrimony` : "Agrimony";
   }, [title]);
@@ -67,27 +53,51 @@ export function App() {
     </div>
   );
   if (!ready) return opening;
-  if (!id)
-    return (
-      <Suspense fallback={opening}>
-        <Home trouble={trouble} />
-        <Panels />
-      </Suspense>
-    );
   return (
-    <div className={css.page}>
-      <TopBar />
-      <div className={css.body}>
-        <ClipList />
-        <main className={css.middle}>
-          <Sheet />
-          {entering && <Keyboard />}
-          <Result />
-        </main>
-        <Margin />
-      </div>
+    <>
+      {id ? (
+        <Notebook />
+      ) : (
+        <Suspense fallback={opening}>
+          <Home trouble={trouble} />
+        </Suspense>
+      )}
       <Panels />
       <ErrorNote />
+    </>
+  );
+}
+
+/** An open piece. */
+function Notebook() {
+  const entering = useEnter((s) => s.open);
+  const drawer = useApp((s) => s.drawer);
+  const room = useRoom();
+  const reading = room === "phone";
+  useEffect(() => stopPlaying, []);
+  useEffect(() => useSheet.getState().set({ reading }), [reading]);
+  useEffect(() => useApp.getState().set({ drawer: null }), [room]);
+  return (
+    <div className={css.page} data-room={room} data-drawer={drawer}>
+      <TopBar room={room} />
+      {reading && (
+        <p className={css.reading} role="note">
+          Play, listen, mute, change clips and render here. Editing wants a window of {PHONE} pixels or more.
+        </p>
+      )}
+      <div className={css.body}>
+        <div className={css.index}>
+          <ClipList />
+        </div>
+        <main className={css.middle}>
+          <Sheet />
+          {entering && !reading && <Keyboard />}
+          <Result />
+        </main>
+        <div className={css.margin}>
+          <Margin />
+        </div>
+      </div>
     </div>
   );
 }

@@ -46,6 +46,12 @@ export async function togglePlay(countIn = false): Promise<void> {
   }
 }
 
+/** Stops, where it plays. */
+export function stopPlaying(): void {
+  engine?.stop();
+  usePlayer.setState({ playing: false });
+}
+
 /** Lets notes be heard together in their lane's voice, if that is wanted; while the loop
  * plays it speaks for itself. */
 export function audition(lane: Lane, pitches: readonly number[]): void {

@@ -10,6 +10,7 @@ import { ActionMenu } from "../controls/Popup";
 import { TabList } from "../controls/TabList";
 import { TextBox } from "../controls/TextBox";
 import { setClip } from "../state/actions";
+import { useSheet } from "../state/sheet";
 import { clipOf, useApp } from "../state/store";
 import { usePlaying } from "../audio/player";
 import { token } from "../theme";
@@ -27,6 +28,7 @@ export function ClipList() {
   const thumbs = useThumbs(id, version).data ?? [];
   const openClip = useApp((s) => s.openClip);
   const playing = usePlaying();
+  const reading = useSheet((s) => s.reading);
   return (
     <nav className={css.index} aria-label="Clips">
       <TabList
@@ -34,7 +36,10 @@ export function ClipList() {
         className={css.tabs}
         tabClass={css.tab}
         value={clip}
-        onChange={(next) => void openClip(next)}
+        onChange={(next) => {
+          useApp.getState().set({ drawer: null });
+          void openClip(next);
+        }}
         items={thumbs.map((t) => ({
           value: t.id,
           title: `${t.name}, ${t.key}`,
@@ -50,10 +55,12 @@ export function ClipList() {
           ),
         }))}
       />
-      <button className={css.add} onClick={() => useApp.getState().set({ panel: "clip" })}>
-        New clip
-      </button>
-      {doc && <ClipSettings key={doc.id} />}
+      {!reading && (
+        <button className={css.add} onClick={() => useApp.getState().set({ panel: "clip" })}>
+          New clip
+        </button>
+      )}
+      {doc && !reading && <ClipSettings key={doc.id} />}
       <a className={css.export} href={api.documentUrl(id)} download>
         Save piece as a file
       </a>

@@ -57,10 +57,11 @@ export function watchHands(): () => void {
       had.blur();
     }
   };
-  const again = (e: PointerEvent) => {
-    // A button that has the focus already gets none by being pressed.
-    const on = e.target instanceof Element ? e.target.closest(pressed) : null;
-    if (on && on === document.activeElement && !isTyped(on) && !on.closest(`${opened}, ${dialog}`)) giveBack();
+  const again = (e: MouseEvent) => {
+    // A button that has the focus already gets none by being pressed; what is dragged is let go.
+    const on = e.target instanceof Element ? e.target.closest(`${pressed}, input[type=range]`) : null;
+    if (byMouse && on && on === document.activeElement && !isTyped(on) && !on.closest(`${opened}, ${dialog}`))
+      giveBack();
   };
   const key = (e: KeyboardEvent) => {
     if (!["Shift", "Control", "Alt", "Meta"].includes(e.key)) byMouse = false;
@@ -76,13 +77,13 @@ export function watchHands(): () => void {
     if (byMouse && e.target instanceof Element && e.target.matches(set)) giveBack();
   };
   document.addEventListener("pointerdown", down, true);
-  document.addEventListener("pointerup", again);
+  document.addEventListener("click", again);
   document.addEventListener("keydown", key, true);
   document.addEventListener("focusin", focus);
   document.addEventListener("change", chosen);
   return () => {
     document.removeEventListener("pointerdown", down, true);
-    document.removeEventListener("pointerup", again);
+    document.removeEventListener("click", again);
     document.removeEventListener("keydown", key, true);
     document.removeEventListener("focusin", focus);
     document.removeEventListener("change", chosen);

@@ -4,7 +4,7 @@ import { seek } from "../audio/player";
 import { bendAt, notesBetween } from "../canvas/drawing/geometry";
 import { GUTTER } from "../canvas/drawing/ground";
 import { Playhead } from "../sheet/Playhead";
-import { HEADER, useSheet, zoomOf } from "../state/sheet";
+import { headerOf, useSheet, zoomOf } from "../state/sheet";
 import { useApp } from "../state/store";
 import { dyes, token } from "../theme";
 import css from "./Result.module.css";
@@ -43,6 +43,7 @@ function drawStraight(pen: CanvasRenderingContext2D, from: number, to: number, y
  * and nothing else. */
 export function Result() {
   const view = useApp((s) => s.view);
+  const header = useSheet(headerOf);
   const width = useSheet((s) => s.width);
   const zoom = useSheet(zoomOf);
   const scroll = useSheet((s) => s.scroll);
@@ -98,7 +99,7 @@ export function Result() {
   const outside = Object.values(view.harmony?.outside ?? {}).reduce((sum, list) => sum + list.length, 0);
   return (
     <section className={css.result} aria-label="Result: what the file will hold">
-      <div className={css.head} style={{ width: HEADER + GUTTER + 4 }}>
+      <div className={css.head} style={{ width: header + GUTTER + 4 }}>
         <b>Result</b>
         <span className="quiet">what the file holds</span>
         <span className="mono" style={{ fontSize: 11.5 }}>

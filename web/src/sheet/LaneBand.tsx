@@ -169,6 +169,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     const p = point(e);
     const app = useApp.getState();
     app.goTo(lane.id);
+    if (useSheet.getState().reading) return;
     if (!open && !kind.live) useSheet.getState().show(lane.id);
     if (p.x < GUTTER || (!view.slots.length && placesOf(lane))) return;
     const g = ground();
@@ -205,7 +206,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   };
   const remove = (e: React.MouseEvent) => {
     const note = view.notes[open || kind.live ? noteUnder(point(e)) : -1];
-    if (!note || !kind.erases || !met.current[0]) return;
+    if (useSheet.getState().reading || !note || !kind.erases || !met.current[0]) return;
     void useApp
       .getState()
       .edit([{ op: "steps.set", clip, lane: lane.id, steps: [note.step + 1], patch: { on: false } }]);

@@ -27,6 +27,7 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, height }
   const { open, held } = useSheet((s) => lookOf(s, lane.id));
   const active = useApp((s) => s.lane === lane.id);
   const { look, show } = useSheet.getState();
+  const reading = useSheet((s) => s.reading);
   const kind = kindOf(lane);
   const goTo = () => {
     useApp.getState().goTo(lane.id);
@@ -41,18 +42,20 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, height }
       onPointerDown={(e) => e.target === e.currentTarget && goTo()}
     >
       <div className={css.name}>
-        <button
-          className={css.fold}
-          aria-expanded={open}
-          aria-label={`${open ? "Close" : "Open"} ${lane.name}`}
-          title={open ? "Close" : "Open beside what is open"}
-          onClick={() => {
-            useApp.getState().goTo(lane.id);
-            look(lane.id, { open: !open, held: !open });
-          }}
-        >
-          {open ? (held ? "▾" : "▿") : "▸"}
-        </button>
+        {!reading && (
+          <button
+            className={css.fold}
+            aria-expanded={open}
+            aria-label={`${open ? "Close" : "Open"} ${lane.name}`}
+            title={open ? "Close" : "Open beside what is open"}
+            onClick={() => {
+              useApp.getState().goTo(lane.id);
+              look(lane.id, { open: !open, held: !open });
+            }}
+          >
+            {open ? (held ? "▾" : "▿") : "▸"}
+          </button>
+        )}
         {renaming ? (
           <TextBox
             autoFocus
@@ -67,7 +70,7 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, height }
           <button
             className={css.title}
             onClick={goTo}
-            onDoubleClick={() => setRenaming(true)}
+            onDoubleClick={() => setRenaming(!reading)}
             title={`${lane.name} – double click to rename`}
           >
             {lane.name}

@@ -1,5 +1,5 @@
 import { Button } from "@mantine/core";
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
@@ -16,7 +16,7 @@ import { LaneHeader } from "./LaneHeader";
 import { firstBars, heights } from "./layout";
 import { Playhead } from "./Playhead";
 import { Ruler } from "./Ruler";
-import { HEADER, lookOf, useSheet, zoomOf } from "../state/sheet";
+import { headerOf, lookOf, useSheet, zoomOf } from "../state/sheet";
 import { later } from "../controls/later";
 import css from "./Sheet.module.css";
 
@@ -63,32 +63,33 @@ function NoClip() {
   );
 }
 
-/** The height of the row of buttons under the lanes. */
-const ADDING = 44;
-
 function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   const frame = useRef<HTMLDivElement>(null);
   const lanesBox = useRef<HTMLDivElement>(null);
   const bar = useRef<HTMLDivElement>(null);
   const { set, begin, show } = useSheet.getState();
   const zoom = useSheet(zoomOf);
+  const header = useSheet(headerOf);
   const width = useSheet((s) => s.width);
   const bars = useSheet((s) => s.bars);
   const height = useSheet((s) => s.height);
   const looks = useSheet((s) => s.looks);
+  const reading = useSheet((s) => s.reading);
   const looked = useSheet((s) => s.clip);
   const lane = useApp((s) => s.lane);
   const piece = useApp((s) => s.id);
+  // The height of the rows of buttons under the lanes.
+  const [adding, setAdding] = useState(0);
 
   useEffect(() => {
     const el = lanesBox.current;
     if (!el) return;
-    const fit = () => set({ width: Math.max(el.clientWidth - HEADER - 4 - GUTTER, 100), height: el.clientHeight });
+    const fit = () => set({ width: Math.max(el.clientWidth - header - 4 - GUTTER, 100), height: el.clientHeight });
     const watcher = new ResizeObserver(fit);
     watcher.observe(el);
     fit();
     return () => watcher.disconnect();
-  }, [set]);
+  }, [set, header]);
 
   const id = `${piece} ${clip.id}`;
   useEffect(() => begin(id), [begin, id]);
@@ -110,9 +111,9 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
     const grown = before.current > 0 && bars >= before.current && all > before.current; // it was seen whole
     before.current = all;
     if (!bars || grown)
-      set({ bars: firstBars(all, view.barTicks, shortest, width), barTicks: view.barTicks, scroll: 0 });
+      set({ bars: firstBars(all, view.barTicks, shortest, width, reading), barTicks: view.barTicks, scroll: 0 });
     else set({ bars: Math.min(bars, all), barTicks: view.barTicks });
-  }, [ready, width, bars, all, view.barTicks, shortest, set]);
+  }, [ready, width, bars, all, view.barTicks, shortest, reading, set]);
 
   const full = view.reach * zoom;
   useEffect(
@@ -134,7 +135,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
       heights(
         clip.lanes.map((l, i) => {
           const kind = kindOf(l);
-          const look = looks[l.id];
+          const look = reading ? undefined : looks[l.id];
           return {
             id: l.id,
             closed: kind.closed,
@@ -144,9 +145,9 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
             dragged: look?.height ?? null,
           };
         }),
-        height - ADDING - clip.lanes.length,
+        height - adding - clip.lanes.length,
       ),
-    [clip.lanes, view.lanes, looks, height],
+    [clip.lanes, view.lanes, looks, reading, height, adding],
   );
 
   return (
@@ -154,6 +155,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
       className={css.sheet}
       ref={frame}
       data-sheet
+      style={{ "--head": `${header + 4}px` } as React.CSSProperties}
       role="application"
       aria-label={`Sheet of ${clip.name}. Arrows walk the steps; question mark lists all keys.`}
       tabIndex={0}
@@ -194,8 +196,12 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
             ? ""
             : ` – the first ${Math.round(all)} of ${view.bars} bars are shown and played; the file holds as many as you ask for`}
         </span>
-        <Sooner findings={view.findings} />
-        <HarmonyChooser clip={clip} />
+        {!reading && (
+          <>
+            <Sooner findings={view.findings} />
+            <HarmonyChooser clip={clip} />
+          </>
+        )}
       </div>
       <div className={css.lanes} ref={lanesBox}>
         {ready &&
@@ -217,8 +223,8 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
               />
             );
           })}
-        <AddLanes clip={clip} />
-        <Playhead left={HEADER + GUTTER + 4} />
+        {!reading && <AddLanes clip={clip} tall={setAdding} />}
+        <Playhead left={header + GUTTER + 4} />
       </div>
       <div
         className={css.bar}
@@ -227,7 +233,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
         role="group"
         aria-label="Time"
         tabIndex={0}
-        style={{ marginLeft: HEADER + GUTTER + 4, visibility: full > width + 1 ? "visible" : "hidden" }}
+        style={{ marginLeft: header + GUTTER + 4, visibility: full > width + 1 ? "visible" : "hidden" }}
       >
         <div style={{ width: full, height: 1 }} />
       </div>
@@ -384,13 +390,24 @@ function Grip({ lane, least, height }: { lane: Lane; least: number; height: numb
   );
 }
 
-function AddLanes({ clip }: { clip: ClipDoc }) {
+function AddLanes({ clip, tall }: { clip: ClipDoc; tall: (height: number) => void }) {
+  const row = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const el = row.current;
+    if (!el) return;
+    const watcher = new ResizeObserver(() => tall(el.offsetHeight));
+    watcher.observe(el);
+    return () => {
+      watcher.disconnect();
+      tall(0);
+    };
+  }, [tall]);
   const most = facts.clip.lanes.high;
   const full = clip.lanes.length >= most;
   const here = useApp((s) => s.laneCopied);
   const waiting = here || copied()?.name;
   return (
-    <div className={css.add}>
+    <div className={css.add} ref={row}>
       {Object.entries(laneKinds).map(([name, kind]) => (
         <kind.Add key={name} disabled={full} />
       ))}

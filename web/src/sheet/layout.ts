@@ -40,12 +40,22 @@ export function heights(lanes: readonly Placed[], room: number): Map<string, num
   return out;
 }
 
-/** The least width of a step at which it can be hit, in pixels. */
+/** The least width of a step at which it can be read, and at which it is easily hit, in pixels. */
+const READABLE = 7;
 const HITTABLE = 12;
+/** The same of lanes that are only looked at. */
+const SEEN = 3;
 
-/** How many bars are shown at first: all of a clip that fits, else as many as leave
+/** How many bars are shown at first: all of a clip that can be read so, else as many as leave
  * the steps wide enough to be hit. */
-export function firstBars(bars: number, barTicks: number, shortestStep: number, width: number): number {
-  const fit = (width / HITTABLE) * (shortestStep / barTicks);
+export function firstBars(
+  bars: number,
+  barTicks: number,
+  shortestStep: number,
+  width: number,
+  reading = false,
+): number {
+  const fit = (width / (reading ? SEEN : HITTABLE)) * (shortestStep / barTicks);
+  if (bars * (barTicks / shortestStep) * (reading ? SEEN : READABLE) <= width) return bars;
   return Math.max(Math.min(bars, Math.max(Math.floor(fit), 1)), 1 / 64);
 }

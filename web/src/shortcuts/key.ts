@@ -6,6 +6,8 @@ export interface Key {
   does: string;
   group: string;
   run: (e: KeyboardEvent) => void;
+  /** It changes no step: it holds where lanes are only looked at too. */
+  reads?: true;
 }
 
 /** A single key with its line in the list. */

@@ -28,10 +28,13 @@ function withLane(work: (id: string) => void): void {
   if (lane) work(lane.id);
 }
 
+/** A key that changes no step. */
+const reading = (own: Key): Key => ({ ...own, reads: true });
+
 /** Keys that hold whatever kind of lane is worked on. */
 const sharedKeys: Key[] = [
-  key("PageDown", "Page ↓ ↑", "Walk", "Next or previous lane", () => nextLane(1)),
-  alsoKey("PageUp", "Walk", () => nextLane(-1)),
+  reading(key("PageDown", "Page ↓ ↑", "Walk", "Next or previous lane", () => nextLane(1))),
+  reading(alsoKey("PageUp", "Walk", () => nextLane(-1))),
   key("Escape", "Esc", "Walk", "Select nothing", () => app().select([])),
   key("Mod+c", "Ctrl C", "Many", "Copy", copySteps),
   key("Mod+v", "Ctrl V", "Many", "Paste at the cursor", pasteSteps),
@@ -47,19 +50,19 @@ const sharedKeys: Key[] = [
       if (lane && placesOf(lane)) resizeBy(e.key === "[" ? -1 : 1, laneFact.steps.high);
     },
   },
-  key("m", "M", "Lane", "Mute the lane", () => withLane((id) => flip(id, "mute"))),
-  key("s", "S", "Lane", "Solo the lane", () => withLane((id) => flip(id, "solo"))),
-  key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay()),
+  reading(key("m", "M", "Lane", "Mute the lane", () => withLane((id) => flip(id, "mute")))),
+  reading(key("s", "S", "Lane", "Solo the lane", () => withLane((id) => flip(id, "solo")))),
+  reading(key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay())),
   key("Mod+z", "Ctrl Z", "Everywhere", "Undo", () => void app().walk("undo")),
   key("Mod+Shift+Z", "Ctrl Shift Z", "Everywhere", "Redo", () => void app().walk("redo")),
   key("x", "X", "Lane", "Make a bass from the chords", () => app().view?.harmony && app().set({ panel: "bass" })),
   key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
-  key("e", "E", "Everywhere", "Render to a MIDI file", () => app().set({ panel: "render" })),
+  reading(key("e", "E", "Everywhere", "Render to a MIDI file", () => app().set({ panel: "render" }))),
 ];
 
 /** Keys that hold on every page. */
-const pageKeys: Key[] = [key("?", "?", "Everywhere", "This list", () => app().set({ panel: "keys" }))];
+const pageKeys: Key[] = [reading(key("?", "?", "Everywhere", "This list", () => app().set({ panel: "keys" })))];
 
 /** Keys of the kinds that hold whatever lane is worked on. */
 const anywhere: Key[] = Object.values(laneKinds).flatMap((kind) => kind.anywhere);
@@ -78,6 +81,13 @@ function nameOf(e: KeyboardEvent): string {
   return `${mod ? "Mod+" : ""}${e.altKey ? "Alt+" : ""}${mod && e.shiftKey && e.key.length === 1 ? "Shift+" : ""}${letter}`;
 }
 
+/** Closes the drawer; false: none is open. */
+function closeDrawer(): boolean {
+  const was = app().drawer;
+  app().set({ drawer: null });
+  return was !== null;
+}
+
 /** Keys work wherever the focus is, but where that keeps them, and in a dialog. The view follows
  * the step that they go to. */
 export function onKey(e: KeyboardEvent): void {
@@ -87,10 +97,11 @@ export function onKey(e: KeyboardEvent): void {
     e.preventDefault();
     return;
   }
-  if (e.key === "Escape" && closeNewest()) return;
+  if (e.key === "Escape" && (closeNewest() || closeDrawer())) return;
   const lane = laneOf(app());
-  const found = (id ? keysOf(lane ? kindOf(lane).keys : []) : pageKeys).find((k) => k.keys.includes(nameOf(e)));
-  if (!found) return;
+  const all = id ? keysOf(lane ? kindOf(lane).keys : []) : pageKeys;
+  const found = all.find((k) => k.keys.includes(nameOf(e)));
+  if (!found || (useSheet.getState().reading && !found.reads)) return;
   e.preventDefault();
   found.run(e);
   const { lane: gone, cursor: place } = app();

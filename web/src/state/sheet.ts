@@ -30,7 +30,11 @@ interface SheetState {
   /** The place that the keys have gone to, or the note that they have moved there: it is brought
    * into sight. */
   follow: { lane: string; place: number; note: boolean } | null;
-  set: (part: Partial<Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow">>) => void;
+  /** Lanes are only to be looked at: all of them closed. */
+  reading: boolean;
+  set: (
+    part: Partial<Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow" | "reading">>,
+  ) => void;
   /** Begins to look at a clip, as it was looked at last. */
   begin: (clip: string) => void;
   look: (lane: string, part: Partial<Look>) => void;
@@ -58,6 +62,7 @@ export const useSheet = create<SheetState>((set, get) => {
     width: 0,
     height: 0,
     follow: null,
+    reading: false,
     set: (part) => set(part),
     begin: (clip) => {
       if (clip === get().clip) return;
@@ -69,7 +74,7 @@ export const useSheet = create<SheetState>((set, get) => {
       }
       set({ clip, looks, bars: 0, scroll: 0 });
     },
-    look: (lane, part) => keep({ ...get().looks, [lane]: { ...lookOf(get(), lane), ...part } }),
+    look: (lane, part) => keep({ ...get().looks, [lane]: { ...(get().looks[lane] ?? closed), ...part } }),
     show: (lane) => {
       const looks = Object.entries(get().looks).map(
         ([id, look]) => [id, look.held ? look : { ...look, open: false }] as const,
@@ -79,10 +84,10 @@ export const useSheet = create<SheetState>((set, get) => {
   };
 });
 
-export const lookOf = (s: SheetState, lane: string): Look => s.looks[lane] ?? closed;
+export const lookOf = (s: SheetState, lane: string): Look => (s.reading ? closed : (s.looks[lane] ?? closed));
 
 /** Pixels a tick. */
 export const zoomOf = (s: SheetState): number => (s.bars ? s.width / (s.bars * s.barTicks) : 0);
 
-/** The lane's header, left of its band. */
-export const HEADER = 168;
+/** The width of the lanes' headers, left of their bands, in pixels. */
+export const headerOf = (s: SheetState): number => (s.reading ? 120 : 168);

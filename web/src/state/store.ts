@@ -53,6 +53,8 @@ export interface App {
   unsaved: Unsaved | null;
   conflict: Conflict | null;
   panel: Panel;
+  /** What lies over the sheet where the window is too narrow to stand beside it. */
+  drawer: "index" | "margin" | null;
   hover: { lane: string; note: number } | null;
   audition: boolean;
   /** The name of the lane that was copied last; empty: none on this page. */
@@ -66,11 +68,34 @@ export interface App {
   edit: (edit: Edit, ghosts?: Ghost[]) => Promise<boolean>;
   walk: (way: "undo" | "redo") => Promise<void>;
   openClip: (id: string) => Promise<void>;
+  /** Opens a clip of a piece, or leaves the piece that is open where none is named. Edits that are
+   * under way come first. */
+  goToPlace: (piece: string, clip: string) => Promise<void>;
   goTo: (lane: string) => void;
   select: (places: number[], cursor?: number) => void;
   set: (part: Partial<App>) => void;
   settle: (mine: boolean) => Promise<void>;
 }
+
+/** What is open where no piece is. */
+const nowhere = {
+  id: "",
+  version: 0,
+  undo: "",
+  redo: "",
+  piece: null,
+  view: null,
+  trouble: "",
+  clip: "",
+  lane: "",
+  selection: [],
+  cursor: 0,
+  ghosts: [],
+  error: "",
+  panel: null,
+  drawer: null,
+  hover: null,
+} satisfies Partial<App>;
 
 /** Edits go out one after another, each against the version the last one made. */
 const queue = new Queue();
@@ -98,24 +123,10 @@ export const useApp = create<App>((set, get) => {
 
   return {
     words: null,
-    id: "",
-    version: 0,
-    undo: "",
-    redo: "",
-    piece: null,
-    view: null,
-    trouble: "",
-    clip: "",
-    lane: "",
-    selection: [],
-    cursor: 0,
-    ghosts: [],
+    ...nowhere,
     saving: 0,
-    error: "",
     unsaved: null,
     conflict: null,
-    panel: null,
-    hover: null,
     audition: true,
     laneCopied: "",
     clipboard: { kind: defaultKind, steps: [] },
@@ -145,8 +156,6 @@ export const useApp = create<App>((set, get) => {
         ghosts: known ? before.ghosts : [],
         hover: null,
       });
-      const url = `/?piece=${encodeURIComponent(state.id)}&clip=${encodeURIComponent(clip)}`;
-      if (window.location.pathname + window.location.search !== url) window.history.replaceState(null, "", url);
     },
 
     edit: (edit, ghosts = []) => {
@@ -178,6 +187,14 @@ export const useApp = create<App>((set, get) => {
     openClip: async (clip) => {
       await queue.add(() => attempt(() => api.open(get().id, clip), null));
     },
+
+    goToPlace: (piece, clip) =>
+      queue.add(async () => {
+        const { id, clip: shown, take } = get();
+        if (piece === id && (!clip || clip === shown)) return;
+        if (piece) take(await api.open(piece, clip));
+        else set(nowhere);
+      }),
 
     goTo: (lane) => {
       if (get().lane !== lane) set({ lane, selection: [], cursor: 0 });

@@ -1,7 +1,9 @@
 import { useEffect, useRef } from "react";
+import { useLocation } from "wouter";
+import type { Room } from "../app/room";
 import { playPosition, togglePlay, usePlaying } from "../audio/player";
 import { setPiece } from "../state/actions";
-import { useApp } from "../state/store";
+import { clipOf, useApp } from "../state/store";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { later } from "../controls/later";
@@ -14,9 +16,10 @@ const GrooveFields = later(() => import("./Feel").then((m) => m.GrooveFields), 8
 const BeatFields = later(() => import("./Feel").then((m) => m.BeatFields), 80);
 
 /** The bar over everything: the piece, its key and feel, playing and rendering. */
-export function TopBar() {
+export function TopBar({ room = "wide" }: { room?: Room }) {
   const piece = useApp((s) => s.piece)!;
   const view = useApp((s) => s.view);
+  const clip = useApp(clipOf);
   const fact = facts.piece;
   const undo = useApp((s) => s.undo);
   const redo = useApp((s) => s.redo);
@@ -24,14 +27,11 @@ export function TopBar() {
   const set = useApp((s) => s.set);
   const walk = useApp((s) => s.walk);
   const playing = usePlaying();
+  const [, go] = useLocation();
+  const editing = room !== "phone";
   return (
-    <header className={css.bar}>
-      <button
-        className={css.plain}
-        aria-label="All pieces"
-        title="All pieces"
-        onClick={() => window.location.assign("/")}
-      >
+    <header className={css.bar} data-room={room}>
+      <button className={css.plain} aria-label="All pieces" title="All pieces" onClick={() => go("/")}>
         <img src="/mark.svg" width={22} height={22} alt="" style={{ display: "block" }} />
       </button>
       <h1 className={css.heading}>
@@ -43,94 +43,132 @@ export function TopBar() {
           onChange={(title) => setPiece({ title })}
         />
       </h1>
-      <button
-        className={`${css.plain} ${css.key}`}
-        onClick={() => set({ panel: "key" })}
-        aria-label={`Key: ${view?.key ?? piece.key.tonic}`}
-      >
-        {view?.key ?? piece.key.tonic} ▾
-      </button>
-      <span className={css.field}>
-        <NumberBox
-          label="Tempo"
-          value={piece.tempo}
-          low={fact.tempo.low}
-          high={fact.tempo.high}
-          onChange={(tempo) => setPiece({ tempo })}
-        />{" "}
-        bpm
-      </span>
-      <span className={css.field}>
-        <TextBox
-          label="Meter"
-          className="mono"
-          style={{ textAlign: "center" }}
-          value={piece.meter}
-          onChange={(meter) => setPiece({ meter })}
-        />
-      </span>
-      <Popup
-        button={
-          <button className={css.plain}>
-            Groove {piece.groove.swing > 50 ? <span className="mono">{piece.groove.swing}</span> : null} ▾
+      {room !== "wide" && <DrawerButton of="index" name="Clips" shown={clip?.name} />}
+      {editing && room !== "wide" && <DrawerButton of="margin" name="Margin" />}
+      {editing && (
+        <>
+          <button
+            className={`${css.plain} ${css.key}`}
+            onClick={() => set({ panel: "key" })}
+            aria-label={`Key: ${view?.key ?? piece.key.tonic}`}
+          >
+            {view?.key ?? piece.key.tonic} ▾
           </button>
-        }
-        position="bottom-start"
-      >
-        {() => <GrooveFields />}
-      </Popup>
+          <span className={css.field}>
+            <NumberBox
+              label="Tempo"
+              value={piece.tempo}
+              low={fact.tempo.low}
+              high={fact.tempo.high}
+              onChange={(tempo) => setPiece({ tempo })}
+            />{" "}
+            bpm
+          </span>
+          <span className={css.field}>
+            <TextBox
+              label="Meter"
+              className="mono"
+              style={{ textAlign: "center" }}
+              value={piece.meter}
+              onChange={(meter) => setPiece({ meter })}
+            />
+          </span>
+          <Popup
+            button={
+              <button className={css.plain}>
+                Groove {piece.groove.swing > 50 ? <span className="mono">{piece.groove.swing}</span> : null} ▾
+              </button>
+            }
+            position="bottom-start"
+          >
+            {() => <GrooveFields />}
+          </Popup>
+        </>
+      )}
       <span className={css.grow} />
-      <button
-        className={css.plain}
-        disabled={!undo}
-        onClick={() => void walk("undo")}
-        title={undo ? `Undo: ${undo}` : "Nothing to undo"}
-        aria-label="Undo"
-      >
-        ↶
-      </button>
-      <button
-        className={css.plain}
-        disabled={!redo}
-        onClick={() => void walk("redo")}
-        title={redo ? `Redo: ${redo}` : "Nothing to redo"}
-        aria-label="Redo"
-      >
-        ↷
-      </button>
-      <span className={css.saved} data-trouble={saving === "Not saved" || undefined} role="status" aria-label="Saving">
-        {saving}
-      </span>
-      <button
-        className={css.play}
-        aria-pressed={playing}
-        aria-label={playing ? "Stop" : "Play"}
-        onClick={() => void togglePlay()}
-      >
-        {playing ? (
-          <svg width="12" height="12">
-            <rect width="12" height="12" rx="1.5" fill="currentColor" />
-          </svg>
-        ) : (
-          <svg width="13" height="14">
-            <path d="M1 1.2 12.4 7 1 12.8Z" fill="currentColor" />
-          </svg>
+      <span className={css.group}>
+        {editing && (
+          <>
+            <button
+              className={css.plain}
+              disabled={!undo}
+              onClick={() => void walk("undo")}
+              title={undo ? `Undo: ${undo}` : "Nothing to undo"}
+              aria-label="Undo"
+            >
+              ↶
+            </button>
+            <button
+              className={css.plain}
+              disabled={!redo}
+              onClick={() => void walk("redo")}
+              title={redo ? `Redo: ${redo}` : "Nothing to redo"}
+              aria-label="Redo"
+            >
+              ↷
+            </button>
+          </>
         )}
-      </button>
-      <Clock />
-      <Popup
-        button={<button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>}
-        position="bottom-end"
-      >
-        {() => <BeatFields />}
-      </Popup>
-      <button className={css.plain} aria-label="Keys" title="All keys" onClick={() => set({ panel: "keys" })}>
-        ?
-      </button>
-      <button className={css.main} onClick={() => set({ panel: "render" })} disabled={!view}>
-        Render
-      </button>
+        <span
+          className={css.saved}
+          data-trouble={saving === "Not saved" || undefined}
+          role="status"
+          aria-label="Saving"
+        >
+          {saving}
+        </span>
+      </span>
+      <span className={css.group}>
+        <button
+          className={css.play}
+          aria-pressed={playing}
+          aria-label={playing ? "Stop" : "Play"}
+          onClick={() => void togglePlay()}
+        >
+          {playing ? (
+            <svg width="12" height="12">
+              <rect width="12" height="12" rx="1.5" fill="currentColor" />
+            </svg>
+          ) : (
+            <svg width="13" height="14">
+              <path d="M1 1.2 12.4 7 1 12.8Z" fill="currentColor" />
+            </svg>
+          )}
+        </button>
+        <Clock />
+        {editing && (
+          <Popup
+            button={<button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>}
+            position="bottom-end"
+          >
+            {() => <BeatFields />}
+          </Popup>
+        )}
+      </span>
+      <span className={css.group}>
+        <button className={css.plain} aria-label="Keys" title="All keys" onClick={() => set({ panel: "keys" })}>
+          ?
+        </button>
+        <button className={css.main} onClick={() => set({ panel: "render" })} disabled={!view}>
+          Render
+        </button>
+      </span>
     </header>
+  );
+}
+
+/** Opens and closes what has no room beside the sheet. */
+function DrawerButton({ of, name, shown }: { of: "index" | "margin"; name: string; shown?: string }) {
+  const drawer = useApp((s) => s.drawer);
+  return (
+    <button
+      className={css.plain}
+      aria-expanded={drawer === of}
+      aria-label={name}
+      onClick={() => useApp.getState().set({ drawer: drawer === of ? null : of })}
+    >
+      {shown ?? name} ▾
+    </button>
   );
 }
 

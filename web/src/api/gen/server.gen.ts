@@ -88,6 +88,10 @@ export interface PreviewRequest {
 export interface Problem {
   error: string;
   path: string; // in the document, where the problem has one
+  /**
+   * Words are the same as a screen says it, without the path.
+   */
+  words?: string;
   state?: State;
   /**
    * Final tells of a fault of the server's own that asking again does not help.

@@ -158,7 +158,7 @@ export function ExportPanel() {
           <Button
             component="a"
             ref={download}
-          tabIndex={0}
+            tabIndex={0}
             data-autofocus
             href={ready ? url : undefined}
             download={summary?.name}
