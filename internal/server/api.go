@@ -3,6 +3,7 @@ package server
 import (
 	"encoding/json"
 
+	"agrimony/internal/core/edit"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -19,6 +20,8 @@ type State struct {
 	Piece   any    `json:"piece" tstype:"PieceState"`
 	View    any    `json:"view" tstype:"ViewState | null"` // null: the piece has no clips, or Trouble
 	Trouble string `json:"trouble"`                        // why the clip cannot be shown; empty: it can
+	// Remark is what is to be said of the edit that was made.
+	Remark *edit.Remark `json:"remark,omitempty"`
 }
 
 // Same stands for a clip or a lane that is as the asker already holds it.
@@ -75,7 +78,9 @@ type Problem struct {
 	Path  string `json:"path"` // in the document, where the problem has one
 	// Words are the same as a screen says it, without the path.
 	Words string `json:"words,omitempty"`
-	State *State `json:"state,omitempty"`
+	// Mends are edits that would be taken instead.
+	Mends []render.Mend `json:"mends,omitempty"`
+	State *State        `json:"state,omitempty"`
 	// Final tells of a fault of the server's own that asking again does not help.
 	Final bool `json:"final,omitempty"`
 }
@@ -128,7 +133,9 @@ type StarterOffer struct {
 	Document json.RawMessage `json:"document" tstype:"unknown"`
 	Lane     any             `json:"lane" tstype:"Lane | null"` // as it would begin; null: it needs lanes that are not there
 	Notes    []view.Note     `json:"notes"`
-	Ticks    int64           `json:"ticks"` // how long the notes are shown for
+	Ticks    int64           `json:"ticks"`  // how long the notes are shown for
+	About    string          `json:"about"`  // what it is for; empty: one's own
+	Silent   string          `json:"silent"` // why it sounds nothing here; empty: it does
 }
 
 // LaneStarter is how a lane stands to the starter that it was begun from.

@@ -15,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"agrimony/internal/core/budget"
+	"agrimony/internal/core/lane/change"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/store"
@@ -39,7 +40,10 @@ func refuseOf(c *gin.Context, of *piece.Piece, err error) {
 	var spent *budget.SpentError
 	var faulty *render.BrokenError
 	var trouble *store.TroubleError
+	var asks *change.AskError
 	switch {
+	case errors.As(err, &asks):
+		c.AbortWithStatusJSON(http.StatusUnprocessableEntity, Problem{Error: asks.Error(), Path: asks.Path, Words: piece.InWords(of, asks.Fault), Mends: asks.Mends})
 	case errors.As(err, &faulty):
 		told(faulty)
 		c.AbortWithStatusJSON(http.StatusInternalServerError, Problem{Error: faulty.Error() + "; nothing was changed, and the log has the details.", Final: true})

@@ -145,7 +145,7 @@ func (s *server) summary(c *gin.Context) {
 	}
 	for _, t := range out.Tracks {
 		if t.Left > 0 {
-			out.Problems = append(out.Problems, fmt.Sprintf("%s: %d notes fall on the tick of another of their pitch and are left out; a finer resolution keeps them.", t.Name, t.Left))
+			out.Problems = append(out.Problems, fmt.Sprintf("%s: a finer resolution keeps %s that would fall on the tick of another of the same pitch, and are left out.", t.Name, render.Many(t.Left, "note")))
 		}
 	}
 	c.JSON(http.StatusOK, out)

@@ -52,12 +52,13 @@ func (s *server) list(c *gin.Context) {
 	c.JSON(http.StatusOK, list)
 }
 
-func (s *server) answer(c *gin.Context, from *store.State, clip string, before *view.Clip, holds bool) {
+func (s *server) answer(c *gin.Context, from *store.State, clip string, before *view.Clip, holds bool, remark *edit.Remark) {
 	out, err := s.state(c.Request.Context(), from, clip, before, holds)
 	if err != nil {
 		refuse(c, err)
 		return
 	}
+	out.Remark = remark
 	c.JSON(http.StatusOK, out)
 }
 
@@ -119,7 +120,7 @@ func (s *server) show(c *gin.Context, id, clip string) {
 		refuse(c, err)
 		return
 	}
-	s.answer(c, from, clip, nil, false)
+	s.answer(c, from, clip, nil, false, nil)
 }
 
 func newID() string {
@@ -222,7 +223,11 @@ func (s *server) edit(c *gin.Context) {
 		seen, err = s.try(ctx, p, out, request.Clip, held)
 		return out, edit.Label(request.Ops), err
 	})
-	s.changed(c, was, next, err, request.Clip, held, seen, request.Holds)
+	var remark *edit.Remark
+	if err == nil {
+		remark = edit.RemarkOn(next.Piece, request.Ops)
+	}
+	s.changed(c, was, next, err, request.Clip, held, seen, request.Holds, remark)
 }
 
 func (s *server) undo(c *gin.Context) { s.walk(c, s.store.Undo) }
@@ -246,13 +251,13 @@ func (s *server) walk(c *gin.Context, way func(id string, version int64, key str
 		seen, err = s.try(ctx, was, p, request.Clip, held)
 		return err
 	})
-	s.changed(c, nil, next, err, request.Clip, held, seen, request.Holds)
+	s.changed(c, nil, next, err, request.Clip, held, seen, request.Holds, nil)
 }
 
 // changed answers an edit of a piece (nil: of one that needs no naming): held is the view that the asker holds, seen what was made while it
 // was tried (nil: none). One against an old version is 409, with the newer
 // state for the screen to offer.
-func (s *server) changed(c *gin.Context, was *piece.Piece, next *store.State, err error, clip string, held, seen *view.Clip, holds bool) {
+func (s *server) changed(c *gin.Context, was *piece.Piece, next *store.State, err error, clip string, held, seen *view.Clip, holds bool, remark *edit.Remark) {
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
 		newer, loadErr := s.store.Load(c.Param("id"))
@@ -275,7 +280,7 @@ func (s *server) changed(c *gin.Context, was *piece.Piece, next *store.State, er
 	if seen != nil && seen.Performance().Piece == next.Piece {
 		s.views.put(next.ID, next.Version, seen)
 	}
-	s.answer(c, next, clip, held, holds)
+	s.answer(c, next, clip, held, holds, remark)
 }
 
 func (s *server) previewKey(c *gin.Context) {

@@ -15,6 +15,7 @@ import (
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
+	"agrimony/internal/core/review"
 	"agrimony/internal/core/starter"
 	"agrimony/internal/store"
 	"agrimony/internal/view"
@@ -75,7 +76,7 @@ func (s *server) offerStarters(c *gin.Context) {
 // offered draws a starter as it would sound in a clip. One that needs lanes which are not
 // there is offered without notes.
 func offered(p *piece.Piece, clip *piece.Clip, each *piece.Starter) (*StarterOffer, error) {
-	out := &StarterOffer{Name: each.Name, Kind: each.Lane.Kind, Document: piece.WriteStarter(each), Notes: []view.Note{}}
+	out := &StarterOffer{About: starter.About(each.Name), Name: each.Name, Kind: each.Lane.Kind, Document: piece.WriteStarter(each), Notes: []view.Note{}}
 	bare := *p
 	bare.Clips = []piece.Clip{*clip}
 	if len(clip.Lanes) == piece.MaxLanes {
@@ -101,6 +102,14 @@ func offered(p *piece.Piece, clip *piece.Clip, each *piece.Starter) (*StarterOff
 		note := &part.Notes[i]
 		at, length := performance.Span(note, view.PPQ)
 		out.Notes = append(out.Notes, view.Note{At: at, Length: length, Pitch: int(note.Pitch), Velocity: int(note.Velocity), Step: int(note.Step) - 1})
+	}
+	if len(out.Notes) == 0 {
+		for _, f := range review.Clip(performance) {
+			if f.Silent && f.Lane == own.ID {
+				out.Silent = f.Message
+				break
+			}
+		}
 	}
 	return out, nil
 }

@@ -160,8 +160,12 @@ func lanesSteps(lanes []piece.Lane) (count int64) {
 
 // faultOf makes every refusal one of the document's kind.
 func faultOf(err error) error {
+	var asks *change.AskError
 	var fault *piece.Fault
-	if errors.As(err, &fault) {
+	switch {
+	case errors.As(err, &asks):
+		return asks
+	case errors.As(err, &fault):
 		return fault
 	}
 	return &piece.Fault{Problem: err.Error()}

@@ -1,11 +1,13 @@
 package edit
 
 import (
+	"errors"
 	"slices"
 
 	"agrimony/internal/core/lane/change"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
 )
 
 // enterer is a kind whose steps hold what was played.
@@ -54,5 +56,11 @@ func enterNotes(t target, o op.EnterNotes) error {
 	if !ok {
 		return t.Wrong("lane", "%s lanes take no notes; allowed: a line, chords, phrase or pulse lane", t.Lane.Kind)
 	}
-	return kind.Enter(t.Target, change.Heard{Step: o.Step - 1, Pitches: heard, First: o.Pitches[0], Chord: t.ChordAt(o.Step - 1)})
+	err := kind.Enter(t.Target, change.Heard{Step: o.Step - 1, Pitches: heard, First: o.Pitches[0], Chord: t.ChordAt(o.Step - 1), Over: o.Over})
+	var asks *change.AskError
+	if errors.As(err, &asks) {
+		o.Over = true
+		asks.Mends = []render.Mend{*render.MendBy("Let it take their place", o)}
+	}
+	return err
 }

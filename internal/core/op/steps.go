@@ -74,4 +74,6 @@ type EnterNotes struct {
 	Pitches  []int `json:"pitches"`
 	Tie      bool  `json:"tie,omitempty"`
 	Velocity int   `json:"velocity,omitempty"`
+	// Over lets it take the place of what other steps sound too: the tones that a phrase walks.
+	Over bool `json:"over,omitempty"`
 }

@@ -83,10 +83,10 @@ func glideRange(l *look) {
 	l.marks(render.GlideBeyondRange, func(lane *piece.Lane, part *render.Part, m render.Mark) {
 		var mend *render.Mend
 		if m.Want <= 24 {
-			mend = l.laneMend(fmt.Sprintf("Set the range to %d semitones", m.Want), lane, map[string]any{"glide": map[string]any{"range": m.Want}})
+			mend = l.laneMend("Set the range to "+render.Many(m.Want, "semitone"), lane, map[string]any{"glide": map[string]any{"range": m.Want}})
 		}
-		l.add("glide-range", lane, m.Step, mend, "Step %d of %s moves the wheel by %d semitones, but its range is %d; it was held at %d.",
-			m.Step, lane.Name, m.Want, part.Range, part.Range)
+		l.add("glide-range", lane, m.Step, mend, "Step %d of %s moves the wheel by %s, but its range is %d; it was held at %d.",
+			m.Step, lane.Name, render.Many(m.Want, "semitone"), part.Range, part.Range)
 	})
 }
 

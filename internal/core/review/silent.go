@@ -1,10 +1,17 @@
 package review
 
 import (
+	lanes "agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
+
+// silencer is a kind of lane that can have a reason of its own for sounding nothing; nil: it has
+// none here. Such a reason comes before what all lanes share.
+type silencer interface {
+	Silence(p *render.Performance, lane *piece.Lane) *render.Finding
+}
 
 // silent finds lanes of which nothing sounds, and says why.
 func silent(l *look) {
@@ -19,6 +26,15 @@ func silent(l *look) {
 		if plays[i] > 0 {
 			continue
 		}
+		if kind, ok := lanes.Of(lane).(silencer); ok {
+			if own := kind.Silence(l.performance, lane); own != nil {
+				own.Silent = true
+				l.found = append(l.found, *own)
+				if !lane.Mute {
+					continue
+				}
+			}
+		}
 		if lane.Silent() {
 			l.idle(lane)
 			continue
@@ -27,8 +43,14 @@ func silent(l *look) {
 		if why == "" {
 			continue
 		}
-		l.add("silent", lane, 0, mend, "%s is silent: %s.", lane.Name, why)
+		l.quiet(lane, mend, "%s is silent: %s.", lane.Name, why)
 	}
+}
+
+// quiet is a finding that a lane sounds nothing because of.
+func (l *look) quiet(lane *piece.Lane, mend *render.Mend, message string, args ...any) {
+	l.add("silent", lane, 0, mend, message, args...)
+	l.found[len(l.found)-1].Silent = true
 }
 
 // idle says of a lane that has no notes of its own why it moves nothing.
@@ -40,7 +62,7 @@ func (l *look) idle(lane *piece.Lane) {
 	if piece.OriginalOf(lane) != "" {
 		why = "the lane that it follows has no notes"
 	}
-	l.add("silent", lane, 0, nil, "%s moves nothing: %s.", lane.Name, why)
+	l.quiet(lane, nil, "%s moves nothing: %s.", lane.Name, why)
 }
 
 func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {

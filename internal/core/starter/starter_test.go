@@ -103,3 +103,15 @@ func FuzzStarter(f *testing.F) {
 		assert.Equal(t, s, again)
 	})
 }
+
+func TestEachSaysInAFewWordsWhatItIsFor(t *testing.T) {
+	said := map[string]string{}
+	for _, own := range starter.BuiltIn() {
+		about := starter.About(own.Name)
+		assert.NotEmpty(t, about, own.Name)
+		assert.LessOrEqual(t, len(strings.Fields(about)), 9, own.Name)
+		assert.Empty(t, said[about], "%s says the same as %s", own.Name, said[about])
+		said[about] = own.Name
+	}
+	assert.Empty(t, starter.About("one's own"))
+}

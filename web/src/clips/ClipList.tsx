@@ -1,3 +1,4 @@
+import { many } from "../controls/words";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useLayoutEffect, useRef } from "react";
 import { api } from "../api/client";
@@ -48,7 +49,7 @@ export function ClipList() {
               <span className={css.name}>{t.name}</span>
               <Miniature thumb={t} />
               <span className={css.facts}>
-                {t.bars} {t.bars === "1" ? "bar" : "bars"}
+                {many(t.bars, "bar")}
                 {playing && t.id === clip ? " · plays" : t.plays ? "" : " · silent"}
               </span>
             </>

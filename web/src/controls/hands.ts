@@ -19,6 +19,12 @@ let reachedByMouse = false;
 /** Whether the press under way only leaves a field, or closes what was open. */
 let leaving = false;
 
+/** Where the hand did something last, on screen; null: on the keys. */
+let hand: { x: number; y: number } | null = null;
+
+/** Where the hand did something last: what is said about it is said there. */
+export const lastHand = (): typeof hand => hand;
+
 const isTyped = (el: Element | null): el is HTMLElement => el instanceof HTMLElement && el.matches(typed);
 
 /** Gives the keys to the sheet, where one is; false: a dialog keeps them. */
@@ -49,6 +55,7 @@ export function watchHands(): () => void {
     const on = e.target instanceof Element ? e.target : document.body;
     byMouse = true;
     under = on;
+    hand = { x: e.clientX, y: e.clientY };
     leaving = anythingOpen() && !on.closest(opened);
     if (!(had instanceof HTMLElement) || had.contains(on) || on.closest(dialog)) return;
     if (isTyped(had)) {
@@ -63,7 +70,10 @@ export function watchHands(): () => void {
     if (byMouse && on && on === document.activeElement && !isTyped(on) && !on.closest(`${opened}, ${dialog}`))
       giveBack();
   };
+  const lift = (e: PointerEvent) => (hand = { x: e.clientX, y: e.clientY });
   const key = (e: KeyboardEvent) => {
+    const at = isTyped(document.activeElement) ? document.activeElement.getBoundingClientRect() : null;
+    hand = at && { x: at.left, y: at.bottom };
     if (!["Shift", "Control", "Alt", "Meta"].includes(e.key)) byMouse = false;
   };
   const focus = (e: FocusEvent) => {
@@ -77,12 +87,14 @@ export function watchHands(): () => void {
     if (byMouse && e.target instanceof Element && e.target.matches(set)) giveBack();
   };
   document.addEventListener("pointerdown", down, true);
+  document.addEventListener("pointerup", lift, true);
   document.addEventListener("click", again);
   document.addEventListener("keydown", key, true);
   document.addEventListener("focusin", focus);
   document.addEventListener("change", chosen);
   return () => {
     document.removeEventListener("pointerdown", down, true);
+    document.removeEventListener("pointerup", lift, true);
     document.removeEventListener("click", again);
     document.removeEventListener("keydown", key, true);
     document.removeEventListener("focusin", focus);

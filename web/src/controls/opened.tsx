@@ -1,5 +1,7 @@
 import { Menu, Popover } from "@mantine/core";
 import type { ReactNode } from "react";
+import { Said } from "../notices/Said";
+import { useApp } from "../state/store";
 import type { MenuItem, Position } from "./Popup";
 import css from "./Popup.module.css";
 
@@ -9,6 +11,16 @@ interface Opened {
   opened: boolean;
   setOpened: (opened: boolean) => void;
   position: Position;
+}
+
+/** What is refused while a panel is open is said in it. */
+function Problem() {
+  const said = useApp((s) => s.error || s.remark);
+  return said ? (
+    <p className={css.problem} role={useApp.getState().error ? "alert" : "status"}>
+      <Said />
+    </p>
+  ) : null;
 }
 
 /** Where it opens: over the button, which is not its own. */
@@ -36,6 +48,7 @@ export function OpenedPanel({
         onKeyDownCapture={(e) => e.key === "Escape" && document.getElementById(of)?.focus()}
       >
         {opened && children(() => setOpened(false))}
+        <Problem />
       </Popover.Dropdown>
     </Popover>
   );

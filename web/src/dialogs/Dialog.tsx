@@ -1,6 +1,7 @@
 import { Button, Modal } from "@mantine/core";
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent, type ReactNode } from "react";
 import { message, useApp } from "../state/store";
+import { Said } from "../notices/Said";
 import css from "./Dialog.module.css";
 
 interface Props {
@@ -55,7 +56,7 @@ export function Dialog({ title, size, onClose, main, label, ready = true, more, 
         {children}
         {error && (
           <p className={css.problem} role="alert">
-            {error}
+            <Said />
           </p>
         )}
         {label && (

@@ -1,3 +1,4 @@
+import { many as so } from "../controls/words";
 import { useEffect, useMemo, useState } from "react";
 import { useSemitones } from "../api/queries";
 import { togglePlay, usePlaying } from "../audio/player";
@@ -108,7 +109,7 @@ export function Keyboard() {
           {many &&
             (together ? (
               <button className={css.wide} onClick={enterGathered} disabled={!gathered.length}>
-                {gathered.length ? `Enter ${gathered.length} notes` : "Touch its notes"}
+                {gathered.length ? `Enter ${so(gathered.length, "note")}` : "Touch its notes"}
               </button>
             ) : (
               <button className={css.wide} onClick={() => set({ together: true })}>

@@ -1,3 +1,4 @@
+import { many } from "../controls/words";
 import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { seek } from "../audio/player";
@@ -103,7 +104,7 @@ export function Result() {
         <b>Result</b>
         <span className="quiet">what the file holds</span>
         <span className="mono" style={{ fontSize: 11.5 }}>
-          {view.whole ? view.bars : Math.round(view.ticks / view.barTicks)} bars · {notes} notes
+          {many(view.whole ? view.bars : Math.round(view.ticks / view.barTicks), "bar")} · {many(notes, "note")}
         </span>
         {outside > 0 && (
           <span className="quiet" style={{ fontSize: 11.5 }}>
@@ -115,7 +116,7 @@ export function Result() {
         {notes === 0 && (
           <div className={css.silent}>
             {view.lanes.length
-              ? "Nothing sounds: no lane has a note that plays. Click on a ladder above."
+              ? (view.findings.find((f) => f.silent)?.message ?? "Nothing sounds: no lane has a note that plays.")
               : "Nothing sounds: the clip has no lanes yet."}
           </div>
         )}

@@ -1,3 +1,4 @@
+import { many } from "../controls/words";
 import { memo, useLayoutEffect, useRef, useState } from "react";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField, NumberField } from "../controls/Field";
@@ -84,7 +85,7 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, height }
           className={css.facts}
           title={
             view.round
-              ? `A round of ${view.round} steps of ${lane.rate}, MIDI channel ${view.channel}`
+              ? `A round of ${many(view.round, "step")} of ${lane.rate}, MIDI channel ${view.channel}`
               : `MIDI channel ${view.channel}`
           }
         >

@@ -1,6 +1,8 @@
+import { many } from "../controls/words";
 import { Button } from "@mantine/core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
+import type { Finding, Mend } from "../api/gen/render.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
@@ -163,9 +165,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
     >
       <div className={css.ruler}>
         <div className={css.corner}>
-          <div>
-            {clip.lanes.length} {clip.lanes.length === 1 ? "lane" : "lanes"}
-          </div>
+          <div>{many(clip.lanes.length, "lane")}</div>
           <div className={css.toggles}>
             <button
               className={`${css.toggle} ${css.small}`}
@@ -260,6 +260,14 @@ function bringIntoSight({ lane, place }: { lane: string; place: number }, lanes:
   bar.scrollLeft = nearest < from ? nearest - wide : nearest + 2 * wide - sheet.width;
 }
 
+function MendButton({ mend, title }: { mend: Mend; title?: string }) {
+  return (
+    <button title={title} onClick={() => void useApp.getState().edit(mend.ops)}>
+      {mend.label}
+    </button>
+  );
+}
+
 /** What would bring lanes together sooner that meet late. */
 function Sooner({ findings }: { findings: ClipView["findings"] }) {
   const late = findings.find((f) => f.rule === "late");
@@ -267,9 +275,7 @@ function Sooner({ findings }: { findings: ClipView["findings"] }) {
   return (
     <span className={css.sooner}>
       {[late.mend, ...(late.more ?? [])].slice(0, 2).map((mend) => (
-        <button key={mend.label} title={late.message} onClick={() => void useApp.getState().edit(mend.ops)}>
-          {mend.label}
-        </button>
+        <MendButton key={mend.label} mend={mend} title={late.message} />
       ))}
     </span>
   );
@@ -281,8 +287,8 @@ function leastOf(lane: Lane, view: LaneView | undefined): number {
   return kind.top + (view?.id === lane.id ? kind.least(lane, view) : 0);
 }
 
-const silenceOf = (view: ClipView, lane: string): string =>
-  view.findings.find((f) => f.rule === "silent" && f.lane === lane)?.message ?? "";
+const silenceOf = (view: ClipView, lane: string): Finding | undefined =>
+  view.findings.find((f) => f.silent && f.lane === lane);
 
 interface RowProps {
   doc: Lane;
@@ -291,7 +297,7 @@ interface RowProps {
   index: number;
   height: number;
   joins: boolean;
-  silent: string;
+  silent: Finding | undefined;
 }
 
 function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
@@ -350,7 +356,12 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
             </button>
           </>
         )}
-        {silent && <div className={css.silent}>{silent}</div>}
+        {silent && (
+          <div className={css.silent}>
+            <span>{silent.message}</span>
+            {silent.mend && <MendButton mend={silent.mend} />}
+          </div>
+        )}
       </div>
       {look.open && <Grip lane={doc} least={leastOf(doc, shown)} height={height} />}
     </div>

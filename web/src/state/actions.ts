@@ -1,5 +1,7 @@
 import type { Cell } from "../api/gen/piece.gen";
-import type { Lane, Op } from "../api/gen/schema.gen";
+import { many } from "../controls/words";
+import { laneFact } from "../controls/facts";
+import type { Lane, Op, Step } from "../api/gen/schema.gen";
 import { useSheet } from "./sheet";
 import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp } from "./store";
 
@@ -87,18 +89,26 @@ export function flip(lane: string, field: "mute" | "solo"): void {
   });
 }
 
-/** Changes one end of a lane's window and keeps the other as far as it fits. */
+/** The lengths that windows were given, and the windows that were made of them where a lane has no
+ * room for so much from their start on. */
+const wanted = new Map<string, { count: number; made: { start: number; count: number } }>();
+
+/** Changes one end of a lane's window. One that moves keeps its length as far as it can, and has
+ * it back where there is room again. */
 export function setWindow(id: string, part: { start?: number; count?: number }): void {
-  const { clip } = app();
+  const { clip, id: piece } = app();
   void app().edit((now) => {
     const lane = laneIn(now, clip, id);
     if (!lane) return [];
     const all = placesOf(lane);
-    const start = part.start ?? lane.window?.start ?? 1;
-    const count = Math.min(part.count ?? lane.window?.count ?? all, all - start + 1);
-    return [
-      { op: "lane.set", clip, lane: id, patch: { window: start === 1 && count >= all ? null : { start, count } } },
-    ];
+    const was = { start: lane.window?.start ?? 1, count: lane.window?.count ?? all };
+    const known = wanted.get(`${piece} ${clip} ${id}`);
+    const same = known?.made.start === was.start && known.made.count === was.count;
+    const long = part.count ?? (same ? known.count : was.count);
+    const start = part.start ?? was.start;
+    const made = { start, count: Math.min(long, all - start + 1) };
+    wanted.set(`${piece} ${clip} ${id}`, { count: long, made });
+    return [{ op: "lane.set", clip, lane: id, patch: { window: start === 1 && made.count >= all ? null : made } }];
   });
 }
 
@@ -151,41 +161,62 @@ export function copySteps(): void {
   if (lane) app().set({ clipboard: { kind: lane.kind, steps: affected(app()).map((n) => stepsOf(lane)[n - 1]!) } });
 }
 
-/** Pastes from the cursor on, as far as the lane reaches. Of steps of a lane of another
- * kind the rhythm is taken; what the lane plays stays. */
-export function pasteSteps(): void {
-  const { clipboard, selection, cursor, edit, select } = app();
+/** Writes steps into places of a lane, rising, which grows as far as it must; those that it has no
+ * room for are told. */
+function writeInto(places: readonly number[], content: readonly Step[], loose: (there: Lane) => boolean): void {
+  const { edit, select, set } = app();
   const { clip, lane } = here();
-  const start = selection[0] ?? cursor;
-  const reach = (own: Lane) => clipboard.steps.map((_, i) => start + i).filter((n) => n < placesOf(own));
-  const own = laneOf(app());
-  if (!own || !clipboard.steps.length) return;
+  const most = laneFact.steps.high;
+  const fits = places.filter((n) => n < most);
+  const last = fits.at(-1);
+  if (last === undefined) {
+    set({ error: `No step has room there: a lane has at most ${most}.` });
+    return;
+  }
   void edit((now) => {
     const there = laneIn(now, clip, lane);
-    const steps = there ? reach(there).map((n) => n + 1) : [];
-    if (!there || !steps.length) return [];
-    const content = clipboard.steps.slice(0, steps.length);
-    return [{ op: "steps.write", clip, lane, steps, content, loose: clipboard.kind !== there.kind }];
+    if (!there) return [];
+    const grown: Op[] = last >= placesOf(there) ? [{ op: "lane.resize", clip, lane, count: last + 1 }] : [];
+    const steps = fits.map((n) => n + 1);
+    return [
+      ...grown,
+      { op: "steps.write", clip, lane, steps, content: content.slice(0, fits.length), loose: loose(there) },
+    ];
+  }).then((made) => {
+    if (!made) return;
+    select(fits, fits[0]);
+    const left = places.length - fits.length;
+    if (left) set({ error: `The last ${many(left, "step")} had no room: a lane has at most ${most}.` });
   });
-  select(reach(own), start);
+}
+
+/** Pastes from the cursor on. Of steps of a lane of another kind the rhythm is taken; what the lane
+ * plays stays. */
+export function pasteSteps(): void {
+  const { clipboard, selection, cursor, set } = app();
+  const own = laneOf(app());
+  if (!own) return;
+  if (!clipboard.steps.length) set({ error: "Nothing was copied yet." });
+  else if (!placesOf(own)) set({ error: `${own.name} has no steps of its own to paste into.` });
+  else {
+    const first = selection[0] ?? cursor;
+    writeInto(
+      clipboard.steps.map((_, i) => first + i),
+      clipboard.steps,
+      (there) => clipboard.kind !== there.kind,
+    );
+  }
 }
 
 /** Writes the selected steps again right after themselves. */
 export function repeatSteps(): void {
-  const { selection, edit, select } = app();
-  const { clip, lane } = here();
+  const { selection } = app();
   const own = laneOf(app());
   const [first, last] = [selection[0], selection.at(-1)];
   if (!own || first === undefined || last === undefined) return;
-  const after = (lane: Lane) => selection.map((n) => n + last - first + 1).filter((n) => n < placesOf(lane));
-  if (!after(own).length) return;
-  void edit((now) => {
-    const there = laneIn(now, clip, lane);
-    const steps = there ? after(there).map((n) => n + 1) : [];
-    if (!there || !steps.length) return [];
-    return [
-      { op: "steps.write", clip, lane, steps, content: selection.slice(0, steps.length).map((n) => stepsOf(there)[n]) },
-    ];
-  });
-  select(after(own));
+  writeInto(
+    selection.map((n) => n + last - first + 1),
+    selection.map((n) => stepsOf(own)[n]!),
+    () => false,
+  );
 }

@@ -2,6 +2,7 @@ import { create } from "zustand";
 import { api, ApiError } from "../api/client";
 import { fillPiece, fillView, wholeClip, type HeldPiece } from "../api/fill";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
+import type { Mend } from "../api/gen/render.gen";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
 import type { State } from "../api/gen/server.gen";
 import type { Clip as ClipView, Lane as LaneView, Vocabulary } from "../api/gen/view.gen";
@@ -49,6 +50,10 @@ export interface App {
   saving: number;
   /** What was refused last. */
   error: string;
+  /** What is to be said of the edit that was made last. */
+  remark: string;
+  /** Edits to choose from beside what was refused or remarked. */
+  mends: readonly Mend[];
   /** The change that could not be kept yet; those after it wait. */
   unsaved: Unsaved | null;
   conflict: Conflict | null;
@@ -92,6 +97,8 @@ const nowhere = {
   cursor: 0,
   ghosts: [],
   error: "",
+  remark: "",
+  mends: [],
   panel: null,
   drawer: null,
   hover: null,
@@ -104,14 +111,16 @@ export const useApp = create<App>((set, get) => {
   const attempt = async (request: () => Promise<State>, edit: Edit | null): Promise<boolean> => {
     set((s) => ({ saving: s.saving + 1 }));
     try {
-      get().take(await request());
-      set({ error: "" });
+      const answer = await request();
+      get().take(answer);
+      set({ error: "", remark: answer.remark?.message ?? "", mends: answer.remark?.mends ?? [] });
       return true;
     } catch (problem) {
       if (problem instanceof ApiError && problem.status === 409 && problem.problem.state) {
         set({ conflict: { newer: problem.problem.state, edits: edit ? [edit] : [] } });
       } else {
-        set({ error: message(problem) });
+        const mends = problem instanceof ApiError ? (problem.problem.mends ?? []) : [];
+        set({ error: message(problem), remark: "", mends });
       }
       return false;
     } finally {

@@ -45,12 +45,23 @@ func On[A any](label string, apply func(t *Target, args A) error) Rule {
 // not see.
 func (r Rule) Checked() Rule { r.Check = true; return r }
 
+// AskError is an edit that is not made unless it is asked for once more, because of what it would
+// change besides.
+type AskError struct {
+	*piece.Fault
+	Mends []render.Mend // the edits that make it all the same
+}
+
+// Unwrap gives the refusal that it is for who asks no more.
+func (e *AskError) Unwrap() error { return e.Fault }
+
 // Heard is what was played into a step.
 type Heard struct {
 	Step    int           // from 0
 	Pitches []int         // MIDI, rising, each once
 	First   int           // the one that was struck first
 	Chord   *render.Chord // under the step; nil: none
+	Over    bool          // what it takes the place of besides is known
 }
 
 // TakeSteps takes the steps that an op names, from 1, each once.

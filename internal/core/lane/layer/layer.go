@@ -2,11 +2,14 @@
 package layer
 
 import (
+	"encoding/json"
 	"fmt"
 	"math/big"
+	"slices"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -150,14 +153,19 @@ func (Kind) Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung
 // Rekey has nothing to bring over: the layer follows its original.
 func (Kind) Rekey(*piece.Lane, pitch.Key, pitch.Key, bool) {}
 
-// Findings says where a layer plays nothing of what it is a layer of.
-func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
+// Silence says why a layer keeps nothing of what it is a layer of.
+func (Kind) Silence(p *render.Performance, lane *piece.Lane) *render.Finding {
 	layer := of(lane)
+	at := slices.IndexFunc(p.Clip.Lanes, func(l piece.Lane) bool { return l.ID == layer.Of })
+	if at < 0 || render.Empty(p.Clip, &p.Clip.Lanes[at]) {
+		return nil // there was nothing to keep
+	}
+	mend := render.MendBy("Keep all notes", op.SetLane{OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(`{"keep":"all"}`)})
 	if layer.Keep.Name == "chord" && p.Harmony == nil {
-		return []render.Finding{{Rule: "no-harmony", Lane: lane.ID, Message: fmt.Sprintf("%s keeps the tones of the sounding chord, but the clip has no chords; it is silent.", lane.Name)}}
+		return &render.Finding{Rule: "no-harmony", Lane: lane.ID, Mend: mend, Message: fmt.Sprintf("%s keeps the tones of the sounding chord, but the clip has no chords; it is silent.", lane.Name)}
 	}
-	if len(part.Notes) == 0 && layer.Keep.Name != "all" {
-		return []render.Finding{{Rule: "layer-empty", Lane: lane.ID, Message: fmt.Sprintf("%s keeps none of the notes of the lane that it plays (%s).", lane.Name, layer.Keep.Name)}}
+	if layer.Keep.Name == "all" || lane.Mute || render.AnySolo(p.Clip) && !lane.Solo {
+		return nil
 	}
-	return nil
+	return &render.Finding{Rule: "layer-empty", Lane: lane.ID, Mend: mend, Message: fmt.Sprintf("%s keeps none of the notes of the lane that it plays (%s).", lane.Name, layer.Keep.Name)}
 }

@@ -1,6 +1,7 @@
 package phrase
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -63,10 +64,41 @@ func (Kind) Enter(t *change.Target, heard change.Heard) error {
 	step := &own.Steps[heard.Step]
 	step.Offset, step.Octave = 0, 0
 	if len(heard.Pitches) > 1 {
-		step.Play, own.Source, own.Tones = "chord", "own", t.Tones(&own.Pitched, heard.Chord, heard.Pitches)
+		tones := t.Tones(&own.Pitched, heard.Chord, heard.Pitches)
+		if err := ask(t, own, tones, heard); err != nil {
+			return err
+		}
+		step.Play, own.Source, own.Tones = "chord", "own", tones
 		return nil
 	}
 	return fromRoot(t, own, step, heard.Chord, heard.Pitches[0])
+}
+
+// ask refuses tones that would take the place of those that other steps sound already, unless
+// that is known: a phrase walks one chord of its own.
+func ask(t *change.Target, own *piece.Phrase, tones []pitch.Place, heard change.Heard) error {
+	walks := own.Source == "own" && len(own.Tones) > 0 && !slices.Equal(own.Tones, tones)
+	if own.Source == "harmony" {
+		harmony, _ := t.Piece.HarmonyOf(t.Clip)
+		walks = harmony != nil
+	}
+	others := false
+	for i := range own.Steps {
+		others = others || i != heard.Step && own.Steps[i].On
+	}
+	if !walks || !others || heard.Over {
+		return nil
+	}
+	walked := "the chords of the clip"
+	if own.Source == "own" {
+		names := make([]string, len(own.Tones))
+		for i, tone := range own.Tones {
+			names[i] = t.Key().Named(pitched.At(&own.Pitched, t.Key(), heard.Chord, tone).Locked)
+		}
+		walked = strings.Join(names, " ")
+	}
+	return &change.AskError{Fault: &piece.Fault{Path: t.Edit + ".lane", Problem: fmt.Sprintf(
+		"the steps of %s walk %s, and this chord would take their place in all of them; allowed: another phrase for it", t.Lane.Name, pitch.Pretty(walked))}}
 }
 
 // fromRoot lets a step of a phrase sound a pitch as the way from its chord's root.

@@ -160,23 +160,66 @@ func (Kind) Rekey(lane *piece.Lane, from, to pitch.Key, keepDegrees bool) {
 	}
 }
 
-// Findings reviews a phrase: whether there is anything to walk.
-func (Kind) Findings(p *render.Performance, _ *render.Part, lane *piece.Lane) []render.Finding {
+// Findings reviews a phrase: what leans on chords that are not there, and what its modulators do.
+func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
 	found := pitched.Harmless(&of(lane).Pitched, p, lane)
+	found = append(found, idle(p, lane)...)
+	return append(found, leaves(p, part, lane)...)
+}
+
+// Silence says that there is no chord to walk.
+func (Kind) Silence(p *render.Performance, lane *piece.Lane) *render.Finding {
 	if of(lane).Source != "harmony" || p.Harmony != nil {
-		return found
+		return nil
 	}
-	nothing := render.Finding{Rule: "no-walk", Lane: lane.ID, Message: fmt.Sprintf("%s rests: there is no chord in the clip that it could walk.", lane.Name)}
+	nothing := &render.Finding{Rule: "no-walk", Lane: lane.ID, Message: fmt.Sprintf("%s rests: there is no chord in the clip that it could walk.", lane.Name)}
 	on := op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}
-	own := *render.MendBy("Walk tones of its own", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"source":"own","tones":[{"degree":1},{"degree":3},{"degree":5}]}`)})
+	nothing.Mend = render.MendBy("Walk tones of its own", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"source":"own","tones":[{"degree":1},{"degree":3},{"degree":5}]}`)})
 	for i := range p.Piece.Clips {
 		clip := &p.Piece.Clips[i]
 		if there, _ := p.Piece.HarmonyOf(clip); there != nil && clip.ID != p.Clip.ID {
+			nothing.More = []render.Mend{*nothing.Mend}
 			nothing.Mend = render.MendBy(fmt.Sprintf("Take the chords of %s", clip.Name), op.SetHarmony{OnClip: op.OnClip{Clip: p.Clip.ID}, Harmony: json.RawMessage(fmt.Sprintf(`{"clip":%q}`, clip.ID))})
-			nothing.More = []render.Mend{own}
-			return append(found, nothing)
+			break
 		}
 	}
-	nothing.Mend = &own
-	return append(found, nothing)
+	return nothing
+}
+
+// idle finds modulators of the leap where there is only one pass, which no leap moves.
+func idle(p *render.Performance, lane *piece.Lane) []render.Finding {
+	wide := of(lane).Span > 1
+	for _, m := range lane.Modulators {
+		wide = wide || m.On == "span"
+	}
+	if wide || !slices.ContainsFunc(lane.Modulators, func(m piece.Modulator) bool { return m.On == "leap" }) {
+		return nil
+	}
+	mend := render.MendBy("Walk two passes", op.SetLane{OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(`{"span":2}`)})
+	return []render.Finding{{Rule: "modulator-idle", Lane: lane.ID, Mend: mend,
+		Message: fmt.Sprintf("A modulator of %s moves the leap, but with a span of 1 there is none.", lane.Name)}}
+}
+
+// leaves finds notes that a modulator of the leap, counted in semitones, takes out of the key.
+func leaves(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
+	own := of(lane)
+	if own.Leap.In != "semitones" || !slices.ContainsFunc(lane.Modulators, func(m piece.Modulator) bool { return m.On == "leap" }) {
+		return nil
+	}
+	out, first := 0, 0
+	for i := range part.Notes {
+		note := &part.Notes[i]
+		if chord := p.ChordOf(part, note); p.Key.Has(int(note.Pitch)) || chord != nil && chord.Has(int(note.Pitch)) {
+			continue
+		}
+		if out++; out == 1 {
+			first = int(note.Step)
+		}
+	}
+	if out == 0 {
+		return nil
+	}
+	mend := render.MendBy("Leap along the scale", op.SetLane{OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(`{"leap":{"in":"scale"}}`)})
+	return []render.Finding{{Rule: "modulator-key", Lane: lane.ID, Step: first, Mend: mend,
+		Message: fmt.Sprintf("A modulator of %s moves the leap by semitones, which takes %s out of the key and the chord.", lane.Name, render.Many(out, "note"))}}
 }

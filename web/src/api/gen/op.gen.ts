@@ -467,4 +467,8 @@ export interface EnterNotes extends OnLane {
   pitches: number /* int */[];
   tie?: boolean;
   velocity?: number /* int */;
+  /**
+   * Over lets it take the place of what other steps sound too: the tones that a phrase walks.
+   */
+  over?: boolean;
 }

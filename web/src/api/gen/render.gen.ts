@@ -63,6 +63,10 @@ export interface Finding {
   message: string;
   mend: Mend | null;
   more?: Mend[]; // further mends to choose from
+  /**
+   * Silent says that the lane sounds nothing because of it.
+   */
+  silent?: boolean;
 }
 /**
  * Mend is an edit that takes a finding away.

@@ -3,7 +3,8 @@ import type { Clip as ClipDoc, Piece, Template } from "./piece.gen";
 import type { Lane, Op } from "./schema.gen";
 import type { Clip as ClipView, Lane as LaneView, Note } from "./view.gen";
 import type { SetKey } from "./op.gen";
-import type { Reason } from "./render.gen";
+import type { Mend, Reason } from "./render.gen";
+import type { Remark } from "./edit.gen";
 
 /** A clip in which Same may stand for lanes. */
 export type ClipState = Omit<ClipDoc, "lanes"> & { lanes: (Lane | Same)[] };
@@ -27,6 +28,10 @@ export interface State {
   piece: PieceState;
   view: ViewState | null; // null: the piece has no clips, or Trouble
   trouble: string; // why the clip cannot be shown; empty: it can
+  /**
+   * Remark is what is to be said of the edit that was made.
+   */
+  remark?: Remark;
 }
 /**
  * Same stands for a clip or a lane that is as the asker already holds it.
@@ -92,6 +97,10 @@ export interface Problem {
    * Words are the same as a screen says it, without the path.
    */
   words?: string;
+  /**
+   * Mends are edits that would be taken instead.
+   */
+  mends?: Mend[];
   state?: State;
   /**
    * Final tells of a fault of the server's own that asking again does not help.
@@ -153,6 +162,8 @@ export interface StarterOffer {
   lane: Lane | null; // as it would begin; null: it needs lanes that are not there
   notes: Note[];
   ticks: number /* int64 */; // how long the notes are shown for
+  about: string; // what it is for; empty: one's own
+  silent: string; // why it sounds nothing here; empty: it does
 }
 /**
  * LaneStarter is how a lane stands to the starter that it was begun from.

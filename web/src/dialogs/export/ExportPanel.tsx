@@ -1,3 +1,4 @@
+import { many } from "../../controls/words";
 import { Button, Checkbox, SegmentedControl } from "@mantine/core";
 import { useRef, useState } from "react";
 import { api, type FileOrder } from "../../api/client";
@@ -107,9 +108,8 @@ export function ExportPanel() {
           {ready && (
             <>
               <p>
-                <b>{summary.name}</b> will last {summary.bars} {summary.bars === "1" ? "bar" : "bars"} (
-                {summary.seconds.toFixed(1)} s){summary.key ? `, in ${summary.key}` : ", without a key signature"},{" "}
-                {summary.bytes} bytes.
+                <b>{summary.name}</b> will last {many(summary.bars, "bar")} ({summary.seconds.toFixed(1)} s)
+                {summary.key ? `, in ${summary.key}` : ", without a key signature"}, {summary.bytes} bytes.
               </p>
               <table>
                 <thead>

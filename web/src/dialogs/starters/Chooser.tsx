@@ -1,3 +1,4 @@
+import { many } from "../../controls/words";
 import { Button } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { api } from "../../api/client";
@@ -158,7 +159,7 @@ function Drawing({ offer }: { offer: StarterOffer }) {
   const y = (pitch: number) => 39 - ((pitch - low) / Math.max(high - low, 6)) * 32;
   const x = (tick: number) => (tick / Math.max(offer.ticks, 1)) * 320;
   return (
-    <svg viewBox="0 0 320 46" preserveAspectRatio="none" role="img" aria-label={`${offer.notes.length} notes`}>
+    <svg viewBox="0 0 320 46" preserveAspectRatio="none" role="img" aria-label={many(offer.notes.length, "note")}>
       {offer.notes.map((n, i) => (
         <rect
           key={i}

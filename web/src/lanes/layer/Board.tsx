@@ -1,3 +1,4 @@
+import { many } from "../../controls/words";
 import { clipOf, useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import css from "../steps/steps.module.css";
@@ -11,7 +12,8 @@ export function Board({ lane, view }: LaneProps<LayerLane>) {
   return (
     <div className={css.tools}>
       <p style={{ margin: 0 }}>
-        {lane.name} plays {view.notes.length} notes of {original.name}. Edit {original.name}, and the layer follows.
+        {lane.name} plays {many(view.notes.length, "note")} of {original.name}. Edit {original.name}, and the layer
+        follows.
       </p>
       <div>
         <button onClick={() => goToOriginal(lane)}>Go to {original.name}</button>

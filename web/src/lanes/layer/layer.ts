@@ -1,3 +1,4 @@
+import { many } from "../../controls/words";
 import type { Lane } from "../../api/gen/schema.gen";
 import { knownOf } from "../../canvas/drawing/geometry";
 import { later } from "../../controls/later";
@@ -42,5 +43,5 @@ export const layer: LaneKind<LayerLane> = {
   keys: [],
   anywhere: [],
   nameOf: () => "",
-  speak: (lane, view) => `${lane.name} plays ${view.notes.length} notes of another lane`,
+  speak: (lane, view) => `${lane.name} plays ${many(view.notes.length, "note")} of another lane`,
 };

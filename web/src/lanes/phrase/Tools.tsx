@@ -1,3 +1,4 @@
+import { many } from "../../controls/words";
 import { Button } from "@mantine/core";
 import { onChosen } from "../../state/actions";
 import { useApp } from "../../state/store";
@@ -38,7 +39,7 @@ export function Tools({ lane }: LaneProps<PhraseLane>) {
       <Move title="Offset" unit="degree" name="A scale step" />
       <Move title="Octave" unit="octave" name="An octave" />
       <button
-        title={`As ordinary lines that sound the same for ${bars} bars; the phrase is muted`}
+        title={`As ordinary lines that sound the same for ${many(bars, "bar")}; the phrase is muted`}
         onClick={() => writeOut(lane.id, bars)}
       >
         Write out as notes

@@ -1,3 +1,4 @@
+import { many } from "../../controls/words";
 import type { Cell } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
 import { facts, stepFacts } from "../../controls/facts";
@@ -17,7 +18,7 @@ export function StepHead({ selection, name }: { selection: number[]; name: strin
   const [first = 0] = selection;
   return (
     <div className={css.head}>
-      <b>{selection.length === 1 ? `Step ${first + 1}` : `${selection.length} steps`}</b>
+      <b>{selection.length === 1 ? `Step ${first + 1}` : many(selection.length, "step")}</b>
       <span className="mono" data-testid="step-name">
         {selection.length === 1 ? name : ""}
       </span>

@@ -1,0 +1,95 @@
+package edit
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// Remark is what is to be said of an edit that was made, with edits to choose from.
+type Remark struct {
+	Message string        `json:"message"`
+	Mends   []render.Mend `json:"mends"`
+}
+
+// remarks are the edits that may have something to say, each with what says it of the piece that
+// they have made; nil: nothing.
+var remarks = map[string]func(p *piece.Piece, args any) *Remark{
+	"steps.transpose": heldByLock,
+}
+
+// RemarkOn gives what is to be said of edits that were made: of the first that has anything to say.
+func RemarkOn(p *piece.Piece, ops []op.Op) *Remark {
+	for _, o := range ops {
+		if remark := remarks[o.Name()]; remark != nil {
+			if said := remark(p, o.Args); said != nil {
+				return said
+			}
+		}
+	}
+	return nil
+}
+
+// heldByLock counts the notes that were moved by semitones and that the lock takes elsewhere.
+func heldByLock(p *piece.Piece, args any) *Remark {
+	o := args.(op.TransposeSteps)
+	on := op.OnLane{Clip: o.Clip, Lane: o.Lane}
+	clip, own := laneOf(p, on)
+	if own == nil || o.Unit != "semitone" || piece.PitchedOf(own) == nil || piece.PitchedOf(own).Lock == "off" {
+		return nil
+	}
+	open := *clip
+	open.Lanes = slices.Clone(clip.Lanes)
+	at := slices.IndexFunc(open.Lanes, func(l piece.Lane) bool { return l.ID == own.ID })
+	open.Lanes[at] = own.Clone()
+	piece.PitchedOf(&open.Lanes[at]).Lock = "off"
+	locked, free := lane.Sounds(p, clip, own), lane.Sounds(p, &open, &open.Lanes[at])
+	held, total := 0, 0
+	for _, n := range o.Steps {
+		if n < 1 || n > len(locked) || n > len(free) || !own.Content.StepList().Cell(n-1).On {
+			continue
+		}
+		for k, pitch := range free[n-1].Pitches {
+			total++
+			if k >= len(locked[n-1].Pitches) || locked[n-1].Pitches[k] != pitch {
+				held++
+			}
+		}
+	}
+	if held == 0 {
+		return nil
+	}
+	patch, err := json.Marshal(map[string]string{"lock": "off"})
+	if err != nil {
+		panic(err) // texts only
+	}
+	return &Remark{
+		Message: heldWords(held, total, own.Name),
+		Mends:   []render.Mend{*render.MendBy("Open the lock", op.SetLane{OnLane: on, Patch: patch})},
+	}
+}
+
+func heldWords(held, total int, name string) string {
+	if total == 1 {
+		return fmt.Sprintf("The note is held by the lock of %s.", name)
+	}
+	return fmt.Sprintf("%d of %d notes are held by the lock of %s.", held, total, name)
+}
+
+// laneOf finds the lane that an edit was of; nil: it is gone.
+func laneOf(p *piece.Piece, on op.OnLane) (*piece.Clip, *piece.Lane) {
+	clip, err := p.Clip(on.Clip)
+	if err != nil {
+		return nil, nil
+	}
+	at := slices.IndexFunc(clip.Lanes, func(l piece.Lane) bool { return l.ID == on.Lane })
+	if at < 0 {
+		return clip, nil
+	}
+	return clip, &clip.Lanes[at]
+}
