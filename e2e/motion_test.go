@@ -207,7 +207,7 @@ func TestControlLanesAreDrawnHeardAndRendered(t *testing.T) {
 
 	p.press("Low")
 	p.press("Sound of Low")
-	p.until(`document.querySelector("[data-testid=drivers]")?.textContent.includes("Control: brightness (74)")`)
+	p.until(`document.querySelector("[data-testid=drivers]")?.textContent.includes("Control: cutoff (74)")`)
 	p.press("Play")
 	p.until(`Number(document.querySelector("[data-testid=clock]").dataset.driven) >= 3`)
 	p.press("Stop")

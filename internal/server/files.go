@@ -165,8 +165,24 @@ func trackOf(performance *render.Performance, part *render.Part) FileTrack {
 			high = note
 		}
 	}
-	out.Lowest, out.Highest = pitch.Pretty(performance.Name(low)), pitch.Pretty(performance.Name(high))
+	out.Lowest, out.Highest = nameIn(performance, part, low), nameIn(performance, part, high)
 	return out
+}
+
+// nameIn is what a note is called on its lane's ladder, where a drum has the drum's name; a layer
+// of a drum too.
+func nameIn(performance *render.Performance, part *render.Part, note *render.Note) string {
+	for _, own := range []*piece.Lane{&performance.Clip.Lanes[part.Lane], performance.SourceOf(part)} {
+		if own == nil {
+			continue
+		}
+		for _, rung := range lane.Of(own).Ladder(own, performance.Key, []int{int(note.Pitch)}) {
+			if rung.Pitch == int(note.Pitch) && rung.Name != "" {
+				return rung.Name
+			}
+		}
+	}
+	return pitch.Pretty(performance.Name(note))
 }
 
 // why explains ?note=, a note of ?lane= by its index in the view.

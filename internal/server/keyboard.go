@@ -9,8 +9,8 @@ import (
 // The keyboard on screen: its notes in MIDI pitches, and the octave that the places of its
 // rungs count from.
 const (
-	lowestKey      = 12
-	highestKey     = 120
+	lowestKey      = 0
+	highestKey     = 127
 	keyboardOctave = 4
 )
 

@@ -22,6 +22,7 @@ type Lane struct {
 	Sounds    []bool        `json:"sounds"`  // which slots sound: on, and let through by chance and rounds
 	Active    []bool        `json:"active"`  // which steps take part in the round
 	Pitches   [][]int       `json:"pitches"` // what each step sounds where it stands first
+	Spans     []int         `json:"spans"`   // through how many steps the note of each runs; 0: none begins there
 	Names     []string      `json:"names"`   // its name, "C♯2"
 	Ladder    []pitch.Rung  `json:"ladder"`
 	Audible   bool          `json:"audible"`
@@ -98,7 +99,9 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	if part != nil {
 		clock = part.Clock
 	}
-	for i, sound := range lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony, clock) {
+	sounds := lane.SoundsOver(performance.Piece, performance.Clip, own, performance.Harmony, clock)
+	out.Spans = append([]int{}, lane.Spans(own, sounds)...)
+	for i, sound := range sounds {
 		out.Names = append(out.Names, pitch.Pretty(sound.Name))
 		out.Pitches = append(out.Pitches, sound.Pitches)
 		if own.Content.StepList().Cell(i).On {

@@ -24,6 +24,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     active: Array.from({ length: steps }, () => true),
     pitches: Array.from({ length: steps }, (_, i) => [50 + i]),
     names: [],
+    spans: [],
     ladder: Array.from({ length: 24 }, (_, i) => ({
       degree: (i % 7) + 1,
       octave: 0,

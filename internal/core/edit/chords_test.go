@@ -3,6 +3,7 @@ package edit_test
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -84,6 +85,31 @@ func TestProgressionsAreWritten(t *testing.T) {
 	assert.Len(t, content(again).Palette, 2)
 	named := made(t, choir(t, fourBars), `{"op":"chords.name","clip":"a","lane":"c","place":2,"name":"lift"}`, `{"op":"chords.write","clip":"a","lane":"c","text":"V IV"}`)
 	assert.Equal(t, "lift", content(named).Palette[1].Name, "a chord that stays keeps its name")
+}
+
+// What was written stands there as it was written, for as long as it sounds so.
+func TestNumeralsStayAsTheyWereWritten(t *testing.T) {
+	write := func(text string) string {
+		return fmt.Sprintf(`{"op":"chords.write","clip":"a","lane":"c","text":%q}`, text)
+	}
+	for name, row := range map[string]struct {
+		ops  []string
+		text string
+	}{
+		"a dominant of the dominant":      {[]string{write("I V7/V V")}, "I V7/V V"},
+		"named as ever where it is so":    {[]string{write("I ii7 V")}, "I ii7 V"},
+		"a symbol becomes a numeral":      {[]string{write("C D7 G")}, "I II7 V"},
+		"written otherwise":               {[]string{write("I V7/V V"), write("I II7 V")}, "I II7 V"},
+		"a tone taken away":               {[]string{write("I V7/V V"), `{"op":"chords.tone","clip":"a","lane":"c","step":2,"at":{"degree":2}}`}, "I #ivo V"},
+		"a name of one's own stays":       {[]string{write("I II7 V"), `{"op":"chords.name","clip":"a","lane":"c","place":2,"name":"lift"}`, write("I V7/V V")}, "I II7 V"},
+		"in another key that reads it so": {[]string{write("I V7/V V"), `{"op":"key.set","clip":"a","key":{"tonic":"F","scale":"major"},"keep":"degrees"}`}, "I V7/V V"},
+		"placed by itself":                {[]string{write("I IV V"), `{"op":"chords.place","clip":"a","lane":"c","steps":[2],"text":"V7/V"}`}, "I V7/V V"},
+	} {
+		p := made(t, choir(t, `{}`), row.ops...)
+		clip := &p.Clips[0]
+		own := clip.Lanes[slices.IndexFunc(clip.Lanes, func(l piece.Lane) bool { return l.ID == "c" })]
+		assert.Equal(t, row.text, chords.Text(&own, p.KeyOf(clip)), name)
+	}
 }
 
 func TestChordsArePlacedChangedAndMoved(t *testing.T) {

@@ -135,7 +135,7 @@ func TestOpsThatAreRefused(t *testing.T) {
 		{op.TransposeSteps{OnSteps: onSteps(1), Unit: "octave", By: 5}, "clips[0].lanes[0].steps[0].octave: 5 is out of reach; allowed: -4..4"},
 		{op.TransposeSteps{OnSteps: onSteps(1), Unit: "mile"}, "ops[0].unit: \"mile\" is not allowed; allowed: degree, semitone, octave"},
 		{op.ResizeLane{OnLane: onLane, Count: 513}, "ops[0].count: 513 steps; allowed: 1..512"},
-		{op.FillEven{OnSteps: onSteps(1), Hits: 2}, "ops[0].hits: 2 hits over 1 steps; allowed: 0..1"},
+		{op.FillEven{OnSteps: onSteps(1), Hits: 2}, "ops[0].hits: 2 over 1 step; allowed: 0..1"},
 		{op.FillPattern{OnSteps: onSteps(1), Tones: []string{"ninth"}}, `ops[0].tones: "ninth" is not allowed`},
 		{op.FillContour{OnSteps: onSteps(1), Places: []*pitch.Place{{Degree: 99}}}, "clips[0].lanes[0].steps[0].degree: 99 is out of reach; allowed: 1..7"},
 		{op.MoveLane{OnLane: onLane, To: 2}, "ops[0].to: place 2 is not there; allowed: 1..1"},

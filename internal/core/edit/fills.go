@@ -5,17 +5,72 @@ import (
 	"slices"
 	"strings"
 
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/lane/pitched"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 )
 
-// hits switches the steps on or off and leaves their pitches and other values alone.
-func (t target) hits(on func(i int) bool) {
+// A fill works on the span of what is selected: a note that ties run through other steps brings
+// these with it. span gives the steps, and for each step of the lane the one that its sound began
+// at, -1 where it is silent.
+func (t target) span() (steps, runs []int) {
+	var sounds []render.Sound
+	for i := range t.StepList().Len() {
+		if t.StepList().Cell(i).Tie { // nothing runs on without
+			sounds = lane.Sounds(t.Piece, t.Clip, t.Lane)
+			break
+		}
+	}
+	runs = lane.Runs(t.Lane, sounds)
+	begun := map[int]bool{}
+	for _, n := range t.Steps {
+		begun[runs[n]] = runs[n] >= 0
+	}
+	steps = slices.Clone(t.Steps)
+	for i, head := range runs {
+		if head >= 0 && begun[head] {
+			steps = append(steps, i)
+		}
+	}
+	slices.Sort(steps)
+	return slices.Compact(steps), runs
+}
+
+// spanning takes the span of what is selected for the edit's steps.
+func (t target) spanning() (runs []int) {
+	t.Steps, runs = t.span()
+	return runs
+}
+
+// strike lets a note begin at a step. Where one ran on through it, it is that note anew: what a
+// rest would sound is not what was heard there. No tie leads into a strike or on from it.
+func (t target) strike(n int, runs []int) {
+	steps := t.StepList()
+	if runs[n] >= 0 && runs[n] != n && !steps.Cell(n).On {
+		steps.Arrange([]int{n}, []int{runs[n]})
+	}
+	steps.Cell(n).On, steps.Cell(n).Tie = true, false
+	if n > 0 {
+		steps.Cell(n - 1).Tie = false
+	}
+}
+
+// hits lets notes begin at some of the steps and at no other, and leaves pitches and all other
+// values alone. What ties ran through the steps is gone.
+func (t target) hits(runs []int, on func(i int) bool) {
 	steps := t.StepList()
 	for i, n := range t.Steps {
-		steps.Cell(n).On = on(i)
+		if on(i) {
+			t.strike(n, runs)
+		}
+	}
+	for i, n := range t.Steps {
+		if !on(i) {
+			steps.Cell(n).On, steps.Cell(n).Tie = false, false
+		}
 	}
 }
 
@@ -23,17 +78,18 @@ func fillEvery(t target, o op.FillEvery) error {
 	if o.Every < 1 || o.Every > piece.MaxSteps {
 		return t.Wrong("every", "every %d-th step; allowed: 1..%d", o.Every, piece.MaxSteps)
 	}
-	t.hits(func(i int) bool { return i%o.Every == 0 })
+	t.hits(t.spanning(), func(i int) bool { return i%o.Every == 0 })
 	return nil
 }
 
 func fillEven(t target, o op.FillEven) error {
+	runs := t.spanning()
 	total := len(t.Steps)
 	if o.Hits < 0 || o.Hits > total {
-		return t.Wrong("hits", "%d hits over %d steps; allowed: 0..%d", o.Hits, total, total)
+		return t.Wrong("hits", "%d over %s; allowed: 0..%d", o.Hits, render.Many(total, "step"), total)
 	}
 	even := Even(o.Hits, total, o.Turn)
-	t.hits(func(i int) bool { return even[i] })
+	t.hits(runs, func(i int) bool { return even[i] })
 	return nil
 }
 
@@ -85,7 +141,8 @@ func fillFrom(t target, o op.FillFrom) error {
 		}
 		return true
 	})
-	t.hits(func(i int) bool { return on[t.Steps[i]] != o.Rests })
+	runs := t.spanning()
+	t.hits(runs, func(i int) bool { return on[t.Steps[i]] != o.Rests })
 	return nil
 }
 
@@ -132,8 +189,8 @@ var Patterns = [][]string{
 	{"root"}, {"root", "fifth"}, {"root", "octave"}, {"root", "third", "fifth"}, {"root", "fifth", "octave", "fifth"}, {"root", "root", "low fifth", "seventh"},
 }
 
-// fillPattern gives the sounding ones among the steps the tones in turn, and
-// leaves the rhythm alone.
+// fillPattern gives the sounding ones among the steps the tones in turn, counted from the root of
+// the chord that sounds there, and leaves the rhythm alone.
 func fillPattern(t target, o op.FillPattern) error {
 	allowed := strings.Join(slices.Sorted(maps.Keys(tones)), ", ")
 	if len(o.Tones) == 0 || len(o.Tones) > 64 {
@@ -144,6 +201,7 @@ func fillPattern(t target, o op.FillPattern) error {
 		return err
 	}
 	scale := t.Key().Scale
+	chords := t.Chords()
 	turn := 0
 	for _, n := range t.Steps {
 		if !t.StepList().Cell(n).On {
@@ -155,11 +213,26 @@ func fillPattern(t target, o op.FillPattern) error {
 		if !ok {
 			return t.Wrong("tones", "%q is not allowed; allowed: %s", word, allowed)
 		}
-		if err := kind.SetPlace(t.Lane, t.Key(), n, pitch.Place{Degree: nearestNumber(scale, tone.number), Octave: tone.octave}); err != nil {
+		place := pitch.Place{Degree: nearestNumber(scale, tone.number), Octave: tone.octave}
+		if own := piece.PitchedOf(t.Lane); own.Follow != "root" { // which counts from the chord by itself
+			place = overChord(t.Key(), own, chords[n], place)
+		}
+		if err := kind.SetPlace(t.Lane, t.Key(), n, place); err != nil {
 			return t.Under(err)
 		}
 	}
 	return nil
+}
+
+// overChord counts a place that is meant from the tonic from a sounding chord's root instead, which
+// lies in the octave from the lane's tonic upwards; without a chord it stays.
+func overChord(key pitch.Key, own *piece.Pitched, chord *render.Chord, at pitch.Place) pitch.Place {
+	if chord == nil {
+		return at
+	}
+	rooted := *own
+	rooted.Follow, rooted.Lock = "root", "off"
+	return key.Express(pitched.At(&rooted, key, chord, at).Raw, own.Octave)
 }
 
 // nearestNumber finds the degree (1-based) of a scale that stands for a number
@@ -177,7 +250,7 @@ func fillShare(t target, o op.FillShare) error {
 	if o.Of < 1 || o.Of > piece.MaxSteps || o.Take < 0 || o.Take > o.Of {
 		return t.Wrong("take", "%d of %d; allowed: up to all of 1..%d", o.Take, o.Of, piece.MaxSteps)
 	}
-	t.hits(func(i int) bool { return i%o.Of < o.Take })
+	t.hits(t.spanning(), func(i int) bool { return i%o.Of < o.Take })
 	return nil
 }
 
@@ -189,11 +262,14 @@ const (
 
 // fillAccents accents some of the hits.
 func fillAccents(t target, o op.FillAccents) error {
+	t.spanning()
 	hits := t.hitsAmong()
-	if o.Hits < 0 || o.Hits > len(hits) {
-		return t.Wrong("hits", "%d accents on %d hits; allowed: 0..%d", o.Hits, len(hits), len(hits))
-	}
-	if len(hits) == 0 {
+	switch {
+	case len(hits) == 0 && o.Hits > 0:
+		return t.Wrong("steps", "no step among them is on; allowed: steps with hits")
+	case o.Hits < 0 || o.Hits > len(hits):
+		return t.Wrong("hits", "%s on %s; allowed: 0..%d", render.Many(o.Hits, "accent"), render.Many(len(hits), "hit"), len(hits))
+	case len(hits) == 0:
 		return nil
 	}
 	even := Even(o.Hits, len(hits), o.Turn)
@@ -223,6 +299,7 @@ func fillChance(t target, o op.FillChance) error {
 	if o.Chance < 0 || o.Chance > 100 {
 		return t.Wrong("chance", "%d is out of range; allowed: 0..100", o.Chance)
 	}
+	t.spanning()
 	weight := t.weights()
 	for _, n := range t.hitsAmong() {
 		if !o.Weak || weight[n] < onUnit {
@@ -267,6 +344,7 @@ func (t target) weights() []int {
 // thinOut takes half of the hits away, the weakest of the bar first and of those every
 // second, so that what is left keeps its feel.
 func thinOut(t target, _ op.ThinOut) error {
+	t.spanning()
 	hits := t.hitsAmong()
 	weight := t.weights()
 	left := len(hits) / 2
@@ -293,6 +371,7 @@ const softer = 72
 
 // doubleHits puts a softer hit half way between each hit and the next.
 func doubleHits(t target, _ op.DoubleHits) error {
+	runs := t.spanning()
 	hits := t.hitsAmong()
 	if len(hits) == 0 {
 		return t.Wrong("steps", "no step among them is on; allowed: steps with hits")
@@ -308,8 +387,9 @@ func doubleHits(t target, _ op.DoubleHits) error {
 			continue
 		}
 		steps.Arrange([]int{between}, []int{n})
+		t.strike(between, runs)
 		cell := steps.Cell(between)
-		cell.Velocity, cell.Tie = max(cell.Velocity*softer/100, 1), false
+		cell.Velocity = max(cell.Velocity*softer/100, 1)
 	}
 	return nil
 }

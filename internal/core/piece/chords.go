@@ -11,6 +11,7 @@ import (
 const (
 	MaxPalette = 32
 	MaxTones   = 16
+	MaxLabel   = 40 // characters of a chord\'s name
 )
 
 // The allowed words of chords lanes.
@@ -84,7 +85,7 @@ var voicingShape = &document.Shape[Voicing]{
 var paletteShape = &document.Shape[PaletteChord]{
 	Doc: "A chord: its tones as places of the key.",
 	Fields: []document.Field[PaletteChord]{
-		document.Text("name", 40, "", "A name of one's own; absent: it is named by its tones.", func(c *PaletteChord) *string { return &c.Name }),
+		document.Text("name", MaxLabel, "", "A name of one's own; absent: it is named by its tones.", func(c *PaletteChord) *string { return &c.Name }),
 		document.List("tones", 1, MaxTones, "Its tones, no two on one pitch; absent: the key's first, third and fifth degree.", placeShape,
 			func() []pitch.Place { return []pitch.Place{{Degree: 1}, {Degree: 3}, {Degree: 5}} }, func(c *PaletteChord) *[]pitch.Place { return &c.Tones }),
 	},

@@ -21,7 +21,7 @@ const groups: { name: string; help: string; fields: Slider[] }[] = [
   },
   {
     name: "How it bites",
-    help: "A ring at the edge of the brightness, and roughness on top.",
+    help: "A ring at the cutoff, and roughness on top.",
     fields: ["resonance", "drive"],
   },
   { name: "The room", help: "What comes back after a note.", fields: ["delay"] },

@@ -1,20 +1,56 @@
 import { Button } from "@mantine/core";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
+import type { Lane as LaneView } from "../api/gen/view.gen";
 import { Choice } from "../controls/Choice";
 import { NumberBox } from "../controls/NumberBox";
 import { laneFact } from "../controls/facts";
-import { onChosen } from "../state/actions";
+import { many } from "../controls/words";
+import { onChosen, type Chosen } from "../state/actions";
+import type { Op } from "../api/gen/schema.gen";
 import { clipOf, placesOf, useApp } from "../state/store";
 import type { LaneProps } from "../lanes/kind";
 import { kindOf } from "../lanes/kinds";
 import css from "../lanes/steps/steps.module.css";
 
+/** The steps that a fill works on: those that are selected, and those that their notes run
+ * through; all where none is. */
+function spanOf(view: LaneView, selection: readonly number[], count: number): number {
+  if (!selection.length) return count;
+  const steps = selection.flatMap((n) => Array.from({ length: Math.max(view.spans[n] ?? 1, 1) }, (_, i) => n + i));
+  return new Set(steps).size;
+}
+
+/** A row of the menu: Enter in one of its fields does what its first button says. */
+function Row({ run, children }: { run: () => void; children: ReactNode }) {
+  return (
+    <form
+      className={css.row}
+      onSubmit={(e) => {
+        e.preventDefault();
+        run();
+      }}
+    >
+      {children}
+    </form>
+  );
+}
+
+function Do({ label, title, run }: { label: string; title?: string; run?: () => void }) {
+  return (
+    <Button size="compact-xs" variant="default" title={title} type={run ? "button" : "submit"} onClick={run}>
+      {label}
+    </Button>
+  );
+}
+
+const fill = (build: (on: Chosen) => Op) => void onChosen(build);
+
 /** Fills: rhythm fills leave the pitches alone; a kind's own come after them. */
 export function Fills({ lane, view }: LaneProps) {
-  const chosen = useApp((s) => s.selection.length);
+  const selection = useApp((s) => s.selection);
   const others = useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && placesOf(l) > 0) ?? [];
   const count = placesOf(lane);
-  const total = chosen || count;
+  const total = spanOf(view, selection, count);
   const [every, setEvery] = useState(2);
   const [hits, setHits] = useState(5);
   const [turn, setTurn] = useState(0);
@@ -24,97 +60,64 @@ export function Fills({ lane, view }: LaneProps) {
   const source = others.find((l) => l.id === from) ?? others[0];
   const most = laneFact.steps.high;
   const { Fills: Own } = kindOf(lane);
+  const chosen = selection.length;
   return (
     <>
-      <div className="quiet">{chosen ? `On the ${chosen} selected steps` : `On all ${count} steps`}</div>
+      <div className="quiet">
+        {!chosen
+          ? `On all ${many(count, "step")}`
+          : total > chosen
+            ? `On the ${many(total, "step")} that ${chosen === 1 ? "the selected note runs" : "the selected notes run"} through`
+            : `On the ${many(chosen, "selected step")}`}
+      </div>
       <h4>Rhythm – pitches stay</h4>
-      <div className={css.row}>
+      <Row run={() => fill((on) => ({ op: "fill.every", ...on, every }))}>
         <span>Every</span>
         <NumberBox label="Every so many steps" value={every} low={1} high={most} onChange={setEvery} />
-        <span>steps</span>
-        <Button
-          size="compact-xs"
-          variant="default"
-          onClick={() => onChosen((on) => ({ op: "fill.every", ...on, every }))}
-        >
-          Set every
-        </Button>
-      </div>
-      <div className={css.row}>
+        <span>{every === 1 ? "step" : "steps"}</span>
+        <Do label="Set every" />
+      </Row>
+      <Row run={() => fill((on) => ({ op: "fill.even", ...on, hits: Math.min(hits, total), turn }))}>
         <NumberBox label="Hits" value={Math.min(hits, total)} low={0} high={total} onChange={setHits} />
         <span>hits, turned by</span>
         <NumberBox label="Rotation" value={turn} low={-64} high={64} onChange={setTurn} />
-        <Button
-          size="compact-xs"
-          variant="default"
-          onClick={() => onChosen((on) => ({ op: "fill.even", ...on, hits: Math.min(hits, total), turn }))}
-        >
-          Spread
-        </Button>
-      </div>
+        <Do label="Spread" />
+      </Row>
       <div className={css.row}>
-        {[
-          [1, 2],
-          [2, 3],
-          [3, 4],
-        ].map(([take, of]) => (
-          <Button
-            key={of}
-            size="compact-xs"
-            variant="default"
-            onClick={() => onChosen((on) => ({ op: "fill.share", ...on, take: take!, of: of! }))}
-          >
-            {take} of {of}
-          </Button>
+        {[1, 2, 3].map((take) => (
+          <Do
+            key={take}
+            label={`${take} of ${take + 1}`}
+            run={() => fill((on) => ({ op: "fill.share", ...on, take, of: take + 1 }))}
+          />
         ))}
       </div>
-      <div className={css.row}>
+      <Row run={() => fill((on) => ({ op: "fill.accents", ...on, hits: accents }))}>
         <NumberBox label="Accents" value={accents} low={0} high={total} onChange={setAccents} />
         <span>accents on the hits</span>
-        <Button
-          size="compact-xs"
-          variant="default"
-          onClick={() => onChosen((on) => ({ op: "fill.accents", ...on, hits: accents }))}
-        >
-          Accent
-        </Button>
-      </div>
-      <div className={css.row}>
+        <Do label="Accent" />
+      </Row>
+      <Row run={() => fill((on) => ({ op: "fill.chance", ...on, chance }))}>
         <span>Chance</span>
         <NumberBox label="Chance for the hits, in percent" value={chance} low={0} high={100} onChange={setChance} />
-        <Button
-          size="compact-xs"
-          variant="default"
-          onClick={() => onChosen((on) => ({ op: "fill.chance", ...on, chance }))}
-        >
-          On all
-        </Button>
-        <Button
-          size="compact-xs"
-          variant="default"
+        <Do label="On all" />
+        <Do
+          label="On weak ones"
           title="On the hits off the beat"
-          onClick={() => onChosen((on) => ({ op: "fill.chance", ...on, chance, weak: true }))}
-        >
-          On weak ones
-        </Button>
-      </div>
+          run={() => fill((on) => ({ op: "fill.chance", ...on, chance, weak: true }))}
+        />
+      </Row>
       <div className={css.row}>
-        <Button
-          size="compact-xs"
-          variant="default"
+        <Do
+          label="Thin out"
           title="Takes every second hit away, the weaker ones first"
-          onClick={() => onChosen((on) => ({ op: "fill.thin", ...on }))}
-        >
-          Thin out
-        </Button>
-        <Button
-          size="compact-xs"
-          variant="default"
+          run={() => fill((on) => ({ op: "fill.thin", ...on }))}
+        />
+        <Do
+          label="Double"
           title="A softer hit between each and the next"
-          onClick={() => onChosen((on) => ({ op: "fill.double", ...on }))}
-        >
-          Double
-        </Button>
+          run={() => fill((on) => ({ op: "fill.double", ...on }))}
+        />
       </div>
       {source && (
         <div className={css.row}>
@@ -126,21 +129,12 @@ export function Fills({ lane, view }: LaneProps) {
             words={Object.fromEntries(others.map((l) => [l.id, l.name]))}
             onChange={setFrom}
           />
-          <Button
-            size="compact-xs"
-            variant="default"
-            onClick={() => onChosen((on) => ({ op: "fill.from", ...on, from: source.id }))}
-          >
-            Take its rhythm
-          </Button>
-          <Button
-            size="compact-xs"
-            variant="default"
+          <Do label="Take its rhythm" run={() => fill((on) => ({ op: "fill.from", ...on, from: source.id }))} />
+          <Do
+            label="Its rests"
             title="Hits where the other lane rests"
-            onClick={() => onChosen((on) => ({ op: "fill.from", ...on, from: source.id, rests: true }))}
-          >
-            Its rests
-          </Button>
+            run={() => fill((on) => ({ op: "fill.from", ...on, from: source.id, rests: true }))}
+          />
         </div>
       )}
       <Own lane={lane} view={view} />

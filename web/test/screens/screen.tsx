@@ -49,7 +49,8 @@ beforeEach(() => {
     const method = options.method ?? "GET";
     asked.push({ method, path, body: typeof options.body === "string" ? JSON.parse(options.body) : options.body });
     const at = [...replies.keys()].filter((k) => `${method} ${path}`.startsWith(k)).sort((a, b) => b.length - a.length);
-    const given = at[0] === undefined ? stateNow() : replies.get(at[0]);
+    const none = path.endsWith("/keyboard") ? [] : stateNow();
+    const given = at[0] === undefined ? none : replies.get(at[0]);
     if (typeof given === "number")
       return new Response(JSON.stringify({ error: "refused", path: "" }), { status: given });
     return new Response(JSON.stringify(given));

@@ -133,6 +133,20 @@ func (t *Target) ChordAt(step int) *render.Chord {
 	return nil
 }
 
+// Chords are what ChordAt gives for each step of the lane.
+func (t *Target) Chords() []*render.Chord {
+	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	out := make([]*render.Chord, t.StepList().Len())
+	seen := make([]bool, len(out))
+	harmony := t.Harmony(pattern.RoundLength() + beat.Time(1))
+	for _, s := range pattern.Slots(pattern.RoundLength()) {
+		if !seen[s.Step] {
+			seen[s.Step], out[s.Step] = true, harmony.At(s.At)
+		}
+	}
+	return out
+}
+
 // Tones are pitches as tones of a lane over a chord, each pitch once.
 func (t *Target) Tones(p *piece.Pitched, chord *render.Chord, heard []int) []pitch.Place {
 	var out []pitch.Place

@@ -77,11 +77,14 @@ func writeChords(t *change.Target, o op.WriteChords) error {
 	if len(o.Text) > 8000 {
 		return t.Wrong("text", "%d characters; allowed: at most 8000", len(o.Text))
 	}
-	read, err := chord.Read(o.Text, t.Key())
+	if _, err := chord.Read(o.Text, t.Key()); err != nil {
+		return t.Wrong("text", "%v", err)
+	}
+	words, err := chord.Words(o.Text, t.Key())
 	if err != nil {
 		return t.Wrong("text", "%v", err)
 	}
-	return t.Under(WriteProgression(t.Lane, t.Key(), read))
+	return t.Under(WriteProgression(t.Lane, t.Key(), words))
 }
 
 // putChord puts a chord with these tones at each of the edit's steps.
@@ -117,7 +120,11 @@ func placeChord(t *change.Target, o op.PlaceChord) error {
 	if err != nil {
 		return t.Wrong("text", "%v", &chord.WordError{Index: 1, Word: o.Text, Cause: err.Error()})
 	}
-	return putChord(t, read.Places(t.Key(), c.Octave))
+	if err := putChord(t, read.Places(t.Key(), c.Octave)); err != nil {
+		return err
+	}
+	keepWritten(c, t.Key(), c.Steps[t.Steps[0]].Chord, o.Text)
+	return nil
 }
 
 func takeChord(t *change.Target, o op.TakeChord) error {

@@ -161,10 +161,14 @@ func (Kind) Rekey(lane *piece.Lane, from, to pitch.Key, keepDegrees bool) {
 	c := of(lane)
 	for i := range c.Palette {
 		tones := c.Palette[i].Tones
+		was := writtenAs(c, from, &c.Palette[i])
 		for k := range tones {
 			tones[k] = pitched.Rekey(&c.Pitched, from, to, tones[k], keepDegrees)
 		}
 		c.Palette[i].Tones = apart(c, to, tones)
+		if was != "" && writtenAs(c, to, &c.Palette[i]) == "" {
+			c.Palette[i].Name = ""
+		}
 	}
 }
 

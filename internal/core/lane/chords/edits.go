@@ -110,7 +110,11 @@ func Change(c *piece.Chords, key pitch.Key, steps []int, only bool, change func(
 			}
 		}
 		if !only {
-			c.Palette[place-1].Tones = sorted(key, tones)
+			own := &c.Palette[place-1]
+			if writtenAs(c, key, own) != "" {
+				own.Name = "" // it is no longer what was written
+			}
+			own.Tones = sorted(key, tones)
 			done[place] = place
 			continue
 		}
@@ -248,7 +252,7 @@ func IsOpen(key pitch.Key, tones []pitch.Place) bool {
 // WriteProgression writes chords into a lane: its steps that are on take them in turn.
 // A lane without rests, or without chords, becomes as long as the progression; in
 // another, steps without a chord become rests.
-func WriteProgression(lane *piece.Lane, key pitch.Key, chords []chord.Chord) error {
+func WriteProgression(lane *piece.Lane, key pitch.Key, words []chord.Word) error {
 	c := of(lane)
 	on := 0
 	for i := range c.Steps {
@@ -257,7 +261,7 @@ func WriteProgression(lane *piece.Lane, key pitch.Key, chords []chord.Chord) err
 		}
 	}
 	if on == 0 || on == len(c.Steps) {
-		c.StepList().Resize(len(chords))
+		c.StepList().Resize(len(words))
 		lane.Window = nil
 		for i := range c.Steps {
 			c.Steps[i].On = true
@@ -266,13 +270,14 @@ func WriteProgression(lane *piece.Lane, key pitch.Key, chords []chord.Chord) err
 	old := c.Palette
 	c.Palette = nil
 	next := 0
+	places := make([]int, len(words))
 	put := func(i int) error {
-		tones := chords[next].Places(key, c.Octave)
+		tones := words[next].Chord.Places(key, c.Octave)
 		place, err := Use(c, key, distinct(key, tones))
 		if err != nil {
 			return err
 		}
-		c.Steps[i].On, c.Steps[i].Chord = true, place
+		c.Steps[i].On, c.Steps[i].Chord, places[next] = true, place, place
 		next++
 		return nil
 	}
@@ -280,7 +285,7 @@ func WriteProgression(lane *piece.Lane, key pitch.Key, chords []chord.Chord) err
 		if !c.Steps[i].On {
 			continue
 		}
-		if next == len(chords) {
+		if next == len(words) {
 			c.Steps[i].On = false
 			continue
 		}
@@ -288,14 +293,14 @@ func WriteProgression(lane *piece.Lane, key pitch.Key, chords []chord.Chord) err
 			return err
 		}
 	}
-	for i := 0; i < len(c.Steps) && next < len(chords); i++ { // rests take what is left
+	for i := 0; i < len(c.Steps) && next < len(words); i++ { // rests take what is left
 		if !c.Steps[i].On {
 			if err := put(i); err != nil {
 				return err
 			}
 		}
 	}
-	for next < len(chords) {
+	for next < len(words) {
 		if len(c.Steps) == piece.MaxSteps {
 			return &document.Fault{Path: "text", Problem: fmt.Sprintf("the lane would have more than %d steps", piece.MaxSteps)}
 		}
@@ -315,6 +320,9 @@ func WriteProgression(lane *piece.Lane, key pitch.Key, chords []chord.Chord) err
 				c.Palette[i].Name = old[k].Name
 			}
 		}
+	}
+	for k, word := range words {
+		keepWritten(c, key, places[k], word.Text)
 	}
 	return nil
 }

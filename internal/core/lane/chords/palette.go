@@ -19,7 +19,7 @@ func entries(lane *piece.Lane, key pitch.Key) []render.Entry {
 		step := piece.ChordStep{Chord: i + 1}
 		named := nameOf(c, key, &step, nil)
 		out[i] = render.Entry{
-			Name: from.Name, Symbol: pitch.Pretty(named.Symbol), Numeral: chord.Pretty(named.Numeral),
+			Name: label(c, key, from), Symbol: pitch.Pretty(named.Symbol), Numeral: chord.Pretty(numeralOf(c, key, i+1, named.Numeral)),
 			Steps: UsedBy(c, i+1), Open: IsOpen(key, from.Tones), Why: why(c, key, from),
 		}
 		for _, tone := range sorted(key, from.Tones) {
@@ -94,7 +94,8 @@ func Text(lane *piece.Lane, key pitch.Key) string {
 	var out []string
 	for _, i := range inWindow(lane) {
 		if c.Steps[i].On {
-			out = append(out, nameOf(c, key, &piece.ChordStep{Chord: c.Steps[i].Chord}, nil).Numeral)
+			place := c.Steps[i].Chord
+			out = append(out, numeralOf(c, key, place, nameOf(c, key, &piece.ChordStep{Chord: place}, nil).Numeral))
 		}
 	}
 	return strings.Join(out, " ")

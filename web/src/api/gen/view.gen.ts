@@ -170,6 +170,7 @@ export interface Lane {
   sounds: boolean[]; // which slots sound: on, and let through by chance and rounds
   active: boolean[]; // which steps take part in the round
   pitches: number /* int */[][]; // what each step sounds where it stands first
+  spans: number /* int */[]; // through how many steps the note of each runs; 0: none begins there
   names: string[]; // its name, "C♯2"
   ladder: Rung[];
   audible: boolean;

@@ -1,3 +1,5 @@
+import { many } from "../../controls/words";
+import { speakStep } from "../steps/speak";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
 import { key } from "../../shortcuts/key";
@@ -44,7 +46,9 @@ export const chords: LaneKind<ChordsLane> = {
     const step = lane.steps[place];
     if (!step) return "";
     const entry = view.chart?.palette[step.chord - 1];
-    const sound = step.on ? `${view.names[place]}, ${entry?.numeral}, ${view.pitches[place]?.length} tones` : "rest";
-    return `${lane.name} step ${place + 1}: ${sound}${step.tie ? ", tied" : ""}`;
+    const sound = step.on
+      ? `${view.names[place]}, ${entry?.numeral}, ${many(view.pitches[place]?.length ?? 0, "tone")}`
+      : "rest";
+    return speakStep(lane, place, step, sound);
   },
 };

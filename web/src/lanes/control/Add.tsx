@@ -13,7 +13,7 @@ export function Add({ disabled }: { disabled: boolean }) {
       size="compact-sm"
       variant="default"
       disabled={disabled}
-      title={`Moves the brightness, the wheel or another controller of ${to.name}`}
+      title={`Moves the cutoff, the wheel or another controller of ${to.name}`}
       onClick={() => void addLanes([{ kind: "control", name: "Control", patch: { to: to.id, steps: controlSteps } }])}
     >
       Add a control

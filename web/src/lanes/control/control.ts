@@ -1,3 +1,4 @@
+import { speakStep } from "../steps/speak";
 import type { Lane } from "../../api/gen/schema.gen";
 import { later } from "../../controls/later";
 import type { LaneKind } from "../kind";
@@ -45,6 +46,6 @@ export const control: LaneKind<ControlLane> = {
   speak: (lane, _, place) => {
     const step = lane.steps[place];
     if (!step) return lane.name;
-    return `${lane.name} step ${place + 1}: ${step.on ? `value ${step.value}` : "stays as before"}`;
+    return speakStep(lane, place, step, step.on ? `value ${step.value}` : "stays as before");
   },
 };

@@ -1,3 +1,4 @@
+import { speakStep, struck } from "../steps/speak";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
 import { key } from "../../shortcuts/key";
@@ -44,7 +45,7 @@ export const line: LaneKind<LineLane> = {
   speak: (lane, view, place) => {
     const step = lane.steps[place];
     if (!step) return "";
-    const sound = step.on ? `${view.names[place]}, velocity ${step.velocity}, gate ${step.gate} percent` : "rest";
-    return `${lane.name} step ${place + 1}: ${sound}${step.tie ? ", tied" : ""}${step.glide ? ", glide" : ""}`;
+    const sound = step.on ? `${view.names[place]}, ${struck(step)}` : "rest";
+    return speakStep(lane, place, step, sound, step.glide ? "glide" : "");
   },
 };

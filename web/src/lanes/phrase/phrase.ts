@@ -1,3 +1,4 @@
+import { speakStep } from "../steps/speak";
 import type { Lane } from "../../api/gen/schema.gen";
 import { later } from "../../controls/later";
 import { key } from "../../shortcuts/key";
@@ -49,6 +50,6 @@ export const phrase: LaneKind<PhraseLane> = {
     if (!step) return "";
     const moved = step.offset ? `, moved by ${step.offset} ${step.in === "scale" ? "scale steps" : "semitones"}` : "";
     const sound = step.on ? `${step.play}${moved}, ${view.names[place] || "nothing to walk"}` : "rest";
-    return `${lane.name} step ${place + 1}: ${sound}${step.tie ? ", tied" : ""}`;
+    return speakStep(lane, place, step, sound, step.glide ? "glide" : "");
   },
 };

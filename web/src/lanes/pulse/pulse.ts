@@ -1,3 +1,4 @@
+import { speakStep, struck } from "../steps/speak";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
 import { Add } from "./Add";
@@ -43,7 +44,6 @@ export const pulse: LaneKind<PulseLane> = {
   speak: (lane, _, place) => {
     const step = lane.steps[place];
     if (!step) return "";
-    const sound = step.on ? `hit, velocity ${step.velocity}, gate ${step.gate} percent` : "rest";
-    return `${lane.name} step ${place + 1}: ${sound}${step.tie ? ", tied" : ""}`;
+    return speakStep(lane, place, step, step.on ? `hit, ${struck(step)}` : "rest");
   },
 };

@@ -1,0 +1,150 @@
+package edit
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// long is a clip of a note over 16 steps, drawn as one; kind and more are the lane's.
+func long(t require.TestingT, kind, more, head string) *piece.Piece {
+	steps := head + strings.Repeat(`,{"tie":true}`, 14) + `,{"gate":60}`
+	p, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"key":{"tonic":"D","scale":"dorian"},"clips":[{"id":"keel","bars":1,"lanes":[
+		{"id":"low","name":"Low","kind":%q%s,"steps":[%s]}]}]}`, kind, more, steps)))
+	require.NoError(t, err)
+	return p
+}
+
+// kinds are lanes of a long note, of each kind that sounds notes by steps.
+var kinds = map[string][2]string{
+	"line":   {``, `{"on":true,"degree":5,"tie":true}`},
+	"chords": {`,"palette":[{"tones":[{"degree":1}]},{"tones":[{"degree":2},{"degree":4}]}]`, `{"on":true,"chord":2,"tie":true}`},
+	"phrase": {`,"source":"own","tones":[{"degree":1},{"degree":3}]`, `{"on":true,"play":"high","tie":true}`},
+	"pulse":  {`,"note":38`, `{"on":true,"tie":true}`},
+}
+
+func sounded(t require.TestingT, p *piece.Piece) []render.Note {
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{})
+	require.NoError(t, err)
+	return performance.Lanes[0].Notes
+}
+
+// A note that is one on screen is chopped by a fill of it alone, in every kind: so many notes
+// begin as there are hits, each of the note's own pitches.
+func TestALongNoteIsChopped(t *testing.T) {
+	for kind, of := range kinds {
+		p := long(t, kind, of[0], of[1])
+		before := sounded(t, p)
+		voices := len(before)
+		on := op.OnSteps{Clip: "keel", Lane: "low", Steps: []int{1}}
+		for _, row := range []struct {
+			name string
+			op   op.Op
+			hits int
+		}{
+			{"7 even hits", op.Of(op.FillEven{OnSteps: on, Hits: 7}), 7},
+			{"every third", op.Of(op.FillEvery{OnSteps: on, Every: 3}), 6},
+			{"two of three", op.Of(op.FillShare{OnSteps: on, Take: 2, Of: 3}), 11},
+			{"doubled", op.Of(op.DoubleHits{OnSteps: on}), 2},
+		} {
+			next, err := Apply(p, []op.Op{row.op})
+			require.NoError(t, err, "%s of a %s", row.name, kind)
+			after := sounded(t, next)
+			assert.Len(t, after, row.hits*voices, "%s of a %s", row.name, kind)
+			for i, n := range after {
+				assert.Equal(t, before[i%voices].Pitch, n.Pitch, "%s of a %s", row.name, kind)
+			}
+		}
+		_, err := Apply(p, []op.Op{op.Of(op.FillEven{OnSteps: on, Hits: 17})})
+		assert.ErrorContains(t, err, "17 over 16 steps; allowed: 0..16")
+	}
+}
+
+// Wherever a rhythm fill says that a note begins, one does, whatever ties were there.
+func TestEveryStrikeOfAFillIsHeard(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		kind := rapid.SampledFrom([]string{"line", "pulse", "chords"}).Draw(rt, "kind")
+		steps := make([]string, rapid.IntRange(1, 24).Draw(rt, "count"))
+		for i := range steps {
+			steps[i] = fmt.Sprintf(`{"on":%t,"tie":%t}`, rapid.Bool().Draw(rt, "on"), rapid.Bool().Draw(rt, "tie"))
+		}
+		of := kinds[kind]
+		p, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"clips":[{"id":"keel","until":"cycle","lanes":[{"id":"low","kind":%q%s,"steps":[%s]}]}]}`,
+			kind, of[0], strings.Join(steps, ","))))
+		require.NoError(rt, err)
+		all := make([]int, len(steps))
+		for i := range all {
+			all[i] = i + 1
+		}
+		hits := rapid.IntRange(0, len(steps)).Draw(rt, "hits")
+		next, err := Apply(p, []op.Op{op.Of(op.FillEven{OnSteps: op.OnSteps{Clip: "keel", Lane: "low", Steps: all}, Hits: hits, Turn: rapid.IntRange(-9, 9).Draw(rt, "turn")})})
+		require.NoError(rt, err)
+		struck := map[int32]bool{}
+		if hits > 0 {
+			for _, n := range sounded(rt, next) {
+				struck[n.Step] = true
+			}
+		}
+		assert.Len(rt, struck, hits)
+	})
+}
+
+// A span is what a pod covers: as many steps as its note sounds in.
+func TestSpansAreWhatNotesRunThrough(t *testing.T) {
+	p := long(t, "line", ``, `{"on":true,"degree":5,"tie":true}`)
+	own := &p.Clips[0].Lanes[0]
+	spans := lane.Spans(own, lane.Sounds(p, &p.Clips[0], own))
+	assert.Equal(t, append([]int{16}, make([]int, 15)...), spans)
+	for _, row := range []struct {
+		steps string
+		spans []int
+	}{
+		{`{"on":true},{"on":true}`, []int{1, 1}},
+		{`{"on":true,"tie":true},{"on":true}`, []int{2, 0}},
+		{`{"on":true,"tie":true},{"on":true,"degree":2}`, []int{1, 1}},
+		{`{"tie":true},{"on":true,"tie":true},{}`, []int{0, 2, 0}},
+		{`{"on":true},{"tie":true},{}`, []int{1, 0, 0}},
+	} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"keel","lanes":[{"id":"low","steps":[` + row.steps + `]}]}]}`))
+		require.NoError(t, err)
+		own := &p.Clips[0].Lanes[0]
+		assert.Equal(t, row.spans, lane.Spans(own, lane.Sounds(p, &p.Clips[0], own)), row.steps)
+	}
+}
+
+func TestRootsOfFillsAreTheChords(t *testing.T) {
+	for _, row := range []struct {
+		name, lane string
+		tones      []string
+		want       []uint8
+	}{
+		{"roots over i IV v VII", ``, []string{"root"}, []uint8{38, 43, 45, 48}},
+		{"root and fifth", ``, []string{"root", "fifth"}, []uint8{38, 50, 45, 55}},
+		{"in a lane that counts from roots anyway", `,"follow":"root"`, []string{"root"}, []uint8{38, 43, 45, 48}},
+	} {
+		p, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"key":{"tonic":"D","scale":"dorian"},"clips":[{"id":"keel","bars":4,"lanes":[
+			{"id":"low","octave":2,"rate":"1bar"%s,"steps":[{"on":true},{"on":true},{"on":true},{"on":true}]},
+			{"id":"tide","kind":"chords","octave":4,"rate":"1bar","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]},
+				{"tones":[{"degree":5},{"degree":7},{"degree":2,"octave":1}]},{"tones":[{"degree":7},{"degree":2,"octave":1},{"degree":4,"octave":1}]}],
+			 "steps":[{"on":true,"chord":1},{"on":true,"chord":2},{"on":true,"chord":3},{"on":true,"chord":4}]}]}]}`, row.lane)))
+		require.NoError(t, err)
+		next, err := Apply(p, []op.Op{op.Of(op.FillPattern{OnSteps: op.OnSteps{Clip: "keel", Lane: "low", Steps: []int{1, 2, 3, 4}}, Tones: row.tones})})
+		require.NoError(t, err)
+		var got []uint8
+		for _, n := range sounded(t, next) {
+			got = append(got, n.Pitch)
+		}
+		assert.Equal(t, row.want, got, row.name)
+		assert.False(t, slices.Contains(got, 0))
+	}
+}
