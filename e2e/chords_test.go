@@ -72,13 +72,13 @@ func TestChordsByMouse(t *testing.T) {
 	p.until(`document.querySelector("[data-testid=chord-line] b")?.textContent === "Dm7"`)
 	p.press("Write")
 	p.until(`document.querySelector("[role=alert]")?.textContent.includes("Hm7")`)
-	assert.Equal(t, ". . . .", p.chords(s, 1), "nothing is written")
+	assert.Equal(t, ". . . .", p.chords(s, 0), "nothing is written")
 	assert.Equal(t, "i7 Hm7 VIImaj7 v7", eval[string](p, `document.querySelector("[aria-label^='Chord line']").value`), "nor lost")
-	name := p.lane(s, 1).Name
-	id := p.lane(s, 1).ID
+	name := p.lane(s, 0).Name
+	id := p.lane(s, 0).ID
 	p.fill("Chord line of "+name, "i7 IV7 VIImaj7 v7")
 	p.until(`document.querySelector("[data-testid=step-name]")?.textContent === "Dm7 i7"`)
-	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", p.chords(s, 1))
+	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", p.chords(s, 0))
 
 	// Threads lead from each tone to where it goes: A3 of Dm7 to B3 of G7.
 	next := p.at(id, 2, 57)
@@ -96,16 +96,16 @@ func TestChordsByMouse(t *testing.T) {
 	p.press("Invert downwards")
 	p.press("A third less")
 	p.until(`document.querySelector("[data-testid=step-name]")?.textContent.startsWith("Dm7 i7")`)
-	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", p.chords(s, 1))
+	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", p.chords(s, 0))
 	p.click(id, 1, 57) // A3 is there: it goes
-	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", p.chords(s, 1), "named as if it had its fifth")
+	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", p.chords(s, 0), "named as if it had its fifth")
 	p.until(`document.querySelector("[data-testid=chord-tones]").textContent === "D3 F3 C4"`)
 	p.key("z", ctrl)
 	p.saved()
 	p.click(id, 3, 62) // D4, the ninth of C
-	assert.Equal(t, "Dm7 G7 Cmaj9 Am7", p.chords(s, 1))
+	assert.Equal(t, "Dm7 G7 Cmaj9 Am7", p.chords(s, 0))
 	p.drag(0, p.at(id, 3, 62), p.at(id, 3, 69)) // dragged up to A4
-	assert.Equal(t, "Dm7 G7 Cmaj13 Am7", p.chords(s, 1))
+	assert.Equal(t, "Dm7 G7 Cmaj13 Am7", p.chords(s, 0))
 	p.key("z", ctrl)
 	p.key("z", ctrl)
 	p.saved()
@@ -117,7 +117,7 @@ func TestChordsByMouse(t *testing.T) {
 	p.fill("Strum, in percent of the step", "20")
 	p.choose("Voices of "+name, "smooth")
 	p.until(`document.querySelector("[data-testid=movement]")?.textContent.includes("fewer than as written")`)
-	assert.Equal(t, "Dm7- G7 Cmaj7 Am7", roots(p.chords(s, 1)))
+	assert.Equal(t, "Dm7- G7 Cmaj7 Am7", roots(p.chords(s, 0)))
 
 	// A bass, which follows the roots.
 	p.press("Bass from the chords")
@@ -127,10 +127,10 @@ func TestChordsByMouse(t *testing.T) {
 	p.press("Make the bass")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	p.until(`document.querySelector("[aria-label='Share of chord tones']")?.textContent.includes("100 %")`)
-	assert.Equal(t, "root", line(p.lane(s, 2)).Follow)
+	assert.Equal(t, "root", line(p.lane(s, 1)).Follow)
 
 	// A clash is found, and mended.
-	bass := p.lane(s, 2).ID
+	bass := p.lane(s, 1).ID
 	p.click(bass, 9, 40) // E2 under G7, on the first beat of the second bar
 	p.until(`document.body.innerText.includes("stands a semitone from")`)
 	p.press("Move it to F2, a tone of G7/D")
@@ -149,7 +149,7 @@ func TestChordsByMouse(t *testing.T) {
 	p.press("Change the key")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	p.saved()
-	assert.Equal(t, "Dm7- Gm7 C7 Am7", roots(p.chords(s, 1)))
+	assert.Equal(t, "Dm7- Gm7 C7 Am7", roots(p.chords(s, 0)))
 
 	// Muted, the chords still lead the bass; the file holds what is heard.
 	p.press("Mute " + name)
@@ -248,8 +248,8 @@ func TestFourSeventhsInAFewKeys(t *testing.T) {
 	t.Logf("%d key presses", keys)
 	assert.LessOrEqual(t, keys, 12)
 	assert.Zero(t, eval[int](p, `window.pressed`))
-	assert.Equal(t, "smooth", p.lane(s, 1).Content.(*piece.Chords).Voicing.Mode)
-	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", roots(p.chords(s, 1)))
+	assert.Equal(t, "smooth", p.lane(s, 0).Content.(*piece.Chords).Voicing.Mode)
+	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", roots(p.chords(s, 0)))
 	file := p.file(t)
 	assert.Equal(t, "0 38", notes(track(t, file, "Bass"))[0][:4])
 	assert.Len(t, track(t, file, "Chords").Notes, 16)
@@ -268,7 +268,7 @@ func TestFourSeventhsInAFewClicks(t *testing.T) {
 		p.saved()
 		p.until(fmt.Sprintf(`document.querySelector("[aria-label='Chord board']")?.textContent.includes("Step %d takes")`, min(i+2, 4)))
 	}
-	p.choose("Voices of "+p.lane(s, 1).Name, "smooth")
+	p.choose("Voices of "+p.lane(s, 0).Name, "smooth")
 	p.press("Bass from the chords")
 	p.until(inDialog)
 	p.press("Make the bass")
@@ -277,8 +277,8 @@ func TestFourSeventhsInAFewClicks(t *testing.T) {
 	t.Logf("%d clicks", clicks)
 	assert.LessOrEqual(t, clicks, 20)
 	assert.Zero(t, eval[int](p, `window.keysPressed`))
-	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", roots(p.chords(s, 1)))
-	assert.Len(t, p.lane(s, 2).Content.(*piece.Line).Steps, 32)
+	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", roots(p.chords(s, 0)))
+	assert.Len(t, p.lane(s, 1).Content.(*piece.Line).Steps, 32)
 }
 
 func TestChordsByKeyboard(t *testing.T) {
@@ -304,23 +304,23 @@ func TestChordsByKeyboard(t *testing.T) {
 	p.keys("q") // triads give way to sevenths
 	p.until(`document.querySelector("[aria-label='Kind of chord on the board']").value === "7"`)
 	p.keys("Home", "ArrowRight", "ArrowRight", "ArrowRight", "3")
-	assert.Equal(t, "Dm7 G7 Cmaj7 Fmaj7", p.chords(s, 1), "a digit places the chord on that degree")
+	assert.Equal(t, "Dm7 G7 Cmaj7 Fmaj7", p.chords(s, 0), "a digit places the chord on that degree")
 	p.keys("5")
-	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", p.chords(s, 1))
+	assert.Equal(t, "Dm7 G7 Cmaj7 Am7", p.chords(s, 0))
 	p.keys("Home", "l")
-	assert.Equal(t, "Dm7- . Cmaj7 Am7", p.chords(s, 1), "longer, over the next")
+	assert.Equal(t, "Dm7- . Cmaj7 Am7", p.chords(s, 0), "longer, over the next")
 	p.keys("L")
-	assert.Equal(t, "Dm7 . Cmaj7 Am7", p.chords(s, 1))
+	assert.Equal(t, "Dm7 . Cmaj7 Am7", p.chords(s, 0))
 	p.keys("ArrowRight", "4")
 	p.until(`document.querySelector("[data-testid=step-name]").textContent.startsWith("Cmaj7")`)
 	p.keys("Home", "t", "v")
-	assert.Equal(t, "Dm7- G7 Cmaj7 Am7", roots(p.chords(s, 1)))
+	assert.Equal(t, "Dm7- G7 Cmaj7 Am7", roots(p.chords(s, 0)))
 	p.until(`document.querySelector("[data-testid=movement]").textContent.includes("fewer than as written")`)
 	p.until(`document.querySelector("[data-testid=step-speech]").textContent.endsWith("i7, 4 tones, tied")`)
 
 	// Only here: the same chord at another step stays as it is.
 	p.keys("ArrowRight", "ArrowRight", "ArrowRight", "1", "j", "u")
-	assert.Equal(t, "Dm7- G7 Cmaj7 Dm9", roots(p.chords(s, 1)))
+	assert.Equal(t, "Dm7- G7 Cmaj7 Dm9", roots(p.chords(s, 0)))
 	p.keys("j", "5", "ArrowLeft")
 	p.tabTo("Strum, in percent of the step")
 	p.do(input.InsertText("20"))
@@ -365,7 +365,7 @@ func TestChordsByKeyboard(t *testing.T) {
 	p.key("Enter")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	p.saved()
-	assert.Equal(t, "Dm7- Gm7 C7 Am7", roots(p.chords(s, 1)))
+	assert.Equal(t, "Dm7- Gm7 C7 Am7", roots(p.chords(s, 0)))
 	p.keys("PageUp", "m")
 	p.until(`document.querySelector("[aria-label^='Chord line']").value === "i7 iv7 VII7 v7"`)
 	p.key("e")

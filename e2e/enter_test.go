@@ -110,6 +110,10 @@ func TestNotesArePlayedIn(t *testing.T) {
 	p.saved()
 	assert.Equal(t, []string{"root+2~", ".", "."}, entered(p.lane(s, 2))[:3], "G is two scale steps above E")
 	p.hold("a", "d", "g")
+	p.until(`document.querySelector("[role=alert]")?.textContent.includes("this chord would take their place in all of them")`)
+	assert.Equal(t, "harmony", phraseOf(p.lane(s, 2)).Source, "nothing is taken in silence")
+	p.press("Let it take their place")
+	p.saved()
 	assert.Equal(t, "chord+0", entered(p.lane(s, 2))[3])
 	assert.Equal(t, []any{"own", 3}, []any{phraseOf(p.lane(s, 2)).Source, len(phraseOf(p.lane(s, 2)).Tones)})
 	var stab []int

@@ -32,7 +32,9 @@ func begin(t *testing.T) (*site, *tab) {
 func (p *tab) lane(s *site, index int) piece.Lane {
 	p.t.Helper()
 	p.saved()
-	return s.piece(p.t, p.id()).Clips[0].Lanes[index]
+	lanes := s.piece(p.t, p.id()).Clips[0].Lanes
+	require.Greater(p.t, len(lanes), index, "lanes of the first clip")
+	return lanes[index]
 }
 
 // line gives a line lane's content.
@@ -278,7 +280,7 @@ func TestPiecesAreOpenedFromFilesAndDeleted(t *testing.T) {
 	require.NoError(t, os.WriteFile(good, demo.Document(), 0o600))
 	p.until(`document.querySelector('[aria-label="Piece file"]')`)
 	p.do(chromedp.SetUploadFiles(`[aria-label="Piece file"]`, []string{bad}))
-	p.until(`document.querySelector("[role=alert]")?.textContent === "tempo: 5 is below 20; allowed: 20..400"`)
+	p.until(`document.querySelector("[role=alert]")?.textContent === "Tempo: 5 is below 20; allowed: 20 to 400."`)
 	p.do(chromedp.SetUploadFiles(`[aria-label="Piece file"]`, []string{good}))
 	p.until(`document.querySelector('[aria-label="Title of the piece"]')?.value === "Lantern Regatta"`)
 	exported := eval[string](p, `[...document.querySelectorAll("a")].find(a => a.textContent === "Save piece as a file").href`)

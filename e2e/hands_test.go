@@ -75,7 +75,11 @@ func TestTheKeysStayWithTheSheet(t *testing.T) {
 			if !eval[bool](p, fmt.Sprintf(`!!document.elementFromPoint(%f, %f)?.closest("button:enabled, [role=tab]")`, at.X, at.Y)) {
 				continue // another press has put something else there
 			}
+			opens := eval[bool](p, fmt.Sprintf(`document.elementFromPoint(%f, %f).closest("button, [role=tab]").ariaHasPopup !== null`, at.X, at.Y))
 			p.do(chromedp.MouseClickXY(at.X, at.Y))
+			if opens {
+				p.until(`document.querySelector("[role=menu], [role=dialog]")`)
+			}
 			// What opens takes the focus as it comes; a name that is to be written has it too.
 			p.until(theirs + ` || document.activeElement.closest("[role=menu], [role=dialog], input")`)
 			for eval[bool](p, `document.querySelector("[role=menu], [role=dialog]") !== null`) {

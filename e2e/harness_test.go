@@ -129,7 +129,12 @@ func (s *site) open(t *testing.T, path string) *tab {
 		}
 	})
 	p := &tab{t, ctx}
-	p.do(emulation.SetDeviceMetricsOverride(1280, 800, 1, false), chromedp.Navigate(s.url+path))
+	// Lanes show all that they set, as they do for who has opened that once.
+	settings := chromedp.ActionFunc(func(ctx context.Context) error {
+		_, err := page.AddScriptToEvaluateOnNewDocument(`try { localStorage.getItem("agrimony settings") ?? localStorage.setItem("agrimony settings", "true") } catch {}`).Do(ctx)
+		return err
+	})
+	p.do(emulation.SetDeviceMetricsOverride(1280, 800, 1, false), settings, chromedp.Navigate(s.url+path))
 	p.front()
 	return p
 }

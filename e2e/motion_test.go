@@ -69,7 +69,7 @@ func TestPercussionFromAWalk(t *testing.T) {
 	h.press("All pitches")
 	h.fill("Range of Phrase: low", "48")
 	h.fill("Range of Phrase: high", "72")
-	phrase := p.lane(s, 1)
+	phrase := p.lane(s, 0)
 	assert.Equal(t, []string{"leap", "order"}, []string{phrase.Modulators[0].On, phrase.Modulators[1].On})
 	assert.Len(t, phrase.Odds, 3)
 	assert.Equal(t, &piece.Range{Low: 48, High: 72, Outside: "fold"}, phrase.Range)
@@ -370,11 +370,11 @@ func TestLanesBeginFromStarters(t *testing.T) {
 	p.press("Hear Steady oars")
 	p.until(`Number(document.querySelector("[data-testid=clock]").dataset.tried) >= 2`)
 	assert.Len(t, s.piece(t, p.id()).Clips[0].Lanes, 1, "nothing is taken yet")
-	p.press("Take Steady oars")
+	p.press("Add Steady oars")
 	p.until(`window.agrimony?.["steady-oars"]`)
 	p.saved()
 	p.press("Stop")
-	lane := p.lane(s, 1)
+	lane := p.lane(s, 0)
 	assert.Equal(t, []string{"Steady oars", "Steady oars"}, []string{lane.Name, lane.Starter})
 	p.press("Motion")
 	says := func(text string) {
@@ -391,7 +391,7 @@ func TestLanesBeginFromStarters(t *testing.T) {
 	says("Differs from “My oars”.")
 	p.press("Put back")
 	says("As “My oars”.")
-	own := line(p.lane(s, 1)).Steps
+	own := line(p.lane(s, 0)).Steps
 	assert.Equal(t, []int{4, 1}, []int{own[1].Degree, own[2].Degree}, "as it was saved")
 
 	// One's own stand with the others, and only they can be deleted.
@@ -399,11 +399,11 @@ func TestLanesBeginFromStarters(t *testing.T) {
 	p.until(`document.querySelector("[aria-label='Delete My oars']")`)
 	assert.False(t, eval[bool](p, `!!document.querySelector("[aria-label='Delete Steady oars']")`))
 	p.press("Delete My oars")
-	p.until(`!document.querySelector("[aria-label='Take My oars']")`)
+	p.until(`!document.querySelector("[aria-label='Add My oars']")`)
 	p.press("Bring back My oars")
-	p.until(`document.querySelector("[aria-label='Take My oars']")`)
+	p.until(`document.querySelector("[aria-label='Add My oars']")`)
 	p.press("Delete My oars")
-	p.until(`!document.querySelector("[aria-label='Take My oars']")`)
+	p.until(`!document.querySelector("[aria-label='Add My oars']")`)
 	p.key("Escape")
 	says("Begun from “My oars”, which is not here.")
 }
@@ -497,7 +497,7 @@ func TestWhatMovesALaneByKeyboardAlone(t *testing.T) {
 	p.run("Add a layer")
 	p.until(`window.agrimony?.["low-below"]`)
 	p.run("From a starter")
-	p.run("Take Slow tide")
+	p.run("Add Slow tide")
 	p.until(`window.agrimony?.["slow-tide"]`)
 	lanes := s.piece(t, p.id()).Clips[0].Lanes
 	assert.Equal(t, []string{"control", "layer", "line"}, []string{lanes[1].Kind, lanes[2].Kind, lanes[3].Kind})

@@ -77,7 +77,7 @@ func TestAPolymeterOfTwoPhrases(t *testing.T) {
 	assert.Equal(t, []int{62, 72, 65, 69}, low, "D4 C5 F4 A4, moved to the phrase's octave")
 
 	// Another chord, and the walk goes with it.
-	chords := p.lane(s, 1).ID
+	chords := p.lane(s, 0).ID
 	p.press("Chords")
 	p.until(`document.querySelector("[aria-label='Chord board'] button")`)
 	p.drag(0, p.nameAt(chords, 1))

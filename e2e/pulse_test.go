@@ -48,19 +48,19 @@ func TestAKitByMouse(t *testing.T) {
 	for _, step := range []int{1, 5, 9, 13} {
 		p.click("kick", step, 36)
 	}
-	assert.Equal(t, "x...x...x...x...", hits(p.lane(s, 4)))
+	assert.Equal(t, "x...x...x...x...", hits(p.lane(s, 3)))
 	p.drag(0, p.at("closed-hat", 3, 42), p.at("closed-hat", 6, 42))
-	assert.Equal(t, "..xxxx..........", hits(p.lane(s, 1)))
+	assert.Equal(t, "..xxxx..........", hits(p.lane(s, 0)))
 	from := p.at("closed-hat", 4, 42)
 	from.X -= from.Step * 0.4
 	to := from
 	to.Y += 20
 	p.drag(0, from, to)
-	assert.Equal(t, 60, p.lane(s, 1).Content.(*piece.Pulse).Steps[3].Velocity, "two a pixel, down")
+	assert.Equal(t, 60, p.lane(s, 0).Content.(*piece.Pulse).Steps[3].Velocity, "two a pixel, down")
 	end := p.at("kick", 13, 36)
 	end.X += end.Step * 0.25
 	p.drag(0, end, p.at("kick", 16, 36))
-	assert.Equal(t, "x...x...x...-...", hits(p.lane(s, 4)), "its end dragged past the step line ties it on")
+	assert.Equal(t, "x...x...x...-...", hits(p.lane(s, 3)), "its end dragged past the step line ties it on")
 	p.click("snare", 5, 38)
 	p.key("k")
 	p.key("z", ctrl)
@@ -91,7 +91,7 @@ func TestRowsForPitchesByKeyboard(t *testing.T) {
 	p.saved()
 	p.until(`document.querySelectorAll("[data-block=true]").length === 2`)
 	p.keys("Home", "Enter", "ArrowRight", "ArrowRight", "Enter", "t", "ArrowUp")
-	lane := p.lane(s, 2)
+	lane := p.lane(s, 1)
 	assert.Equal(t, "x.-.............", hits(lane))
 	assert.Equal(t, &pitch.Place{Degree: 2}, lane.Content.(*piece.Pulse).Pitch, "the row went up a degree, to E")
 	p.until(`document.querySelector("[data-testid=step-speech]").textContent.endsWith("step 3: hit, velocity 100, gate 75 percent, tied")`)

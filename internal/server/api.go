@@ -85,6 +85,15 @@ type Problem struct {
 	Final bool `json:"final,omitempty"`
 }
 
+// Card is what a list of pieces shows of one.
+type Card struct {
+	Key   string      `json:"key"` // in real signs
+	Tempo float64     `json:"tempo"`
+	Meter string      `json:"meter"`
+	Clips int         `json:"clips"`
+	First *view.Thumb `json:"first" tstype:"Thumb | null"` // its first clip's drawing; null: it has none that can be drawn
+}
+
 // FileSummary says what a file will hold before it is made.
 type FileSummary struct {
 	Name     string      `json:"name"` // of the file

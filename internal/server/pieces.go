@@ -17,6 +17,7 @@ import (
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
 	"agrimony/internal/demo"
 	"agrimony/internal/store"
 	"agrimony/internal/view"
@@ -311,6 +312,26 @@ func (s *server) thumbs(c *gin.Context) {
 	out := make([]*view.Thumb, len(from.Piece.Clips))
 	for i := range from.Piece.Clips {
 		if out[i], err = s.thumbOf(c.Request.Context(), from, &from.Piece.Clips[i]); err != nil {
+			refuse(c, err)
+			return
+		}
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// card tells what a list shows of a piece. One whose first clip cannot be drawn has a card without.
+func (s *server) card(c *gin.Context) {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	p := from.Piece
+	out := Card{Key: pitch.Pretty(p.Key.Resolve().String()), Tempo: p.Tempo, Meter: p.Meter, Clips: len(p.Clips)}
+	if len(p.Clips) > 0 {
+		out.First, err = s.thumbOf(c.Request.Context(), from, &p.Clips[0])
+		var broken *render.BrokenError
+		if err != nil && !errors.As(err, &broken) {
 			refuse(c, err)
 			return
 		}

@@ -66,6 +66,7 @@ func New(config Config) http.Handler {
 	one.POST("/redo", s.redo)
 	one.POST("/key-preview", s.previewKey)
 	one.GET("/thumbs", s.thumbs)
+	one.GET("/card", s.card)
 	one.GET("/document", s.document)
 	one.GET("/clips/:clip/midi", s.midi)
 	one.GET("/clips/:clip/summary", s.summary)

@@ -387,3 +387,56 @@ func benchmarkSave(b *testing.B, c *client, id, clip, lane string) {
 	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "median-ms")
 	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
 }
+
+func TestACardSaysWhatAListShows(t *testing.T) {
+	c := start(t)
+	var card server.Card
+	c.call("GET", piecePath+"/card", nil, &card)
+	assert.Equal(t, []any{"F♯ dorian", 104.0, "4/4", 14}, []any{card.Key, card.Tempo, card.Meter, card.Clips})
+	require.NotNil(t, card.First)
+	assert.Equal(t, "Keel", card.First.Name)
+	assert.NotEmpty(t, card.First.Marks)
+	assert.Equal(t, http.StatusNotFound, c.call("GET", "/api/pieces/none/card", nil, nil).StatusCode)
+}
+
+func TestDrumsAreDrumsInWhatAFileHolds(t *testing.T) {
+	var summary server.FileSummary
+	start(t).call("GET", piecePath+"/clips/lock/summary", nil, &summary)
+	named := map[string]bool{}
+	for _, track := range summary.Tracks {
+		named[track.Lowest] = true
+	}
+	assert.True(t, named["Kick"] && named["Closed hat"], "%v", named)
+}
+
+// What is refused is said in words of the screen too, with what would be taken instead.
+func TestRefusalsAreInWordsOfTheScreen(t *testing.T) {
+	c := start(t)
+	edit := func(op string) (problem server.Problem) {
+		var now server.State
+		c.call("GET", piecePath, nil, &now)
+		c.call("POST", piecePath+"/edits", fmt.Sprintf(`{"version":%d,"clip":"keel","ops":[%s]}`, now.Version, op), &problem)
+		return problem
+	}
+	wrong := edit(`{"op":"steps.set","clip":"keel","lane":"low","steps":[3],"patch":{"gate":0}}`)
+	assert.Equal(t, "clips[0].lanes[0].steps[2].gate", wrong.Path)
+	assert.Equal(t, "Low, step 3, gate: 0 is below 1; allowed: 1 to 400.", wrong.Words)
+	wrong = edit(`{"op":"fill.even","clip":"keel","lane":"low","steps":[2],"hits":9}`)
+	assert.Contains(t, wrong.Error, "ops[0].hits: ")
+	assert.NotContains(t, wrong.Words, "ops")
+}
+
+// An edit that was made may have something to say.
+func TestARemarkComesWithTheAnswer(t *testing.T) {
+	c := start(t)
+	var now server.State
+	c.call("GET", piecePath, nil, &now)
+	c.call("POST", piecePath+"/edits", fmt.Sprintf(`{"version":%d,"clip":"keel","ops":[{"op":"steps.transpose","clip":"keel","lane":"low","steps":[1],"unit":"semitone","by":1}]}`, now.Version), &now)
+	require.NotNil(t, now.Remark)
+	assert.Equal(t, "The note is held by the lock of Low.", now.Remark.Message)
+	assert.Equal(t, "Open the lock", now.Remark.Mends[0].Label)
+	next := now
+	next.Remark = nil
+	c.call("POST", piecePath+"/undo", fmt.Sprintf(`{"version":%d,"clip":"keel"}`, now.Version), &next)
+	assert.Nil(t, next.Remark)
+}

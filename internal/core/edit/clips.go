@@ -3,7 +3,9 @@ package edit
 import (
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"slices"
+	"unicode/utf8"
 
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
@@ -32,13 +34,18 @@ func addClip(t target, o op.AddClip) error {
 		}
 		clip.Key = key
 	}
-	low := t.newLane(piece.DefaultKind, "low", "Low")
-	if err := piece.PatchLane("", []byte(lowest), &low); err != nil {
-		return err
-	}
-	clip.Lanes = []piece.Lane{low}
+	clip.Lanes = []piece.Lane{t.firstLane()}
 	t.Piece.Clips = append(t.Piece.Clips, clip)
 	return nil
+}
+
+// firstLane is the lane that a clip begins with.
+func (t target) firstLane() piece.Lane {
+	low := t.newLane(piece.DefaultKind, "low", "Low")
+	if err := piece.PatchLane("", []byte(lowest), &low); err != nil {
+		panic(err) // it is this program's own
+	}
+	return low
 }
 
 // lowest is what a clip's first lane begins with: the octave of a bass.
@@ -63,9 +70,18 @@ func copyClip(t target, _ op.CopyClip) error {
 	}
 	t.Budget.Spend(keeping * lanesSteps(t.Clip.Lanes))
 	twin := t.Clip.Clone()
-	twin.ID, twin.Name = t.clipID(twin.ID), twin.Name+" again"
+	twin.ID, twin.Name = t.clipID(twin.ID), again(twin.Name)
 	t.Piece.Clips = slices.Insert(t.Piece.Clips, t.At+1, twin)
 	return nil
+}
+
+// again names a copy, as far as a name has room.
+func again(name string) string {
+	const more = " again"
+	if utf8.RuneCountInString(name+more) > piece.MaxName {
+		return name
+	}
+	return name + more
 }
 
 func moveClip(t target, o op.MoveClip) error { return reorder(t, t.Piece.Clips, t.At, o.To) }
@@ -76,7 +92,21 @@ func (t target) laneID(name string) string {
 	})
 }
 
+// first makes room for the first thing that is added to a clip: its only lane goes, where it is
+// as it was made and nobody else needs it.
+func (t target) first() {
+	if len(t.Clip.Lanes) != 1 {
+		return
+	}
+	if reflect.DeepEqual(t.Clip.Lanes[0], t.firstLane()) {
+		t.Clip.Lanes = nil
+	}
+}
+
 func addLane(t target, o op.AddLane) error {
+	if o.First {
+		t.first()
+	}
 	if err := t.Room(len(t.Clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
 		return err
 	}
@@ -146,7 +176,7 @@ func copyLane(t target, _ op.CopyLane) error {
 		return err
 	}
 	twin := t.Lane.Clone()
-	twin.ID, twin.Name = t.laneID(twin.ID), twin.Name+" again"
+	twin.ID, twin.Name = t.laneID(twin.ID), again(twin.Name)
 	t.Clip.Lanes = slices.Insert(t.Clip.Lanes, t.At+1, twin)
 	return nil
 }

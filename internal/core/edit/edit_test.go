@@ -319,3 +319,39 @@ func TestEvenSpreadsEvenly(t *testing.T) {
 		}
 	})
 }
+
+func TestTheFirstThingAddedTakesThePlaceOfALaneThatIsAsItWasMade(t *testing.T) {
+	fresh, err := edit.Apply(piece.Default(), []op.Op{op.Of(op.AddClip{Name: "Quay"})})
+	require.NoError(t, err)
+	on := op.OnClip{Clip: fresh.Clips[0].ID}
+	add := op.Of(op.AddLane{OnClip: on, Kind: "chords", Name: "Tide", First: true})
+	low := op.OnSteps{Clip: on.Clip, Lane: "low", Steps: []int{1}}
+	for _, row := range []struct {
+		name  string
+		ops   []op.Op
+		lanes []string
+	}{
+		{"as it was made", []op.Op{add}, []string{"Tide"}},
+		{"not asked for", []op.Op{op.Of(op.AddLane{OnClip: on, Kind: "chords", Name: "Tide"})}, []string{"Low", "Tide"}},
+		{"with a note", []op.Op{op.Of(op.SetSteps{OnSteps: low, Patch: []byte(`{"on":true}`)}), add}, []string{"Low", "Tide"}},
+		{"renamed", []op.Op{op.Of(op.SetLane{OnLane: op.OnLane{Clip: on.Clip, Lane: "low"}, Patch: []byte(`{"name":"Sub"}`)}), add}, []string{"Sub", "Tide"}},
+		{"the second thing", []op.Op{add, op.Of(op.AddLane{OnClip: on, Name: "Reed", First: true})}, []string{"Tide", "Reed"}},
+	} {
+		next, err := edit.Apply(fresh, row.ops)
+		require.NoError(t, err)
+		var names []string
+		for _, l := range next.Clips[0].Lanes {
+			names = append(names, l.Name)
+		}
+		assert.Equal(t, row.lanes, names, row.name)
+	}
+}
+
+func TestCopiesHaveNamesThatFit(t *testing.T) {
+	long := strings.Repeat("n", piece.MaxName)
+	p, err := edit.Apply(piece.Default(), []op.Op{op.Of(op.AddClip{Name: long})})
+	require.NoError(t, err)
+	p, err = edit.Apply(p, []op.Op{op.Of(op.CopyClip{OnClip: op.OnClip{Clip: p.Clips[0].ID}})})
+	require.NoError(t, err)
+	assert.Equal(t, long, p.Clips[1].Name)
+}

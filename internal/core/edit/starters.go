@@ -40,6 +40,9 @@ func startLane(t target, o op.StartLane) error {
 		}
 		next.ID, next.Name, next.Channel, next.Mute, next.Solo = t.Lane.ID, t.Lane.Name, t.Lane.Channel, t.Lane.Mute, t.Lane.Solo
 	} else {
+		if o.First {
+			t.first()
+		}
 		if err := t.Room(len(t.Clip.Lanes), piece.MaxLanes, "lanes"); err != nil {
 			return err
 		}

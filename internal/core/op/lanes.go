@@ -8,6 +8,8 @@ type AddLane struct {
 	Kind   string          `json:"kind,omitempty"`
 	Name   string          `json:"name,omitempty"`
 	Patch  json.RawMessage `json:"patch,omitempty" tstype:"unknown"`
+	// First lets it take the place of the clip's only lane, where that is as it was made.
+	First bool `json:"first,omitempty"`
 }
 
 // SetLane changes the lane's own fields.
@@ -53,4 +55,5 @@ type StartLane struct {
 	Starter json.RawMessage   `json:"starter" tstype:"unknown"`
 	Needs   map[string]string `json:"needs,omitempty"`
 	Plain   bool              `json:"plain,omitempty"` // it is a copy of a lane, and keeps the starter that that was begun from
+	First   bool              `json:"first,omitempty"` // as in AddLane
 }

@@ -6,6 +6,7 @@ import type { Report } from "./gen/chord.gen";
 import type { Board } from "./gen/chords.gen";
 import type { Shape } from "./gen/phrase.gen";
 import type {
+  Card,
   CreateRequest,
   Explanation,
   FileSummary,
@@ -113,6 +114,7 @@ export const api = {
     call<Board>("GET", `${clip(id, clipId)}/board?lane=${encodeURIComponent(lane)}&step=${step}`),
   orders: (id: string, clipId: string, lane: string) =>
     call<Shape[]>("GET", `${clip(id, clipId)}/orders?lane=${encodeURIComponent(lane)}`),
+  card: (id: string) => call<Card>("GET", `/pieces/${encodeURIComponent(id)}/card`),
   keyboard: (id: string, clipId: string) => call<Rung[]>("GET", `${clip(id, clipId)}/keyboard`),
   starters: (id: string, clipId: string, kind: string) =>
     call<StarterOffer[]>("GET", `${clip(id, clipId)}/starters?kind=${encodeURIComponent(kind)}`),

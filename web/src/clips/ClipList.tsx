@@ -1,8 +1,6 @@
 import { many } from "../controls/words";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useLayoutEffect, useRef } from "react";
 import { api } from "../api/client";
-import type { Thumb } from "../api/gen/view.gen";
 import { useThumbs } from "../api/queries";
 import { Choice } from "../controls/Choice";
 import { facts } from "../controls/facts";
@@ -14,7 +12,7 @@ import { setClip } from "../state/actions";
 import { useSheet } from "../state/sheet";
 import { clipOf, useApp } from "../state/store";
 import { usePlaying } from "../audio/player";
-import { token } from "../theme";
+import { Miniature } from "./Miniature";
 import css from "./ClipList.module.css";
 
 /** The clips as the tabs of a notebook, each with its result in miniature. */
@@ -146,33 +144,4 @@ function ClipSettings() {
       />
     </div>
   );
-}
-
-/** The size of the picture that a miniature's marks are in. */
-const [columns, rows] = [208, 23];
-
-function Miniature({ thumb }: { thumb: Thumb }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  useLayoutEffect(() => {
-    const el = canvas.current;
-    const pen = el?.getContext("2d");
-    if (!el || !pen) return;
-    const ratio = window.devicePixelRatio || 1;
-    const [w, h] = [104, 26] as const;
-    el.width = w * ratio;
-    el.height = h * ratio;
-    pen.setTransform(ratio, 0, 0, ratio, 0, 0);
-    pen.clearRect(0, 0, w, h);
-    pen.fillStyle = token("ink");
-    for (let i = 0; i < thumb.marks.length; i += 3) {
-      const [column, wide, row] = thumb.marks.slice(i) as [number, number, number];
-      pen.fillRect(
-        (column / columns) * w,
-        h - 3 - (row / rows) * (h - 6),
-        Math.max((wide / columns) * w - 0.5, 1),
-        1.8,
-      );
-    }
-  });
-  return <canvas ref={canvas} style={{ width: 104, height: 26, display: "block" }} aria-hidden />;
 }

@@ -3,6 +3,9 @@ import { useRef, useState } from "react";
 import { api } from "../api/client";
 import { queries, usePieces } from "../api/queries";
 import type { Key } from "../api/gen/piece.gen";
+import { addressOf } from "../app/place";
+import { PieceList } from "./PieceList";
+import { useLocation } from "wouter";
 import type { Summary } from "../api/gen/store.gen";
 import { Deleted } from "../controls/Deleted";
 import { facts } from "../controls/facts";
@@ -23,6 +26,7 @@ export function Home({ trouble }: { trouble: string }) {
   const [deleted, setDeleted] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const take = useApp((s) => s.take);
+  const [, go] = useLocation();
   const attempt = async (work: () => Promise<void>) => {
     try {
       await work();
@@ -77,19 +81,7 @@ export function Home({ trouble }: { trouble: string }) {
         {list?.length === 0 && (
           <p className="quiet">None yet. A new piece asks for its key first; everything after that stays within it.</p>
         )}
-        <ul className={css.list}>
-          {list?.map((p) => (
-            <li key={p.id}>
-              <button className={css.piece} onClick={() => void attempt(async () => take(await api.open(p.id, "")))}>
-                <b>{p.title}</b>
-                <span className="quiet">changed {new Date(p.updated).toLocaleString()}</span>
-              </button>
-              <button className={css.remove} aria-label={`Delete ${p.title}`} onClick={() => void remove(p)}>
-                Delete
-              </button>
-            </li>
-          ))}
-        </ul>
+        {list && list.length > 0 && <PieceList list={list} remove={remove} open={(id) => go(addressOf(id))} />}
         <Deleted what="pieces" fresh={deleted} attempt={attempt} onBack={refetch} />
       </div>
       {making && <NewPiece close={() => setMaking(false)} />}

@@ -60,8 +60,12 @@ export interface LaneKind<L extends Lane = Lane> {
   begin: (ground: Ground<L>, p: Point) => Gesture | null;
   /** The mouse pointer over a place. */
   pointer: (ground: Ground<L>, p: Point, note: number) => string;
-  /** Its own fields in the header, in rows of a label and a control. */
-  Header: ComponentType<LaneProps<L>>;
+  /** Its own fields in the header, in rows of a label and a control: those that are used daily,
+   * and the others, which open. */
+  Daily: ComponentType<LaneProps<L>>;
+  Header: ComponentType<LaneProps<L>> | null;
+  /** What to do with the first lane of its kind in a clip, where the first note would be. */
+  first: string;
   /** Its own part of the fill menu. */
   Fills: ComponentType<LaneProps<L>>;
   /** What can be placed in the lane, shown whether something is selected or not. */

@@ -122,7 +122,8 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
   const id = (name: string) => `${name}-${lane.id}`;
   const count = placesOf(lane);
   const window = lane.window ?? { start: 1, count };
-  const { Header } = kindOf(lane);
+  const { Daily, Header } = kindOf(lane);
+  const settings = useSheet((s) => s.settings);
   const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
   return (
     <>
@@ -152,58 +153,72 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
             onChange={(rate) => set({ rate })}
           />
         )}
-        {fact.direction && (
-          <ChoiceField
-            id={id("way")}
-            fact={fact.direction}
-            label={`Direction${of}`}
-            value={lane.direction}
-            onChange={(direction) => set({ direction })}
-          />
-        )}
-        {fact.window && <span title={fact.window.doc}>Window</span>}
-        {fact.window && (
-          <span className={css.pair}>
-            <NumberBox
-              label={`Window start${of}`}
-              value={window.start}
-              low={1}
-              high={count}
-              onChange={(start) => setWindow(lane.id, { start })}
-            />
-            <NumberBox
-              label={`Window length${of}`}
-              value={window.count}
-              low={1}
-              high={count - window.start + 1}
-              onChange={(n) => setWindow(lane.id, { count: n })}
-            />
-          </span>
-        )}
-        {fact.restart && (
-          <NumberField
-            id={id("restart")}
-            fact={fact.restart}
-            label={`Restart${of}, in bars`}
-            value={lane.restart}
-            onChange={(restart) => set({ restart })}
-          />
-        )}
-        <Header lane={lane} view={view} />
-        {fact.channel && (
-          <NumberField
-            id={id("channel")}
-            fact={fact.channel}
-            label={`Channel${of}, 0 for automatic`}
-            value={lane.channel}
-            onChange={(channel) => set({ channel })}
-          />
-        )}
+        <Daily lane={lane} view={view} />
       </div>
       <div className={css.toggles}>
         {fact.steps && <FillMenu lane={lane} view={view} className={css.toggle} />}
         <LaneMenu lane={lane} />
+        <button
+          className={css.toggle}
+          aria-expanded={settings}
+          aria-label={`${settings ? "Fewer" : "All"} settings of ${lane.name}`}
+          title={settings ? "What is used daily" : "All that the lane sets"}
+          onClick={() => useSheet.getState().setSettings(!settings)}
+        >
+          {settings ? "Fewer" : "All"}
+        </button>
       </div>
+      {settings && (
+        <div className={css.fields}>
+          {fact.direction && (
+            <ChoiceField
+              id={id("way")}
+              fact={fact.direction}
+              label={`Direction${of}`}
+              value={lane.direction}
+              onChange={(direction) => set({ direction })}
+            />
+          )}
+          {fact.window && <span title={fact.window.doc}>Window</span>}
+          {fact.window && (
+            <span className={css.pair}>
+              <NumberBox
+                label={`Window start${of}`}
+                value={window.start}
+                low={1}
+                high={count}
+                onChange={(start) => setWindow(lane.id, { start })}
+              />
+              <NumberBox
+                label={`Window length${of}`}
+                value={window.count}
+                low={1}
+                high={count - window.start + 1}
+                onChange={(n) => setWindow(lane.id, { count: n })}
+              />
+            </span>
+          )}
+          {fact.restart && (
+            <NumberField
+              id={id("restart")}
+              fact={fact.restart}
+              label={`Restart${of}, in bars`}
+              value={lane.restart}
+              onChange={(restart) => set({ restart })}
+            />
+          )}
+          {Header && <Header lane={lane} view={view} />}
+          {fact.channel && (
+            <NumberField
+              id={id("channel")}
+              fact={fact.channel}
+              label={`Channel${of}, 0 for automatic`}
+              value={lane.channel}
+              onChange={(channel) => set({ channel })}
+            />
+          )}
+        </div>
+      )}
     </>
   );
 }

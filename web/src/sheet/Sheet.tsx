@@ -11,8 +11,9 @@ import { GUTTER } from "../canvas/drawing/ground";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { copied, pasteLane } from "../dialogs/starters/state";
-import { clipOf, laneViewOf, useApp } from "../state/store";
+import { clipOf, laneViewOf, stepsOf, useApp } from "../state/store";
 import { dye } from "../theme";
+import { Teaching } from "./Teaching";
 import { LaneBand, scrollLadder } from "./LaneBand";
 import { LaneHeader } from "./LaneHeader";
 import { firstBars, heights } from "./layout";
@@ -117,6 +118,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
     else set({ bars: Math.min(bars, all), barTicks: view.barTicks });
   }, [ready, width, bars, all, view.barTicks, shortest, reading, set]);
 
+  const untouched = clip.lanes.every((l) => stepsOf(l).every((step) => !step.on));
   const full = view.reach * zoom;
   useEffect(
     () =>
@@ -220,6 +222,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
                 height={sizes.get(doc.id) ?? 0}
                 joins={joins}
                 silent={silenceOf(view, doc.id)}
+                teaches={untouched && doc.id === lane}
               />
             );
           })}
@@ -298,9 +301,11 @@ interface RowProps {
   height: number;
   joins: boolean;
   silent: Finding | undefined;
+  /** Nothing was put into the clip yet. */
+  teaches: boolean;
 }
 
-function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
+function Row({ doc, shown, view, index, height, joins, silent, teaches }: RowProps) {
   const look = useSheet((s) => lookOf(s, doc.id));
   const kind = kindOf(doc);
   const rows = kind.ladder(shown);
@@ -356,7 +361,8 @@ function Row({ doc, shown, view, index, height, joins, silent }: RowProps) {
             </button>
           </>
         )}
-        {silent && (
+        {look.open && teaches && kind.first && <Teaching text={kind.first} band={band} top={top} />}
+        {silent && !(look.open && teaches) && (
           <div className={css.silent}>
             <span>{silent.message}</span>
             {silent.mend && <MendButton mend={silent.mend} />}

@@ -143,7 +143,7 @@ export async function addLanes(
 ): Promise<void> {
   const { clip } = app();
   await makeLanes(
-    lanes.map((lane): Op => ({ op: "lane.add", clip, ...lane })),
+    lanes.map((lane, i): Op => ({ op: "lane.add", clip, ...lane, first: i === 0 })),
     open,
   );
 }

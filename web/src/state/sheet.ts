@@ -32,6 +32,9 @@ interface SheetState {
   follow: { lane: string; place: number; note: boolean } | null;
   /** Lanes are only to be looked at: all of them closed. */
   reading: boolean;
+  /** Lanes show all that they set, not only what is used daily; remembered on this machine. */
+  settings: boolean;
+  setSettings: (open: boolean) => void;
   set: (
     part: Partial<Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow" | "reading">>,
   ) => void;
@@ -44,14 +47,28 @@ interface SheetState {
 
 const remembered = (clip: string) => `agrimony sheet ${clip}`;
 
+const SETTINGS = "agrimony settings";
+
+function keepItem(name: string, value: string): void {
+  try {
+    window.localStorage.setItem(name, value);
+  } catch {
+    // Without storage it lasts as long as the page.
+  }
+}
+
+function recall(): boolean {
+  try {
+    return window.localStorage.getItem(SETTINGS) === "true";
+  } catch {
+    return false;
+  }
+}
+
 export const useSheet = create<SheetState>((set, get) => {
   const keep = (looks: SheetState["looks"]) => {
     set({ looks });
-    try {
-      window.localStorage.setItem(remembered(get().clip), JSON.stringify(looks));
-    } catch {
-      // Without storage the looks last as long as the page.
-    }
+    keepItem(remembered(get().clip), JSON.stringify(looks));
   };
   return {
     clip: "",
@@ -63,6 +80,11 @@ export const useSheet = create<SheetState>((set, get) => {
     height: 0,
     follow: null,
     reading: false,
+    settings: recall(),
+    setSettings: (settings) => {
+      set({ settings });
+      keepItem(SETTINGS, String(settings));
+    },
     set: (part) => set(part),
     begin: (clip) => {
       if (clip === get().clip) return;

@@ -236,8 +236,31 @@ describe("the first page", () => {
   test("lists pieces and opens one", async () => {
     const person = await home();
     await person.click(await screen.findByText("Evening"));
-    await waitFor(() => expect(useApp.getState().piece?.title).toBe("Lantern Regatta"));
-    expect(useApp.getState().clip).toBe("keel");
+    expect(window.location.pathname).toBe("/piece/p1");
+  });
+  const three = [
+    { id: "p1", title: "Evening 10", updated: "2026-01-02T03:04:05Z" },
+    { id: "p2", title: "Evening 9", updated: "2026-01-03T03:04:05Z" },
+    { id: "p3", title: "Night", updated: "2026-01-01T03:04:05Z" },
+  ];
+  const shown = () => screen.queryAllByRole("button", { name: /^Delete/ }).map((b) => b.getAttribute("aria-label"));
+  test("finds pieces by name, and orders them", async () => {
+    const person = await home(three);
+    await screen.findByText("Night");
+    expect(shown()).toEqual(["Delete Evening 10", "Delete Evening 9", "Delete Night"]);
+    await person.selectOptions(field("Order of the pieces"), "by name");
+    expect(shown()).toEqual(["Delete Evening 9", "Delete Evening 10", "Delete Night"]);
+    await person.type(field("Find a piece by its name"), "EVEN");
+    expect(shown()).toEqual(["Delete Evening 9", "Delete Evening 10"]);
+    await person.type(field("Find a piece by its name"), "ing 11");
+    expect(screen.getByText(/No piece is called so/)).toBeVisible();
+  });
+  test("shows of each its key, tempo and when it was changed, as one writes dates", async () => {
+    reply("GET /pieces/p1/card", { key: "F♯ dorian", tempo: 104, meter: "4/4", clips: 1, first: null });
+    await home();
+    expect(await screen.findByText("F♯ dorian · 104 bpm · 4/4 · 1 clip")).toBeVisible();
+    const date = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
+    expect(screen.getByText(`changed ${date.format(new Date("2026-01-02T03:04:05Z"))}`)).toBeVisible();
   });
   test("says so where there are none", async () => {
     await home([]);

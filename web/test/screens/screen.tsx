@@ -9,6 +9,7 @@ import { queries } from "../../src/api/queries";
 import type { Lane, Op } from "../../src/api/gen/schema.gen";
 import type { State } from "../../src/api/gen/server.gen";
 import type { Lane as LaneView, Vocabulary } from "../../src/api/gen/view.gen";
+import { useSheet } from "../../src/state/sheet";
 import { clipOf, laneOf, laneViewOf, useApp } from "../../src/state/store";
 
 /** What the server answers, kept fresh by its own tests. */
@@ -43,6 +44,7 @@ beforeEach(() => {
   replies.clear();
   queries.clear();
   useApp.setState(first, true);
+  useSheet.setState({ settings: true });
   reply("GET /key", answer("key"));
   vi.stubGlobal("fetch", async (url: string, options: { method?: string; body?: unknown } = {}) => {
     const path = url.replace(/^\/api/, "");
@@ -60,6 +62,20 @@ beforeEach(() => {
     "ResizeObserver",
     class {
       observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  );
+  vi.stubGlobal(
+    "IntersectionObserver",
+    class {
+      private readonly tell: (entries: { isIntersecting: boolean; target: Element }[]) => void;
+      constructor(tell: (entries: { isIntersecting: boolean; target: Element }[]) => void) {
+        this.tell = tell;
+      }
+      observe(target: Element) {
+        this.tell([{ isIntersecting: true, target }]);
+      }
       unobserve() {}
       disconnect() {}
     },

@@ -230,6 +230,10 @@ export interface AddLane extends OnClip {
   kind?: string;
   name?: string;
   patch?: unknown;
+  /**
+   * First lets it take the place of the clip's only lane, where that is as it was made.
+   */
+  first?: boolean;
 }
 /**
  * SetLane changes the lane's own fields.
@@ -276,6 +280,7 @@ export interface StartLane {
   starter: unknown;
   needs?: { [key: string]: string};
   plain?: boolean; // it is a copy of a lane, and keeps the starter that that was begun from
+  first?: boolean; // as in AddLane
 }
 
 //////////

@@ -17,6 +17,10 @@ export const MaxPalette = 32;
  */
 export const MaxTones = 16;
 /**
+ * Limits of chords lanes.
+ */
+export const MaxLabel = 40; // characters of a chord\'s name
+/**
  * Chords is the content of a chords lane: a palette of chords, and steps that choose
  * from it.
  */

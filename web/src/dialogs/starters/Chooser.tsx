@@ -12,7 +12,8 @@ import { TabList } from "../../controls/TabList";
 import { defaultKind } from "../../lanes/default";
 import { laneKinds } from "../../lanes/kinds";
 import { makeLanes } from "../../state/actions";
-import { message, useApp } from "../../state/store";
+import type { Lane } from "../../api/gen/schema.gen";
+import { laneOf, message, useApp } from "../../state/store";
 import css from "./starters.module.css";
 
 /** Chooses a starter for a new lane: each drawn in the clip's key, and heard over the loop
@@ -29,7 +30,8 @@ export function Chooser() {
 
 function Offers({ close }: { close: () => void }) {
   const { id, version, clip } = useApp();
-  const [kind, setKind] = useState<string>(defaultKind);
+  const lane = useApp(laneOf);
+  const [kind, setKind] = useState<string>(lane?.kind ?? defaultKind);
   const [heard, setHeard] = useState("");
   const { data, error, refetch } = useStarters(id, version, clip, kind);
   const [problem, setProblem] = useState("");
@@ -40,7 +42,10 @@ function Offers({ close }: { close: () => void }) {
     tryOut(next ? offer : null);
   };
   const take = async (offer: StarterOffer) => {
-    if (await makeLanes([{ op: "lane.start", clip, starter: offer.document }])) close();
+    if (await makeLanes([{ op: "lane.start", clip, starter: offer.document, first: true }])) close();
+  };
+  const replace = async (offer: StarterOffer, into: Lane) => {
+    if (await useApp.getState().edit([{ op: "lane.start", clip, lane: into.id, starter: offer.document }])) close();
   };
   const attempt = async (work: () => Promise<unknown>) => {
     try {
@@ -93,19 +98,32 @@ function Offers({ close }: { close: () => void }) {
           >
             <h4>
               {offer.name}
-              {offer.own && <span className="quiet">your own</span>}
+              <span className="quiet">{offer.own ? "your own" : offer.about}</span>
             </h4>
             <Drawing offer={offer} />
             {offer.lane === null && <p>It needs lanes that this clip has not.</p>}
+            {offer.silent && <p>{offer.silent}</p>}
             <div className={css.foot}>
               <Button
                 size="compact-xs"
                 disabled={offer.lane === null}
                 onClick={() => void take(offer)}
-                aria-label={`Take ${offer.name}`}
+                aria-label={`Add ${offer.name}`}
               >
-                Take
+                Add
               </Button>
+              {lane?.kind === offer.kind && (
+                <Button
+                  size="compact-xs"
+                  variant="default"
+                  disabled={offer.lane === null}
+                  onClick={() => void replace(offer, lane)}
+                  title={`${lane.name} begins anew from it`}
+                  aria-label={`Put ${offer.name} into ${lane.name}`}
+                >
+                  Into {lane.name}
+                </Button>
+              )}
               <Button
                 size="compact-xs"
                 variant="default"

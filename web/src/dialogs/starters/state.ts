@@ -52,5 +52,13 @@ export async function pasteLane(): Promise<void> {
 /** Puts a copied lane into the clip, with lanes of the clip in place of those that it needs. */
 export const put = (own: Copied, needs: Record<string, string>): Promise<boolean> =>
   makeLanes([
-    { op: "lane.start", clip: useApp.getState().clip, name: own.name, starter: own.document, needs, plain: true },
+    {
+      op: "lane.start",
+      clip: useApp.getState().clip,
+      name: own.name,
+      starter: own.document,
+      needs,
+      plain: true,
+      first: true,
+    },
   ]);

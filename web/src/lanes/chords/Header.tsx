@@ -1,14 +1,17 @@
 import { facts } from "../../controls/facts";
 import { ChoiceField, NumberField } from "../../controls/Field";
 import type { LaneProps } from "../kind";
-import { PitchedFields } from "../steps/PitchedFields";
+import { OctaveField, PitchedFields } from "../steps/PitchedFields";
 import { Move, Pair } from "../steps/Tools";
 import { invert, openOrClose, setVoicing, widen } from "./actions";
 import type { ChordsLane } from "./chords";
 
 const voicing = facts.lane.chords.voicing.fields;
 
-/** What a chords lane sets beside what all lanes do. */
+/** What a chords lane sets beside what all lanes do: what is used daily, and the rest. */
+export function Daily({ lane }: LaneProps<ChordsLane>) {
+  return <OctaveField lane={lane} />;
+}
 export function Header({ lane }: LaneProps<ChordsLane>) {
   const of = ` of ${lane.name}`;
   const id = (name: string) => `${name}-${lane.id}`;

@@ -9,7 +9,7 @@ import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
 import { Add, Fills } from "./Add";
 import { keys } from "./keys";
-import { Board, Fields, Header, Progression, PROGRESSION_HEIGHT, Tools } from "./parts";
+import { Board, Daily, Fields, Header, Progression, PROGRESSION_HEIGHT, Tools } from "./parts";
 
 export type ChordsLane = Extract<Lane, { kind: "chords" }>;
 
@@ -33,7 +33,9 @@ export const chords: LaneKind<ChordsLane> = {
   draw,
   begin,
   pointer,
+  Daily,
   Header,
+  first: "Click a line of the ladder: a tone of the chord. Or write chords in the line above.",
   Fills,
   Board,
   Fields,

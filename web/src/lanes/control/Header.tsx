@@ -12,7 +12,7 @@ import { controllers } from "./targets";
 const fact = facts.lane.control;
 
 /** What a control lane moves, on which lane, and whether it follows a lane's pitch. */
-export function Header({ lane, view }: LaneProps<ControlLane>) {
+export function Daily({ lane, view }: LaneProps<ControlLane>) {
   const lanes = (useApp(clipOf)?.lanes ?? []).filter((l) => l.kind !== "control");
   const names = Object.fromEntries(lanes.map((l) => [l.id, l.name]));
   const of = ` of ${lane.name}`;

@@ -10,7 +10,7 @@ import { keys } from "./keys";
 import { targetName } from "./targets";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 160);
-const Header = later(() => import("./Header").then((m) => m.Header), 120);
+const Daily = later(() => import("./Header").then((m) => m.Daily), 120);
 
 export type ControlLane = Extract<Lane, { kind: "control" }>;
 
@@ -34,7 +34,9 @@ export const control: LaneKind<ControlLane> = {
   draw,
   begin,
   pointer,
-  Header,
+  Daily,
+  Header: null,
+  first: "Drag across: the values that it moves.",
   Fills: () => null,
   Board: null,
   Fields,

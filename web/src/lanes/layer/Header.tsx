@@ -12,12 +12,10 @@ const numbers = ["octave", "degrees", "semitones", "velocity", "gate"] as const;
 const keeps = { all: "all notes", accents: "accents", beats: "on the beats", chord: "chord tones", nth: "every n-th" };
 
 /** What a layer plays, and how it moves it. */
-export function Header({ lane }: LaneProps<LayerLane>) {
+export function Daily({ lane }: LaneProps<LayerLane>) {
   const lanes = (useApp(clipOf)?.lanes ?? []).filter((l) => l.kind !== "control" && l.id !== lane.id);
-  const of = ` of ${lane.name}`;
   const id = (name: string) => `${name}-${lane.id}`;
   const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
-  const keep = typeof lane.keep === "string" ? lane.keep : "nth";
   return (
     <>
       <label htmlFor={id("of")} title={fact.of.doc}>
@@ -31,16 +29,33 @@ export function Header({ lane }: LaneProps<LayerLane>) {
         words={Object.fromEntries(lanes.map((l) => [l.id, l.name]))}
         onChange={(to) => set({ of: to })}
       />
-      {numbers.map((field) => (
-        <NumberField
-          key={field}
-          id={id(field)}
-          fact={fact[field]}
-          label={`${fact[field].title}${of}`}
-          value={lane[field]}
-          onChange={(v) => set({ [field]: v })}
-        />
-      ))}
+      <Numbers lane={lane} of={["octave", "degrees", "semitones"]} />
+    </>
+  );
+}
+
+function Numbers({ lane, of }: { lane: LayerLane; of: readonly (typeof numbers)[number][] }) {
+  return of.map((field) => (
+    <NumberField
+      key={field}
+      id={`${field}-${lane.id}`}
+      fact={fact[field]}
+      label={`${fact[field].title} of ${lane.name}`}
+      value={lane[field]}
+      onChange={(v) => setLane(lane.id, { [field]: v })}
+    />
+  ));
+}
+
+/** Which notes it keeps, and how it strikes them. */
+export function Header({ lane }: LaneProps<LayerLane>) {
+  const of = ` of ${lane.name}`;
+  const id = (name: string) => `${name}-${lane.id}`;
+  const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
+  const keep = typeof lane.keep === "string" ? lane.keep : "nth";
+  return (
+    <>
+      <Numbers lane={lane} of={["velocity", "gate"]} />
       <label htmlFor={id("keep")} title={fact.keep.doc}>
         Keeps
       </label>

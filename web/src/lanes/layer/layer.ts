@@ -9,7 +9,8 @@ import { Board } from "./Board";
 import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
 
-const Header = later(() => import("./Header").then((m) => m.Header), 200);
+const Daily = later(() => import("./Header").then((m) => m.Daily), 96);
+const Header = later(() => import("./Header").then((m) => m.Header), 120);
 
 export type LayerLane = Extract<Lane, { kind: "layer" }>;
 
@@ -34,7 +35,9 @@ export const layer: LaneKind<LayerLane> = {
   draw,
   begin,
   pointer,
+  Daily,
   Header,
+  first: "",
   Fills: () => null,
   Board,
   Fields: () => null,

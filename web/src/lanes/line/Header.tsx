@@ -2,12 +2,15 @@ import { Button } from "@mantine/core";
 import { addLanes, onChosen } from "../../state/actions";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
-import { PitchedFields } from "../steps/PitchedFields";
+import { OctaveField, PitchedFields } from "../steps/PitchedFields";
 import { Move } from "../steps/Tools";
 import css from "../steps/steps.module.css";
 import type { LineLane } from "./line";
 
-/** What a line sets beside what all lanes do. */
+/** What a line sets beside what all lanes do: what is used daily, and the rest. */
+export function Daily({ lane }: LaneProps<LineLane>) {
+  return <OctaveField lane={lane} />;
+}
 export function Header({ lane }: LaneProps<LineLane>) {
   return <PitchedFields lane={lane} />;
 }

@@ -5,7 +5,7 @@ import { key } from "../../shortcuts/key";
 import { addLanes } from "../../state/actions";
 import { bandOf, CLOSED, leastOf } from "./band";
 import { draw } from "./draw";
-import { Add, Fills, Header, Tools } from "./Header";
+import { Add, Daily, Fills, Header, Tools } from "./Header";
 import { later } from "../../controls/later";
 import { begin, pointer } from "./gestures";
 import { keys } from "./keys";
@@ -33,7 +33,9 @@ export const line: LaneKind<LineLane> = {
   draw,
   begin,
   pointer,
+  Daily,
   Header,
+  first: "Click a line of the ladder: a note. Drag on for more, up and down for its pitch.",
   Fills,
   Board: null,
   Fields,

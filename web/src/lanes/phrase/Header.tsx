@@ -6,7 +6,7 @@ import { TextBox } from "../../controls/TextBox";
 import { setLane } from "../../state/actions";
 import { clipOf, placesOf, useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
-import { PitchedFields } from "../steps/PitchedFields";
+import { OctaveField, PitchedFields } from "../steps/PitchedFields";
 import sheet from "../../sheet/Sheet.module.css";
 import { OrderChooser } from "./OrderChooser";
 import type { PhraseLane } from "./phrase";
@@ -14,16 +14,19 @@ import { readTones, writeTones, wrongTones } from "./tones";
 
 const fact = facts.lane.phrase;
 
-/** What a phrase sets beside what all lanes do: what it walks, and how. */
-export function Header({ lane }: LaneProps<PhraseLane>) {
-  const of = ` of ${lane.name}`;
-  const id = (name: string) => `${name}-${lane.id}`;
-  const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
+const setterOf = (lane: PhraseLane) => ({
+  of: ` of ${lane.name}`,
+  id: (name: string) => `${name}-${lane.id}`,
+  set: (patch: Record<string, unknown>) => setLane(lane.id, patch),
+});
+
+/** What a phrase sets beside what all lanes do: what it walks, which is used daily. */
+export function Daily({ lane }: LaneProps<PhraseLane>) {
+  const { of, id, set } = setterOf(lane);
   const own = lane.source === "own";
-  const others =
-    useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && l.kind !== "control" && placesOf(l) > 0) ?? [];
   return (
     <>
+      <OctaveField lane={lane} />
       <span>Order</span>
       <OrderChooser lane={lane} />
       <ChoiceField
@@ -52,6 +55,17 @@ export function Header({ lane }: LaneProps<PhraseLane>) {
           />
         </>
       )}
+    </>
+  );
+}
+
+/** How it walks. */
+export function Header({ lane }: LaneProps<PhraseLane>) {
+  const { of, id, set } = setterOf(lane);
+  const others =
+    useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && l.kind !== "control" && placesOf(l) > 0) ?? [];
+  return (
+    <>
       <ChoiceField
         id={id("walk")}
         fact={fact.walk}

@@ -15,6 +15,7 @@ export type PhraseLane = Extract<Lane, { kind: "phrase" }>;
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
 const Tools = later(() => import("./Tools").then((m) => m.Tools), 60);
 const Fills = later<LaneProps<PhraseLane>>(() => import("./Tools").then((m) => m.Fills), 50);
+const Daily = later(() => import("./Header").then((m) => m.Daily), 72);
 const Header = later(() => import("./Header").then((m) => m.Header), 200);
 
 /** Phrases: arpeggiators, whose steps say what a walk through a chord does. */
@@ -36,7 +37,9 @@ export const phrase: LaneKind<PhraseLane> = {
   draw,
   begin,
   pointer,
+  Daily,
   Header,
+  first: "Click a step to let it play; the chords say which notes.",
   Fills,
   Board: null,
   Fields,

@@ -10,9 +10,9 @@ import type { PulseLane } from "./pulse";
 
 const fact = facts.lane.pulse;
 
-/** What a pulse lane sets beside what all lanes do: a note or a drum, or a pitch of
- * the key. */
-export function Header({ lane }: LaneProps<PulseLane>) {
+/** What a pulse lane sets beside what all lanes do, and is used daily: a note or a drum, or a
+ * pitch of the key. */
+export function Daily({ lane }: LaneProps<PulseLane>) {
   const drums = useApp((s) => s.words?.drums) ?? [];
   const of = ` of ${lane.name}`;
   const id = (name: string) => `${name}-${lane.id}`;
@@ -36,7 +36,6 @@ export function Header({ lane }: LaneProps<PulseLane>) {
           value={lane.octave + pitch.octave}
           onChange={(octave) => set({ pitch: { ...pitch, octave: 0 }, octave })}
         />
-        <PitchedFields lane={lane} octave={false} />
       </>
     );
   }
@@ -72,4 +71,9 @@ export function Fills(): null {
 /** Moves the whole row in pitch. */
 export function Tools() {
   return <Move title="Row" unit="semitone" name="The row a semitone" />;
+}
+
+/** How its pitch is locked, where it has one. */
+export function Header({ lane }: LaneProps<PulseLane>) {
+  return lane.pitch && <PitchedFields lane={lane} />;
 }

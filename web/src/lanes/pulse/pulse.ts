@@ -6,7 +6,7 @@ import { bandOf, CLOSED, leastOf, MOST } from "./band";
 import { draw } from "./draw";
 import { later } from "../../controls/later";
 import { begin, pointer } from "./gestures";
-import { Fills, Header, Tools } from "./Header";
+import { Daily, Fills, Header, Tools } from "./Header";
 import { keys } from "./keys";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 160);
@@ -32,7 +32,9 @@ export const pulse: LaneKind<PulseLane> = {
   draw,
   begin,
   pointer,
+  Daily,
   Header,
+  first: "Click a step: a hit. Its height is how hard it is struck.",
   Fills,
   Board: null,
   Fields,

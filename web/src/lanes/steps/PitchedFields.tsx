@@ -30,30 +30,31 @@ export function LockFields({ lane }: { lane: Pick<Pitched, "id" | "name" | "lock
 
 /** What every lane with pitches sets of them: how they are locked, and what their
  * degrees are counted from. */
-export function PitchedFields({ lane, octave = true }: { lane: Pitched; octave?: boolean }) {
+export function PitchedFields({ lane }: { lane: Pitched }) {
   const fact = facts.lane.line;
-  const of = ` of ${lane.name}`;
-  const id = (name: string) => `${name}-${lane.id}`;
-  const set = (patch: Partial<Pitched>) => setLane(lane.id, patch);
   return (
     <>
-      {octave && (
-        <NumberField
-          id={id("oct")}
-          fact={fact.octave}
-          label={`Octave${of}`}
-          value={lane.octave}
-          onChange={(value) => set({ octave: value })}
-        />
-      )}
       <LockFields lane={lane} />
       <ChoiceField
-        id={id("follow")}
+        id={`follow-${lane.id}`}
         fact={fact.follow}
-        label={`Follow${of}`}
+        label={`Follow of ${lane.name}`}
         value={lane.follow}
-        onChange={(follow) => set({ follow })}
+        onChange={(follow) => setLane(lane.id, { follow })}
       />
     </>
+  );
+}
+
+/** The octave that a lane's degrees are counted in. */
+export function OctaveField({ lane }: { lane: Pick<Pitched, "id" | "name" | "octave"> }) {
+  return (
+    <NumberField
+      id={`oct-${lane.id}`}
+      fact={facts.lane.line.octave}
+      label={`Octave of ${lane.name}`}
+      value={lane.octave}
+      onChange={(octave) => setLane(lane.id, { octave })}
+    />
   );
 }
