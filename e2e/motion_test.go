@@ -496,7 +496,8 @@ func TestWhatMovesALaneByKeyboardAlone(t *testing.T) {
 	p.until(`window.agrimony?.control`)
 	p.run("Add a layer")
 	p.until(`window.agrimony?.["low-below"]`)
-	p.run("From a starter")
+	p.run("From a starter") // which opens on the kind of the lane that one is in
+	p.run("Line")
 	p.run("Add Slow tide")
 	p.until(`window.agrimony?.["slow-tide"]`)
 	lanes := s.piece(t, p.id()).Clips[0].Lanes

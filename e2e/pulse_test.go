@@ -39,8 +39,8 @@ func TestAKitByMouse(t *testing.T) {
 	p.saved()
 	p.until(`window.agrimony["kick"] && window.agrimony["closed-hat"] && !document.querySelector("[aria-label=Pitches]")`)
 	lanes := s.piece(t, p.id()).Clips[0].Lanes
-	require.Len(t, lanes, 5)
-	assert.Equal(t, []any{"Closed hat", 10, "kit"}, []any{lanes[1].Name, lanes[1].Channel, lanes[1].Sound.Voice})
+	require.Len(t, lanes, 4, "the first thing added takes the place of the untouched lane")
+	assert.Equal(t, []any{"Closed hat", 10, "kit"}, []any{lanes[0].Name, lanes[0].Channel, lanes[0].Sound.Voice})
 	block := eval[[]bool](p, `[...document.querySelectorAll("[data-block=true]")].map(e => e.dataset.joins === "true")`)
 	assert.Equal(t, []bool{false, true, true, true}, block, "the rows close up")
 

@@ -15,7 +15,7 @@ import { TopBar } from "../transport/TopBar";
 import { instrumentOf, newestOf } from "./heard";
 import { Panels } from "./Panels";
 import { usePlace } from "./place";
-import { PHONE, useRoom } from "./room";
+import { useRoom } from "./room";
 import css from "./App.module.css";
 
 const Keyboard = later(() => import("../input/Keyboard").then((m) => m.Keyboard), 84);
@@ -80,11 +80,6 @@ function Notebook() {
   return (
     <div className={css.page} data-room={room} data-drawer={drawer}>
       <TopBar room={room} />
-      {reading && (
-        <p className={css.reading} role="note">
-          Play, listen, mute, change clips and render here. Editing wants a window of {PHONE} pixels or more.
-        </p>
-      )}
       <div className={css.body}>
         <div className={css.index}>
           <ClipList />

@@ -56,7 +56,7 @@ export function OpenedPanel({
 
 export function OpenedMenu({ of, opened, setOpened, position, items }: Opened & { items: MenuItem[] }) {
   return (
-    <Menu opened={opened} onChange={setOpened} position={position}>
+    <Menu opened={opened} onChange={setOpened} position={position} withInitialFocusPlaceholder={false}>
       <Menu.Target>{anchor}</Menu.Target>
       <Menu.Dropdown aria-labelledby={of}>
         {items.map(({ label, run, disabled }, i) =>

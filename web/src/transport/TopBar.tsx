@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useLocation } from "wouter";
-import type { Room } from "../app/room";
+import { PHONE, type Room } from "../app/room";
 import { playPosition, togglePlay, usePlaying } from "../audio/player";
 import { setPiece } from "../state/actions";
 import { clipOf, useApp } from "../state/store";
@@ -43,7 +43,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
           onChange={(title) => setPiece({ title })}
         />
       </h1>
-      {room !== "wide" && <DrawerButton of="index" name="Clips" shown={clip?.name} />}
+      {room !== "wide" && <DrawerButton of="index" name="Clips" title={clip?.name} />}
       {editing && room !== "wide" && <DrawerButton of="margin" name="Margin" />}
       {editing && (
         <>
@@ -80,6 +80,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
               </button>
             }
             position="bottom-start"
+            trapFocus
           >
             {() => <GrooveFields />}
           </Popup>
@@ -140,6 +141,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
           <Popup
             button={<button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>}
             position="bottom-end"
+            trapFocus
           >
             {() => <BeatFields />}
           </Popup>
@@ -153,21 +155,27 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
           Render
         </button>
       </span>
+      {!editing && (
+        <p className={css.reading} role="note">
+          Play, listen, mute, change clips and render here. Editing wants a window of {PHONE} pixels or more.
+        </p>
+      )}
     </header>
   );
 }
 
 /** Opens and closes what has no room beside the sheet. */
-function DrawerButton({ of, name, shown }: { of: "index" | "margin"; name: string; shown?: string }) {
+function DrawerButton({ of, name, title }: { of: "index" | "margin"; name: string; title?: string }) {
   const drawer = useApp((s) => s.drawer);
   return (
     <button
       className={css.plain}
       aria-expanded={drawer === of}
       aria-label={name}
+      title={title}
       onClick={() => useApp.getState().set({ drawer: drawer === of ? null : of })}
     >
-      {shown ?? name} ▾
+      {name} ▾
     </button>
   );
 }
