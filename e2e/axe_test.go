@@ -6,7 +6,6 @@ import (
 	"os"
 	"testing"
 
-	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -97,14 +96,13 @@ func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	for _, size := range [][2]int64{{768, 1024}, {390, 800}} {
-		p.do(emulation.SetDeviceMetricsOverride(size[0], size[1], 1, false))
-		p.until(fmt.Sprintf("innerWidth === %d", size[0]))
+		p.size(size[0], size[1])
 		p.press("Clips")
 		p.until(`document.querySelector("nav").checkVisibility()`)
 		check(fmt.Sprintf("%d pixels wide", size[0]))
 		p.press("Clips")
 	}
-	p.do(emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
+	p.size(1280, 800)
 	p.do(chromedp.Navigate(s.url + "/piece/" + demo.ID + "/narrows"))
 	p.until(`window.agrimony?.lamps && document.querySelector("[aria-label='Chord board'] button")`)
 	p.drag(0, p.nameAt("lamps", 2))

@@ -5,7 +5,6 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -229,7 +228,8 @@ func TestNarrowAndShortWindows(t *testing.T) {
 	beside := `[...document.querySelectorAll("button, input, select, a")].filter(e => e.checkVisibility() && !e.closest(".visually-hidden, [role=dialog]"))
 		.filter(e => { const b = e.getBoundingClientRect(); return b.width > 1 && (b.right > innerWidth + 1 || b.left < -1); }).map(e => e.ariaLabel ?? e.textContent)`
 	for _, size := range [][2]int64{{1920, 1080}, {1280, 800}, {1024, 700}, {768, 1024}, {640, 400}, {390, 800}} {
-		p.do(emulation.SetDeviceMetricsOverride(size[0], size[1], 1, false), chromedp.Navigate(s.url+"/piece/"+demo.ID+"/narrows"))
+		p.size(size[0], size[1])
+		p.do(chromedp.Navigate(s.url + "/piece/" + demo.ID + "/narrows"))
 		p.until(`window.agrimony?.oars && !document.querySelector("[data-later]")`)
 		assert.Empty(t, eval[[]string](p, beside), "%v", size)
 		for _, name := range []string{"Play", "Render", "Keys"} {
@@ -262,7 +262,7 @@ func TestTheRowOfAddingIsInSight(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
 	p := s.open(t, "/piece/"+demo.ID+"/keel")
-	p.do(emulation.SetDeviceMetricsOverride(1024, 700, 1, false))
-	p.until(`innerWidth === 1024 && window.agrimony?.low`)
+	p.size(1024, 700)
+	p.until(`window.agrimony?.low`)
 	p.until(`(() => { const b = ` + named("Play notes in") + `.getBoundingClientRect(); return b.bottom <= document.querySelector("[aria-label^=Result]").getBoundingClientRect().top; })()`)
 }

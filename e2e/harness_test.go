@@ -139,6 +139,13 @@ func (s *site) open(t *testing.T, path string) *tab {
 	return p
 }
 
+// size gives the window a size, in pixels.
+func (p *tab) size(width, height int64) {
+	p.t.Helper()
+	p.do(emulation.SetDeviceMetricsOverride(width, height, 1, false))
+	p.until(fmt.Sprintf("innerWidth === %d && innerHeight === %d", width, height))
+}
+
 // front brings the tab before the others: only the tab in front draws frames.
 func (p *tab) front() {
 	p.t.Helper()

@@ -50,7 +50,8 @@ export function useTyping({ label, check, send, onLeave, holds = false }: Typing
         if (e.key === "Escape") type(null);
         const typing = typed.current !== null;
         if (e.key === "Enter" && (!sent() || (typing && holds))) e.preventDefault();
-        else if (e.key === "Enter" || e.key === "Escape") giveBack();
+        // A form goes on with Enter: what it does gives the keys back.
+        else if (e.key === "Escape" || (e.key === "Enter" && !e.currentTarget.form)) giveBack();
       },
     },
   };

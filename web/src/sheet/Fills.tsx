@@ -4,6 +4,7 @@ import type { Lane as LaneView } from "../api/gen/view.gen";
 import { Choice } from "../controls/Choice";
 import { NumberBox } from "../controls/NumberBox";
 import { laneFact } from "../controls/facts";
+import { giveBack } from "../controls/hands";
 import { many } from "../controls/words";
 import { onChosen, type Chosen } from "../state/actions";
 import type { Op } from "../api/gen/schema.gen";
@@ -28,6 +29,7 @@ function Row({ run, children }: { run: () => void; children: ReactNode }) {
       onSubmit={(e) => {
         e.preventDefault();
         run();
+        giveBack();
       }}
     >
       {children}
