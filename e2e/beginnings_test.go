@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -72,14 +73,17 @@ func TestWhatTheLockHoldsIsSaidBesideItsMend(t *testing.T) {
 	p.until(`!document.body.innerText.includes("held by the lock")`)
 }
 
-// At 1280 by 800 the fields that are used daily, Fill and More stand above the fold in every clip
-// of the sample.
+// At 1280 by 800 the fields that are used daily, Fill and More stand above the fold, in clips of
+// the sample that open a lane of each kind.
 func TestFillAndMoreAreAboveTheFold(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
 	p := s.open(t, "/piece/"+demo.ID+"/keel")
 	p.do(chromedp.Evaluate(`localStorage.setItem("agrimony settings", "false")`, nil))
 	for _, clip := range s.piece(t, demo.ID).Clips {
+		if !slices.Contains([]string{"keel", "lock", "narrows", "slipway", "eddy", "cutwater"}, clip.ID) {
+			continue
+		}
 		p.do(chromedp.Navigate(s.url + "/piece/" + demo.ID + "/" + clip.ID))
 		p.until(fmt.Sprintf(`document.querySelectorAll("[data-row]").length === %d && !document.querySelector("[data-later]")`, len(clip.Lanes)))
 		p.until(`[...document.querySelectorAll("[data-row][data-open=true] button")].some(b => b.textContent.startsWith("More"))`)

@@ -20,7 +20,8 @@ func TestScreenshots(t *testing.T) {
 	}
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/piece/lantern-regatta")
+	p := s.open(t, "/")
+	p.do(chromedp.Evaluate(`localStorage.setItem("agrimony settings", "false")`, nil), chromedp.Navigate(s.url+"/piece/lantern-regatta"))
 	shoot := func(name string) {
 		p.until(`document.getAnimations().length === 0 && !document.querySelector("[data-later]")`)
 		var picture []byte
@@ -81,7 +82,7 @@ func TestScreenshots(t *testing.T) {
 	p.until(`document.querySelector("[aria-label='Modulator 2, on velocity'] svg")`)
 	shoot("motion")
 	p.press("From a starter")
-	p.until(`document.querySelector("[aria-label='Take Steady oars']")`)
+	p.until(`document.querySelector("[aria-label='Add Steady oars']")`)
 	shoot("starters")
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)
@@ -113,5 +114,18 @@ func TestScreenshots(t *testing.T) {
 	p.do(chromedp.Navigate(s.url + "/"))
 	p.until(named("New piece"))
 	p.until(`document.body.innerText.includes("Lantern Regatta")`)
+	p.until(`document.querySelector("main li canvas")`)
 	shoot("start")
+	p.press("New piece")
+	p.press("Begin")
+	p.until(`document.querySelector("[data-testid=teaching]")`)
+	shoot("first")
+	p.do(chromedp.Navigate(s.url + "/piece/lantern-regatta/narrows"))
+	p.size(768, 1024)
+	p.until(`window.agrimony?.lamps`)
+	p.press("Margin")
+	shoot("tablet")
+	p.size(390, 800)
+	p.until(`document.querySelector("[role=note]")`)
+	shoot("telephone")
 }

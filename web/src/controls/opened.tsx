@@ -1,5 +1,5 @@
 import { Menu, Popover } from "@mantine/core";
-import type { ReactNode } from "react";
+import { useEffect, type ReactNode } from "react";
 import { Said } from "../notices/Said";
 import { useApp } from "../state/store";
 import type { MenuItem, Position } from "./Popup";
@@ -15,6 +15,8 @@ interface Opened {
 
 /** What is refused while a panel is open is said in it. */
 function Problem() {
+  // What was said before it was opened is no longer where the hand is.
+  useEffect(() => useApp.getState().set({ error: "", remark: "", mends: [] }), []);
   const said = useApp((s) => s.error || s.remark);
   return said ? (
     <p className={css.problem} role={useApp.getState().error ? "alert" : "status"}>
@@ -48,7 +50,7 @@ export function OpenedPanel({
         onKeyDownCapture={(e) => e.key === "Escape" && document.getElementById(of)?.focus()}
       >
         {opened && children(() => setOpened(false))}
-        <Problem />
+        {opened && <Problem />}
       </Popover.Dropdown>
     </Popover>
   );

@@ -25,7 +25,7 @@ export function Dialog({ title, size, onClose, main, label, ready = true, more, 
   const error = useApp((s) => s.error);
   const [busy, setBusy] = useState(false);
   const under = useRef(false);
-  useEffect(() => useApp.getState().set({ error: "" }), []);
+  useEffect(() => useApp.getState().set({ error: "", remark: "", mends: [] }), []);
   const run = async () => {
     if (!main || !ready || under.current) return;
     under.current = true;

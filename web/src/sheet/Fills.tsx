@@ -70,7 +70,9 @@ export function Fills({ lane, view }: LaneProps) {
           ? `On all ${many(count, "step")}`
           : total > chosen
             ? `On the ${many(total, "step")} that ${chosen === 1 ? "the selected note runs" : "the selected notes run"} through`
-            : `On the ${many(chosen, "selected step")}`}
+            : chosen === 1
+              ? "On the selected step"
+              : `On the ${chosen} selected steps`}
       </div>
       <h4>Rhythm – pitches stay</h4>
       <Row run={() => fill((on) => ({ op: "fill.every", ...on, every }))}>

@@ -161,11 +161,11 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
         <button
           className={css.toggle}
           aria-expanded={settings}
-          aria-label={`${settings ? "Fewer" : "All"} settings of ${lane.name}`}
+          aria-label={`Settings of ${lane.name}`}
           title={settings ? "What is used daily" : "All that the lane sets"}
           onClick={() => useSheet.getState().setSettings(!settings)}
         >
-          {settings ? "Fewer" : "All"}
+          Settings
         </button>
       </div>
       {settings && (

@@ -154,7 +154,7 @@ describe("a step that is spoken", () => {
 describe("fills", () => {
   test.each([
     [[], {}, "On all 32 steps"],
-    [[3], {}, "On the 1 selected step"],
+    [[3], {}, "On the selected step"],
     [[0], { 0: 16 }, "On the 16 steps that the selected note runs through"],
     [[0, 20], { 0: 16 }, "On the 17 steps that the selected notes run through"],
   ])("of %j with spans %j", (selection, spans, words) => {

@@ -128,7 +128,7 @@ export function ExportPanel() {
                       <td>{t.name}</td>
                       <td>{t.channel}</td>
                       <td>{t.notes}</td>
-                      <td>{t.notes ? `${t.lowest} – ${t.highest}` : "silent"}</td>
+                      <td>{!t.notes ? "silent" : t.lowest === t.highest ? t.lowest : `${t.lowest} – ${t.highest}`}</td>
                       <td>{t.bends}</td>
                       <td>{t.controls}</td>
                     </tr>
