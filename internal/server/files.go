@@ -139,7 +139,7 @@ func (s *server) summary(c *gin.Context) {
 		}
 	}
 	for _, f := range review.Clip(performance) {
-		if f.Rule == "silent" {
+		if f.Silent {
 			out.Problems = append(out.Problems, f.Message)
 		}
 	}

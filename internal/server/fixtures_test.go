@@ -24,6 +24,9 @@ var answers = map[string]string{
 	"thumbs":   piecePath + "/thumbs",
 	"board":    piecePath + "/clips/basin/board?lane=swell&step=1",
 	"key":      "/api/key?name=F%23+dorian",
+	"starters": piecePath + "/clips/keel/starters?kind=phrase",
+	"lines":    piecePath + "/clips/keel/starters?kind=line",
+	"keyboard": piecePath + "/clips/keel/keyboard",
 	"summary":  piecePath + "/clips/keel/summary",
 }
 

@@ -63,3 +63,20 @@ func TestWhatALaneFromElsewhereNeeds(t *testing.T) {
 	assert.Equal(t, 400, c.call("GET", piecePath+"/clips/keel/starter?lane=none", nil, &problem).StatusCode)
 	assert.Equal(t, `lane: no lane "none" in clip "keel"`, problem.Error)
 }
+
+// What cannot sound in a clip is offered with the reason, and built-in ones with what they are for.
+func TestStartersSayWhyTheyAreSilentAndWhatTheyAreFor(t *testing.T) {
+	c := start(t)
+	var offers []server.StarterOffer
+	c.call("GET", piecePath+"/clips/keel/starters?kind=phrase", nil, &offers)
+	require.NotEmpty(t, offers)
+	for _, o := range offers {
+		assert.NotEmpty(t, o.About, o.Name)
+		assert.Equal(t, len(o.Notes) == 0 && o.Lane != nil, o.Silent != "", o.Name)
+	}
+	assert.Contains(t, offers[0].Silent, "there is no chord in the clip that it could walk")
+	c.call("GET", piecePath+"/clips/basin/starters?kind=phrase", nil, &offers)
+	for _, o := range offers {
+		assert.Empty(t, o.Silent, o.Name)
+	}
+}

@@ -171,7 +171,7 @@ func TestEmptyLanesCountForNothing(t *testing.T) {
 		assert.Equal(t, row.of, ids, name)
 		said := map[string]bool{}
 		for _, f := range review.Clip(p) {
-			said[f.Lane] = said[f.Lane] || f.Rule == "silent"
+			said[f.Lane] = said[f.Lane] || f.Silent
 		}
 		for i := range p.Lanes {
 			if part := &p.Lanes[i]; part.Empty {

@@ -9,7 +9,9 @@ import { ActionMenu, Popup } from "../../src/controls/Popup";
 import { TabList } from "../../src/controls/TabList";
 import { TextBox } from "../../src/controls/TextBox";
 import { useApp } from "../../src/state/store";
-import { button, field, show } from "./screen";
+import { Progression } from "../../src/lanes/chords/Progression";
+import type { ChordsLane } from "../../src/lanes/chords/chords";
+import { answer, button, field, open, reply, show } from "./screen";
 
 describe("a text", () => {
   const box = (part: Partial<Parameters<typeof TextBox>[0]> = {}) => {
@@ -254,5 +256,31 @@ describe("what opens beside a button", () => {
     await screen.findByText("Swing");
     await person.click(button("Groove"));
     await waitFor(() => expect(screen.queryByText("Swing")).toBeNull());
+  });
+});
+
+test("a range of pitches is told in notes too", async () => {
+  open("keel", "low");
+  reply("GET /pieces/lantern-regatta/clips/keel/keyboard", answer("keyboard"));
+  show(<PitchBox label="Keys" low={42} high={54} onChange={() => {}} />);
+  await waitFor(() => expect(screen.getByTestId("range-notes")).toHaveTextContent("F♯2 … F♯3"));
+});
+
+describe("the chord line", () => {
+  const line = () => {
+    const { lane, view } = open("basin", "swell");
+    reply("GET /pieces/lantern-regatta/clips/basin/progression", []);
+    return show(<Progression lane={lane as ChordsLane} view={view} />);
+  };
+  test("says what to do when it has the focus, and that / leads to it", async () => {
+    const { person } = line();
+    await person.click(field("Chord line of Swell"));
+    expect(screen.getByTestId("chord-line-hint")).toHaveTextContent("Enter writes them, Esc goes back to the sheet");
+  });
+  test("takes no / as its first sign", async () => {
+    const { person } = line();
+    await person.click(field("Chord line of Swell"));
+    await person.keyboard("/i V/3");
+    expect(field("Chord line of Swell")).toHaveValue("i V/3");
   });
 });

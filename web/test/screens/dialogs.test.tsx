@@ -5,6 +5,7 @@ import type { State } from "../../src/api/gen/server.gen";
 import { NewClip } from "../../src/clips/NewClip";
 import { BassDialog } from "../../src/dialogs/bass/BassDialog";
 import { ExportPanel } from "../../src/dialogs/export/ExportPanel";
+import { Chooser } from "../../src/dialogs/starters/Chooser";
 import { KeyPicker } from "../../src/dialogs/key/KeyPicker";
 import { Home } from "../../src/home/Home";
 import { ConflictDialog } from "../../src/notices/Conflict";
@@ -311,4 +312,36 @@ test("all keys are listed, each with what it does", async () => {
   const list = await screen.findByRole("dialog");
   for (const word of ["Undo", "Play"]) expect(within(list).getAllByText(new RegExp(word)).length).toBeGreaterThan(0);
   expect(list.querySelectorAll("dt").length).toBeGreaterThan(20);
+});
+
+describe("starters", () => {
+  const choose = async () => {
+    open("keel", "low");
+    reply("GET /pieces/lantern-regatta/clips/keel/starters?kind=line", answer("lines"));
+    reply("GET /pieces/lantern-regatta/clips/keel/starters?kind=phrase", answer("starters"));
+    reply("GET /deleted/starters", []);
+    const { person } = show(<Chooser />);
+    await screen.findByRole("group", { name: "Slow tide" });
+    return person;
+  };
+  test("open on the kind of the lane that one is in, and say what they are for", async () => {
+    await choose();
+    expect(screen.getByRole("tab", { selected: true })).toHaveTextContent("Line");
+    expect(screen.getByRole("group", { name: "Steady oars" })).toHaveTextContent("a driving bass in eighths");
+  });
+  test("one takes the place of what is in the lane, or becomes another", async () => {
+    const person = await choose();
+    await person.click(button("Put Steady oars into Low"));
+    await waitFor(() => expect(sent()).toMatchObject([{ op: "lane.start", clip: "keel", lane: "low" }]));
+    await person.click(button("Add Slow tide"));
+    await waitFor(() => expect(sent()).toHaveLength(2));
+    expect(sent()[1]).toMatchObject({ op: "lane.start", clip: "keel", first: true });
+    expect(sent()[1]).not.toHaveProperty("lane");
+  });
+  test("that cannot sound here say why", async () => {
+    const person = await choose();
+    await person.click(screen.getByRole("tab", { name: "Phrase" }));
+    const first = await screen.findByRole("group", { name: "Eight up" });
+    expect(first).toHaveTextContent("there is no chord in the clip that it could walk");
+  });
 });

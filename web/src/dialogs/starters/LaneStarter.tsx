@@ -2,6 +2,7 @@ import { useState } from "react";
 import { api } from "../../api/client";
 import type { Lane } from "../../api/gen/schema.gen";
 import { useLaneStarter } from "../../api/queries";
+import { laneFact } from "../../controls/facts";
 import { TextBox } from "../../controls/TextBox";
 import css from "../../margin/motion/motion.module.css";
 import { message, useApp } from "../../state/store";
@@ -56,6 +57,7 @@ export function LaneStarter({ lane }: { lane: Lane }) {
             label="Name of the new starter"
             value=""
             placeholder="its name, then Enter"
+            longest={laneFact.starter.longest}
             onChange={(name) => void saveAs(name)}
             onLeave={() => setNaming(false)}
           />

@@ -129,6 +129,7 @@ function Chord({ lane, view, place, step }: LaneProps<ChordsLane> & { place: num
             label="Own name of the chord"
             value={entry.name}
             placeholder="none"
+            longest={facts.lane.chords.palette.fields.name.longest}
             onChange={(name) => void useApp.getState().edit([{ op: "chords.name", clip, lane: lane.id, place, name }])}
           />
         </div>
