@@ -210,6 +210,7 @@ func (s *server) edit(c *gin.Context) {
 	held := s.views.get(c.Param("id"), request.Version, request.Clip)
 	var seen *view.Clip
 	var was *piece.Piece
+	var remark *edit.Remark
 	next, err := s.store.Edit(c.Param("id"), request.Version, request.Key, func(p *piece.Piece) (*piece.Piece, string, error) {
 		leave, err := s.shows.enter(ctx)
 		if err != nil {
@@ -222,12 +223,9 @@ func (s *server) edit(c *gin.Context) {
 			return nil, "", err
 		}
 		seen, err = s.try(ctx, p, out, request.Clip, held)
+		remark = edit.RemarkOn(out, request.Ops, budget.New(editWork, ctx.Err))
 		return out, edit.Label(request.Ops), err
 	})
-	var remark *edit.Remark
-	if err == nil {
-		remark = edit.RemarkOn(next.Piece, request.Ops)
-	}
 	s.changed(c, was, next, err, request.Clip, held, seen, request.Holds, remark)
 }
 

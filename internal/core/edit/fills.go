@@ -20,7 +20,7 @@ func (t target) span() (steps, runs []int) {
 	var sounds []render.Sound
 	for i := range t.StepList().Len() {
 		if t.StepList().Cell(i).Tie { // nothing runs on without
-			sounds = lane.Sounds(t.Piece, t.Clip, t.Lane)
+			sounds = lane.SoundsWithin(t.Piece, t.Clip, t.Lane, t.Budget)
 			break
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
@@ -19,24 +20,34 @@ type Remark struct {
 
 // remarks are the edits that may have something to say, each with what says it of the piece that
 // they have made; nil: nothing.
-var remarks = map[string]func(p *piece.Piece, args any) *Remark{
+var remarks = map[string]func(p *piece.Piece, args any, work *budget.Budget) *Remark{
 	"steps.transpose": heldByLock,
 }
 
-// RemarkOn gives what is to be said of edits that were made: of the first that has anything to say.
-func RemarkOn(p *piece.Piece, ops []op.Op) *Remark {
+// RemarkOn gives what is to be said of edits that were made: of the first that has anything to say;
+// nothing where to find that out would take more than the budget.
+func RemarkOn(p *piece.Piece, ops []op.Op, work *budget.Budget) *Remark {
+	said, err := remarkOn(p, ops, work)
+	if err != nil {
+		return nil
+	}
+	return said
+}
+
+func remarkOn(p *piece.Piece, ops []op.Op, work *budget.Budget) (said *Remark, err error) {
+	defer budget.Catch(&err)
 	for _, o := range ops {
 		if remark := remarks[o.Name()]; remark != nil {
-			if said := remark(p, o.Args); said != nil {
-				return said
+			if said = remark(p, o.Args, work); said != nil {
+				return said, nil
 			}
 		}
 	}
-	return nil
+	return nil, nil
 }
 
 // heldByLock counts the notes that were moved by semitones and that the lock takes elsewhere.
-func heldByLock(p *piece.Piece, args any) *Remark {
+func heldByLock(p *piece.Piece, args any, work *budget.Budget) *Remark {
 	o := args.(op.TransposeSteps)
 	on := op.OnLane{Clip: o.Clip, Lane: o.Lane}
 	clip, own := laneOf(p, on)
@@ -48,7 +59,7 @@ func heldByLock(p *piece.Piece, args any) *Remark {
 	at := slices.IndexFunc(open.Lanes, func(l piece.Lane) bool { return l.ID == own.ID })
 	open.Lanes[at] = own.Clone()
 	piece.PitchedOf(&open.Lanes[at]).Lock = "off"
-	locked, free := lane.Sounds(p, clip, own), lane.Sounds(p, &open, &open.Lanes[at])
+	locked, free := lane.SoundsWithin(p, clip, own, work), lane.SoundsWithin(p, &open, &open.Lanes[at], work)
 	held, total := 0, 0
 	for _, n := range o.Steps {
 		if n < 1 || n > len(locked) || n > len(free) || !own.Content.StepList().Cell(n-1).On {

@@ -36,7 +36,7 @@ func TestWhatTheLockHoldsIsSaid(t *testing.T) {
 		ops := []op.Op{op.Of(op.TransposeSteps{OnSteps: op.OnSteps{Clip: "keel", Lane: "low", Steps: row.steps}, Unit: row.unit, By: row.by})}
 		next, err := Apply(p, ops)
 		require.NoError(t, err)
-		remark := RemarkOn(next, ops)
+		remark := RemarkOn(next, ops, nil)
 		if row.said == "" {
 			assert.Nil(t, remark, row.name)
 			continue
@@ -45,7 +45,7 @@ func TestWhatTheLockHoldsIsSaid(t *testing.T) {
 		assert.Equal(t, row.said, remark.Message)
 		opened, err := Apply(next, remark.Mends[0].Ops)
 		require.NoError(t, err)
-		assert.Nil(t, RemarkOn(opened, ops), "with the lock open nothing is held")
+		assert.Nil(t, RemarkOn(opened, ops, nil), "with the lock open nothing is held")
 	}
 }
 
@@ -59,7 +59,7 @@ func TestHeldNotesAreThoseThatSoundElsewhere(t *testing.T) {
 		next, err := Apply(p, ops)
 		require.NoError(rt, err)
 		sounds := func(p *piece.Piece) int { return lane.Sounds(p, &p.Clips[0], &p.Clips[0].Lanes[0])[0].Pitches[0] }
-		assert.Equal(rt, sounds(next)-sounds(p) != by, RemarkOn(next, ops) != nil)
+		assert.Equal(rt, sounds(next)-sounds(p) != by, RemarkOn(next, ops, nil) != nil)
 	})
 }
 

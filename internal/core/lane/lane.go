@@ -106,12 +106,17 @@ const clockedBars = 8
 
 // Sounds are what a lane's steps sound, each where it stands first in the clip.
 func Sounds(p *piece.Piece, clip *piece.Clip, l *piece.Lane) []render.Sound {
-	h := harmonyFor(p, clip, l)
+	return SoundsWithin(p, clip, l, nil)
+}
+
+// SoundsWithin are the same within a budget.
+func SoundsWithin(p *piece.Piece, clip *piece.Clip, l *piece.Lane, work *budget.Budget) []render.Sound {
+	h := harmonyFor(p, clip, l, work)
 	leaning, ok := l.Content.(piece.Leaning)
 	if _, walks := Of(l).(played); !walks || !ok || len(leaning.Needs()) == 0 {
 		return SoundsOver(p, clip, l, h, nil)
 	}
-	performance, err := Render(p, clip, render.Options{Bars: clockedBars, Lanes: []string{l.ID}})
+	performance, err := Render(p, clip, render.Options{Bars: clockedBars, Lanes: []string{l.ID}, Budget: work})
 	if err != nil { // too much of it: its steps go unnamed
 		return SoundsOver(p, clip, l, h, &render.Clock{})
 	}
@@ -142,11 +147,11 @@ func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmo
 }
 
 // harmonyFor is what a lane listens to in its first round; nil where it does not.
-func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane) *render.Harmony {
+func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane, work *budget.Budget) *render.Harmony {
 	if !render.Listens(l) || l.Content.StepList() == nil {
 		return nil
 	}
-	return Harmony(p, clip, render.PatternOf(p, clip.ID, l).RoundLength(), nil)
+	return Harmony(p, clip, render.PatternOf(p, clip.ID, l).RoundLength(), work)
 }
 
 // Harmony works out what a clip listens to up to a length, within a budget; nil without chords.

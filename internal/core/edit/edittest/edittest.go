@@ -193,7 +193,7 @@ var makings = map[string]func(m *Maker) string{
 	},
 	"lane.add": func(m *Maker) string {
 		clip, kind := m.clip(), m.one("line", "chords", "phrase", "pulse", "control", "layer")
-		return fmt.Sprintf(`"clip":%q,"kind":%q,"name":%s,"patch":%s`, clip.ID, kind, quoted(m.name()), m.laneOf(kind, clip))
+		return fmt.Sprintf(`"clip":%q,"kind":%q,"name":%s,"patch":%s,"first":%t`, clip.ID, kind, quoted(m.name()), m.laneOf(kind, clip), m.Pick(2) == 0)
 	},
 	"lane.set": func(m *Maker) string {
 		clip, lane := m.lane()
@@ -222,7 +222,10 @@ var makings = map[string]func(m *Maker) string{
 		on, step := m.onStep(bass...)
 		return on + fmt.Sprintf(`"notes":[{"step":%d,"at":%s,"ticks":0}]`, step, m.place())
 	},
-	"notes.enter": func(m *Maker) string { return m.stepAnd(nil, `"pitches":[%d]`, m.number(40, 80)) },
+	"notes.enter": func(m *Maker) string {
+		low := m.number(40, 80)
+		return m.stepAnd(nil, `"pitches":%s,"over":%t`, m.one(fmt.Sprintf("[%d]", low), fmt.Sprintf("[%d,%d,%d]", low, low+m.number(2, 5), low+7)), m.Pick(2) == 0)
+	},
 	"clip.harmony": func(m *Maker) string {
 		return m.onClip() + `"harmony":` + m.one("null", fmt.Sprintf(`{"clip":%q}`, m.clip().ID))
 	},
@@ -230,13 +233,13 @@ var makings = map[string]func(m *Maker) string{
 		return m.onClip() + fmt.Sprintf(`"of":"root","octave":2,"rate":"1/4","rhythm":"every","every":1,"approach":%q,"follow":%t`, m.one("none", "below", "above", "fifth"), m.Pick(2) == 0)
 	},
 	"chords.write": func(m *Maker) string {
-		return m.onLane(chords...) + fmt.Sprintf(`"text":%q`, m.one("i VI", "I IV V7", "F#m7 B7", "Dm/F C(b2,2)"))
+		return m.onLane(chords...) + fmt.Sprintf(`"text":%q`, m.one("i VI", "I IV V7", "F#m7 B7", "Dm/F C(b2,2)", "I V7/V V", "viio7/ii bII"))
 	},
 	"chords.stack": func(m *Maker) string {
 		return m.onSteps(chords...) + fmt.Sprintf(`"degree":%d,"kind":"triad"`, m.number(1, 7))
 	},
 	"chords.place": func(m *Maker) string {
-		return m.onSteps(chords...) + fmt.Sprintf(`"text":%q`, m.one("Dm7", "V7", "Bb"))
+		return m.onSteps(chords...) + fmt.Sprintf(`"text":%q`, m.one("Dm7", "V7", "Bb", "V7/IV"))
 	},
 	"chords.take": func(m *Maker) string {
 		clip, lane := m.lane(chords...)
@@ -262,7 +265,7 @@ var makings = map[string]func(m *Maker) string{
 	"lane.start": func(m *Maker) string {
 		_, lane := m.lane()
 		starter := piece.StarterOf("Kept", m.Piece.Key, lane)
-		return m.onClip() + `"starter":` + string(piece.WriteStarter(starter))
+		return m.onClip() + fmt.Sprintf(`"first":%t,"starter":`, m.Pick(2) == 0) + string(piece.WriteStarter(starter))
 	},
 	"lane.hold": func(m *Maker) string { return m.onLane() + fmt.Sprintf(`"rounds":[%d]`, m.number(1, 2)) },
 	"lane.writeModulator": func(m *Maker) string {
