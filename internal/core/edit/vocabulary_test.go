@@ -22,7 +22,7 @@ func TestTheWholeVocabularyIsMadeUp(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 5))
 	taken := map[string]int{}
 	p := edittest.Start()
-	for round := range 45 {
+	for round := range 30 {
 		if round%3 == 0 {
 			p = edittest.Start()
 		}

@@ -267,7 +267,16 @@ var makings = map[string]func(m *Maker) string{
 		starter := piece.StarterOf("Kept", m.Piece.Key, lane)
 		return m.onClip() + fmt.Sprintf(`"first":%t,"starter":`, m.Pick(2) == 0) + string(piece.WriteStarter(starter))
 	},
-	"lane.hold": func(m *Maker) string { return m.onLane() + fmt.Sprintf(`"rounds":[%d]`, m.number(1, 2)) },
+	"lane.hold": func(m *Maker) string {
+		clip, lane := m.lane()
+		for range 20 { // rather one of which something is left to luck
+			if len(lane.Odds) > 0 {
+				break
+			}
+			clip, lane = m.lane()
+		}
+		return fmt.Sprintf(`"clip":%q,"lane":%q,"rounds":[%d]`, clip.ID, lane.ID, m.number(1, 2))
+	},
 	"lane.writeModulator": func(m *Maker) string {
 		for range 20 {
 			if clip, lane := m.lane(); len(lane.Modulators) > 0 {
