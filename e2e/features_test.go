@@ -13,6 +13,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"agrimony/internal/core/edit"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/demo"
 	"agrimony/internal/server"
@@ -21,10 +23,12 @@ import (
 // begin opens a new piece in D dorian with one empty lane.
 func begin(t *testing.T) (*site, *tab) {
 	s := serve(t)
-	p := s.open(t, "/")
-	p.press("New piece")
-	p.press("Begin")
-	p.until(`window.agrimony?.low && !document.querySelector("[role=dialog]")`)
+	fresh, err := edit.Apply(piece.Default(), []op.Op{
+		op.Of(op.SetPiece{Patch: []byte(`{"key":{"tonic":"D","scale":"dorian"},"tempo":104}`)}), op.Of(op.AddClip{Name: "First clip"})})
+	require.NoError(t, err)
+	require.NoError(t, s.store.Create("untitled", fresh))
+	p := s.open(t, "/piece/untitled")
+	p.until(`window.agrimony?.low`)
 	return s, p
 }
 
