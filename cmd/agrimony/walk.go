@@ -66,7 +66,7 @@ func walkCommand() *cobra.Command {
 			drawn := piece.Default()
 			drawn.Seed = seed
 			lane := piece.NewLane("phrase", "walk", "")
-			pattern := render.PatternOf(drawn, "walk", &lane)
+			pattern := render.PatternOf(drawn, &piece.Clip{ID: "walk"}, &lane)
 			text := &strings.Builder{}
 			for place := range count {
 				rung, p := stairs.Rung(stairs.At(place, 0, func(shuffle bool, n int) uint64 {

@@ -221,11 +221,11 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 // untilOf is how far a lane is shown: an empty one, which counts for no cycle, for a round of
 // it at least, in whole bars.
 func untilOf(performance *render.Performance, own *piece.Lane) beat.Time {
-	if steps := own.Content.StepList(); steps == nil || !render.Empty(performance.Clip, own) {
+	if steps := own.Content.StepList(); steps == nil || !render.Empty(performance.Piece, performance.Clip, own) {
 		return performance.Length
 	}
 	bar := performance.Bar
-	round := render.PatternOf(performance.Piece, performance.Clip.ID, own).RoundLength()
+	round := render.PatternOf(performance.Piece, performance.Clip, own).RoundLength()
 	bars := min((round+bar-1)/bar, beat.Time(barLimit(performance.Piece, performance.Clip)))
 	return max(performance.Length, bars*bar)
 }

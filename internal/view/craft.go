@@ -71,7 +71,7 @@ type Reach struct {
 
 // crafted views what moves a lane's values.
 func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *render.Part) {
-	pattern := render.PatternOf(performance.Piece, performance.Clip.ID, own)
+	pattern := render.PatternOf(performance.Piece, performance.Clip, own)
 	for _, c := range pattern.Curves(performance.Length) {
 		out := Curve{On: c.On.String(), Modulator: c.Modulator, Every: c.Every.Export(PPQ), At: make([]int64, len(c.At)), Value: c.Value}
 		for i, at := range c.At {

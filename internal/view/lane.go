@@ -162,7 +162,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 }
 
 func (l *Lane) unroll(performance *render.Performance, own *piece.Lane, part *render.Part) {
-	pattern := render.PatternOf(performance.Piece, performance.Clip.ID, own)
+	pattern := render.PatternOf(performance.Piece, performance.Clip, own)
 	l.StepTicks, l.Round = pattern.Step.Export(PPQ), pattern.RoundSlots()
 	l.Period = fmt.Sprintf("%d × %s", l.Round, own.Rate)
 	l.Active = make([]bool, own.Content.StepList().Len())

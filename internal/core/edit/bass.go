@@ -35,7 +35,7 @@ func makeBass(t target, o op.MakeBass) error {
 	if source == nil {
 		return t.Wrong("clip", "%q has no chords; allowed: a clip with a chords lane, or one that takes its harmony from another clip", t.Clip.ID)
 	}
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, source)
+	pattern := render.PatternOf(t.Piece, t.Clip, source)
 	round := pattern.RoundLength()
 	harmony := lane.Harmony(t.Piece, t.Clip, round, t.Budget)
 	if harmony == nil || round == 0 {
@@ -176,7 +176,7 @@ func (t target) bassHits(o *op.MakeBass, spans []span, step beat.Time, count int
 		if at < 0 || t.Clip.Lanes[at].Content.StepList() == nil {
 			return nil, t.Wrong("from", "no lane %q with steps in clip %q", o.From, t.Clip.ID)
 		}
-		render.PatternOf(t.Piece, t.Clip.ID, &t.Clip.Lanes[at]).Each(step*beat.Time(count), func(s render.Slot) bool {
+		render.PatternOf(t.Piece, t.Clip, &t.Clip.Lanes[at]).Each(step*beat.Time(count), func(s render.Slot) bool {
 			t.Budget.Spend(1)
 			if s.Sounds {
 				hits[s.At/step] = true

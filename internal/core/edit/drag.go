@@ -73,7 +73,7 @@ type drag struct {
 // takeHold finds the step where it was taken hold of.
 func (t target) takeHold(o op.DragEnd) (*drag, error) {
 	d := &drag{target: t, ask: o, ties: -1}
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
 	until := func(slots []render.Slot) (enough bool) {
 		if d.at == 0 && (len(slots) == 0 || !d.is(&slots[0])) {
 			if n := len(slots) - 1; n >= 0 && d.is(&slots[n]) {

@@ -65,6 +65,8 @@ var shared = map[string]change.Rule{
 	"clip.harmony":        on("change the harmony", setHarmony).Checked(),
 	"bass.make":           on("make a bass", makeBass).Checked(),
 	"notes.enter":         on("enter what was played", enterNotes).Checked(),
+	"notes.paint":         on("paint notes", paint),
+	"notes.stamp":         on("stamp a motif", stamp),
 	"phrase.print":        on("write a phrase out as notes", printPhrase).Checked(),
 	"lane.start":          on("begin from a starter", startLane).Checked(),
 	"lane.hold":           on("hold what was drawn", holdLuck),
@@ -153,6 +155,8 @@ func lanesSteps(lanes []piece.Lane) (count int64) {
 		count++
 		if steps := lanes[i].Content.StepList(); steps != nil {
 			count += int64(steps.Len())
+		} else if free := piece.FreeOf(&lanes[i]); free != nil {
+			count += int64(free.Count())
 		}
 	}
 	return count

@@ -131,10 +131,10 @@ func fillFrom(t target, o op.FillFrom) error {
 	if other.Content.StepList() == nil || o.From == t.Lane.ID {
 		return t.Wrong("from", "%q has no rhythm to take; allowed: another lane with steps", o.From)
 	}
-	own := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	own := render.PatternOf(t.Piece, t.Clip, t.Lane)
 	slots := own.Slots(own.RoundLength())
 	on := map[int]bool{}
-	render.PatternOf(t.Piece, t.Clip.ID, other).Each(own.RoundLength(), func(s render.Slot) bool {
+	render.PatternOf(t.Piece, t.Clip, other).Each(own.RoundLength(), func(s render.Slot) bool {
 		t.Budget.Spend(1)
 		if s.Sounds {
 			on[int(slots[s.At/own.Step].Step)] = true
@@ -321,7 +321,7 @@ const (
 func (t target) weights() []int {
 	out := make([]int, t.StepList().Len())
 	seen := make([]bool, len(out))
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
 	pattern.Each(pattern.RoundLength(), func(s render.Slot) bool {
 		t.Budget.Spend(1)
 		if seen[s.Step] {

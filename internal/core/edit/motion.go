@@ -37,7 +37,7 @@ func holdLuck(t target, o op.HoldLuck) error {
 			return t.Wrong(fmt.Sprintf("rounds[%d]", i), "%d is out of range; allowed: 1..%d", round, maxRound)
 		}
 	}
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
 	for _, held := range []struct {
 		field render.Field
 		drawn func(*piece.Odd) bool
@@ -89,7 +89,7 @@ func (t target) chancy() bool {
 	if steps == nil {
 		return false
 	}
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
 	return len(t.Lane.Odds) > 0 || pattern.Moves(render.Chance) || pattern.Shuffles() || slices.ContainsFunc(pattern.Active, func(i int32) bool {
 		cell := steps.Cell(int(i))
 		return cell.On && (cell.Chance < 100 || cell.Rounds != nil)
@@ -182,7 +182,7 @@ func writeModulator(t target, o op.WriteModulator) error {
 	}
 	alone := t.Lane.Clone()
 	alone.Modulators, alone.Odds = []piece.Modulator{m}, []piece.Odd{}
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, &alone)
+	pattern := render.PatternOf(t.Piece, t.Clip, &alone)
 	field, _ := render.FieldNamed(m.On)
 	value := map[int32]int{}
 	var wrong error

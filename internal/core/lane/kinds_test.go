@@ -137,7 +137,7 @@ func TestLanesThatNeedEachOther(t *testing.T) {
 		`{"id":"x"},{"id":"g","kind":"gong","above":"h"},{"id":"h","kind":"gong","above":"g"}`: "clips[0].lanes[2].above: needs itself: g needs h needs g",
 		`{"id":"g","kind":"gong","height":3}`:                                                  "clips[0].lanes[0].height: is not a known field",
 		`{"id":"g","kind":"gong","steps":[{"height":13}]}`:                                     "clips[0].lanes[0].steps[0].height: 13 is above 12; allowed: 0..12",
-		`{"id":"g","kind":"drone"}`:                                                            `clips[0].lanes[0].kind: "drone" is not allowed; allowed: line, chords, phrase, pulse, control, layer, gong`,
+		`{"id":"g","kind":"drone"}`:                                                            `clips[0].lanes[0].kind: "drone" is not allowed; allowed: line, chords, phrase, pulse, control, layer, notes, gong`,
 	} {
 		_, err := read(t, lanes)
 		assert.ErrorContains(t, err, message)

@@ -13,6 +13,7 @@ import (
 	"agrimony/internal/core/lane/control"
 	"agrimony/internal/core/lane/layer"
 	"agrimony/internal/core/lane/line"
+	"agrimony/internal/core/lane/notes"
 	"agrimony/internal/core/lane/phrase"
 	"agrimony/internal/core/lane/pulse"
 	"agrimony/internal/core/piece"
@@ -41,6 +42,7 @@ var Kinds = map[string]Kind{
 	"pulse":   pulse.Kind{},
 	"control": control.Kind{},
 	"layer":   layer.Kind{},
+	"notes":   notes.Kind{},
 }
 
 // mover is a kind with fields of its own that modulators move.
@@ -134,7 +136,7 @@ func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmo
 	}
 	over := func(int) *render.Chord { return nil }
 	if h != nil && render.Listens(l) {
-		pattern := render.PatternOf(p, clip.ID, l)
+		pattern := render.PatternOf(p, clip, l)
 		first := map[int]*render.Chord{}
 		for _, s := range pattern.Slots(pattern.RoundLength()) {
 			if _, seen := first[int(s.Step)]; !seen {
@@ -151,7 +153,7 @@ func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane, work *budget.Bu
 	if !render.Listens(l) || l.Content.StepList() == nil {
 		return nil
 	}
-	return Harmony(p, clip, render.PatternOf(p, clip.ID, l).RoundLength(), work)
+	return Harmony(p, clip, render.PatternOf(p, clip, l).RoundLength(), work)
 }
 
 // Harmony works out what a clip listens to up to a length, within a budget; nil without chords.

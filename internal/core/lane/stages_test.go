@@ -27,6 +27,7 @@ func TestEveryFieldThatModulatorsMoveIsHeard(t *testing.T) {
 		"chords":  `{"id":"x","kind":"chords","rate":"1/8","palette":[{"tones":[{"degree":1},{"degree":4},{"degree":6}]}],"steps":[{"on":true,"gate":60}]%s}]}]}`,
 		"phrase":  `{"id":"x","kind":"phrase","span":2,"steps":[{"on":true,"gate":60},{"on":true,"gate":60}]%s}]}]}`,
 		"pulse":   `{"id":"x","kind":"pulse","note":36,"steps":[{"on":true,"gate":60}]%s}]}]}`,
+		"notes":   `{"id":"x","kind":"notes","loop":{"length":960},"notes":[{"at":0,"length":300,"degree":3},{"at":480,"length":300}]%s}]}]}`,
 		"control": `{"id":"x","kind":"control","to":"c","target":{"controller":74},"steps":[{"on":true,"value":40},{"on":true,"value":90}]%s}]}]}`,
 	}
 	events := func(kind, also string) any {

@@ -36,7 +36,7 @@ func (k Kind) Types() (content, step string) {
 const DefaultKind = "line"
 
 // Kinds are all kinds of lanes. To add one, add a row.
-var Kinds = []Kind{lineKind, chordsKind, phraseKind, pulseKind, controlKind, layerKind}
+var Kinds = []Kind{lineKind, chordsKind, phraseKind, pulseKind, controlKind, layerKind, notesKind}
 
 func kindNamed(name string) (Kind, bool) {
 	for _, k := range Kinds {
@@ -102,7 +102,9 @@ func definePlain[C any, P interface {
 func (k Kind) across(check func(at *document.At, l *Lane)) Kind {
 	before := k.shape.Check
 	k.shape.Check = func(at *document.At, l *Lane) {
-		before(at, l)
+		if before != nil {
+			before(at, l)
+		}
 		check(at, l)
 	}
 	return k
@@ -149,9 +151,16 @@ func timing() []document.Field[Lane] {
 		}, func(l *Lane) *string { return &l.Rate }, document.Pairs("enum", beat.Rates)),
 		document.Choice("direction", Directions, "forward", "The order of the steps.", func(l *Lane) *string { return &l.Direction }).Titled("Way"),
 		document.Optional("window", "The run of steps that plays; absent: all.", windowShape, func(l *Lane) **Window { return &l.Window }),
-		document.Whole("restart", 0, 64, 0, "The pattern begins again after so many bars; 0: never.", func(l *Lane) *int { return &l.Restart }).In("bars"),
+		restarting(),
 	}
 }
+
+func restarting() document.Field[Lane] {
+	return document.Whole("restart", 0, 64, 0, "The pattern begins again after so many bars; 0: never.", func(l *Lane) *int { return &l.Restart }).In("bars")
+}
+
+// stepping says what forms need of what stands for the steps of a kind without.
+func (k Kind) stepping(facts func() document.Object) Kind { k.step = facts; return k }
 
 // listening are the fields of lanes that sound.
 func listening(voice string) []document.Field[Lane] {

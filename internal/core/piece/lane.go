@@ -78,22 +78,20 @@ func WheelRange(clip *Clip, l *Lane) int {
 // StepValue is what a step (from 0) says of a field that can be moved; false where its kind
 // has no such field.
 func (l *Lane) StepValue(field string, step int) (int, bool) {
-	steps := l.Content.StepList()
-	if steps == nil {
-		return 0, false
-	}
-	cell := steps.Cell(step)
-	switch field {
-	case "velocity":
-		return cell.Velocity, true
-	case "gate":
-		return cell.Gate, true
-	case "chance":
-		return cell.Chance, true
-	case "ratchet":
-		return cell.Ratchet, true
-	case "nudge":
-		return cell.Nudge, true
+	if steps := l.Content.StepList(); steps != nil {
+		cell := steps.Cell(step)
+		switch field {
+		case "velocity":
+			return cell.Velocity, true
+		case "gate":
+			return cell.Gate, true
+		case "chance":
+			return cell.Chance, true
+		case "ratchet":
+			return cell.Ratchet, true
+		case "nudge":
+			return cell.Nudge, true
+		}
 	}
 	if own, ok := l.Content.(interface {
 		stepValue(field string, step int) (int, bool)

@@ -135,9 +135,12 @@ func crafted() []document.Field[Lane] {
 	return []document.Field[Lane]{
 		modulators(sharedMoves),
 		document.List("odds", 0, MaxOdds, "The alternatives of which each sounding step draws one by weight.", oddShape, document.None[Odd], func(l *Lane) *[]Odd { return &l.Odds }),
-		document.Whole("take", 0, MaxTake, 0, "Which draw of all that luck decides in it; 0: the first.", func(l *Lane) *int { return &l.Take }),
-		ranged(), sharing(),
+		taking(), ranged(), sharing(),
 	}
+}
+
+func taking() document.Field[Lane] {
+	return document.Whole("take", 0, MaxTake, 0, "Which draw of all that luck decides in it; 0: the first.", func(l *Lane) *int { return &l.Take })
 }
 
 func ranged() document.Field[Lane] {

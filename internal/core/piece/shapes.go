@@ -144,6 +144,7 @@ var documentShape = &document.Shape[head]{
 		checkHarmonyClips(clips, h.Clips)
 		for i := range h.Clips {
 			checkKeys(clips.Item(i), h.Piece.KeyOf(&h.Clips[i]), &h.Clips[i])
+			checkTimes(clips.Item(i), &h.Piece, &h.Clips[i])
 		}
 	},
 }
@@ -171,5 +172,17 @@ func checkKeys(at *document.At, key pitch.Key, clip *Clip) {
 	lanes := at.Field("lanes")
 	for i := range clip.Lanes {
 		clip.Lanes[i].Content.CheckKey(lanes.Item(i), key)
+	}
+}
+
+// checkTimes refuses what runs on for longer than can be rendered.
+func checkTimes(at *document.At, p *Piece, clip *Clip) {
+	lanes := at.Field("lanes")
+	for i := range clip.Lanes {
+		if timed, ok := clip.Lanes[i].Content.(interface {
+			CheckTime(at *document.At, bar beat.Time)
+		}); ok {
+			timed.CheckTime(lanes.Item(i), p.Bar())
+		}
 	}
 }

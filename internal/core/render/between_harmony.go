@@ -82,7 +82,7 @@ func prepare(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) *Harm
 
 func inputFor(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, frame *Frame, kinds Lookup) *Input {
 	return &Input{
-		Frame: frame, Piece: p, Clip: clip, Lane: lane, Pattern: PatternOf(p, clip.ID, lane),
+		Frame: frame, Piece: p, Clip: clip, Lane: lane, Pattern: PatternOf(p, clip, lane),
 		Part: Part{ID: lane.ID, Name: lane.Name, kind: kinds(lane.Kind)}, kinds: kinds,
 	}
 }
@@ -202,7 +202,16 @@ func (in *Input) IsHarmony() bool { return in.harmonic != nil && in.harmonic.Lan
 // SlotOf is the pattern of a note's lane, and its step's place in it, as far as draws and
 // modulators ask.
 func (p *Performance) SlotOf(part *Part, note *Note) (*Pattern, *Slot) {
-	return PatternOf(p.Piece, p.Clip.ID, p.SourceOf(part)), &Slot{At: p.Grid(part, note), Step: note.Step - 1, Round: note.Round - 1}
+	return p.patternOf(p.SourceOf(part)), &Slot{At: p.Grid(part, note), Step: note.Step - 1, Round: note.Round - 1}
+}
+
+// patternOf is the pattern of a lane, worked out once for all that is told of its notes.
+func (p *Performance) patternOf(lane *piece.Lane) *Pattern {
+	if known, ok := p.patterns.Load(lane.ID); ok {
+		return known.(*Pattern)
+	}
+	known, _ := p.patterns.LoadOrStore(lane.ID, PatternOf(p.Piece, p.Clip, lane))
+	return known.(*Pattern)
 }
 
 // ChordOf is the chord that sounded where a note of a part stands on the grid.

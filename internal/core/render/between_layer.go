@@ -109,8 +109,8 @@ func (in *Input) other(id string) *Input {
 	out := *in
 	out.Lane, out.Pattern, out.Slots, out.reshape = &in.Clip.Lanes[i], nil, nil, nil
 	out.Part = Part{Lane: i, ID: id, Name: out.Lane.Name, kind: in.kinds(out.Lane.Kind)}
-	if out.Lane.Content.StepList() != nil {
-		out.Pattern = PatternOf(in.Piece, in.Clip.ID, out.Lane)
+	if HasPattern(out.Lane) {
+		out.Pattern = PatternOf(in.Piece, in.Clip, out.Lane)
 	}
 	return &out
 }

@@ -83,12 +83,6 @@ func (in *Input) beside(id string, length beat.Time) *Input {
 		return nil
 	}
 	lane := in.Clip.Lanes[i].Clone()
-	steps := lane.Content.StepList()
-	if steps != nil {
-		for k := range steps.Len() {
-			steps.Cell(k).Chance = 100
-		}
-	}
 	frame := &Frame{Key: in.Piece.KeyOf(in.Clip), Bar: in.Piece.Bar(), Length: length, PPQ: DefaultPPQ, harmonic: in.harmonic}
 	frame.Harmony = in.ChordsUntil(length)
 	out := &Input{
@@ -97,8 +91,11 @@ func (in *Input) beside(id string, length beat.Time) *Input {
 		Played: func(other string) *Part { return in.beside(other, length).heard() },
 		others: func(other string) *Input { return in.beside(other, length) },
 	}
-	if steps != nil {
-		out.Pattern = PatternOf(in.Piece, in.Clip.ID, &lane)
+	if HasPattern(&lane) {
+		out.Pattern = PatternOf(in.Piece, in.Clip, &lane)
+		for _, cell := range out.Pattern.cells {
+			cell.Chance = 100
+		}
 		out.Pattern.certain()
 	}
 	return out

@@ -94,9 +94,18 @@ func craftOf(p *piece.Piece, lane *piece.Lane, own draws, step beat.Time) *craft
 		}
 		out.since[f+1] = uint8(len(out.movers))
 	}
-	_, placed := lane.Place(0)
-	out.shifting = placed && out.shifts()
+	out.shifting = out.shifts() && standsSomewhere(lane)
 	return out
+}
+
+// standsSomewhere tells whether the lane's steps or notes say where they stand in the key, or by
+// what octave they are moved from where they stand.
+func standsSomewhere(lane *piece.Lane) bool {
+	if piece.FreeOf(lane) != nil {
+		return true
+	}
+	_, placed := lane.Place(0)
+	return placed
 }
 
 // on are the modulators on a field.
@@ -107,19 +116,19 @@ func (c *craft) on(f Field) []mover { return c.movers[c.since[f]:c.since[f+1]] }
 func (p *Pattern) prepare() {
 	c := p.craft
 	if c.shifting && c.places == nil {
-		c.places = placesOf(p.lane)
+		c.places = placesOf(p.lane, len(p.cells))
 	}
 	if len(c.tickets) > 0 && c.seeds == nil {
 		c.seeds = make([]draws, len(p.cells))
 		for i := range c.seeds {
-			c.seeds[i] = p.draws.of(int32(i), forOdds)
+			c.seeds[i] = p.draws.of(p.drawnAs(int32(i)), forOdds)
 		}
 	}
 }
 
 // placesOf are where the steps of a lane stand.
-func placesOf(lane *piece.Lane) []place {
-	out := make([]place, lane.Content.StepList().Len())
+func placesOf(lane *piece.Lane, steps int) []place {
+	out := make([]place, steps)
 	for i := range out {
 		at, _ := lane.Place(i)
 		out[i] = place{int16(at.Degree), int8(at.Octave)}

@@ -19,7 +19,7 @@ func (p *Pattern) move(slots []Slot) {
 		for i := range slots {
 			s := &slots[i]
 			cell := p.cells[s.Step]
-			s.Sounds = cell.On && plays(cell, p.craft.moved(Chance, s, cell.Chance), p.draws, s.Step, s.Round)
+			s.Sounds = cell.On && plays(cell, p.craft.moved(Chance, s, cell.Chance), p.draws, p.drawnAs(s.Step), s.Round)
 		}
 	}
 	for _, f := range shared {

@@ -50,7 +50,7 @@ func (p *Pattern) Shifts() bool { return p.craft != nil && p.craft.shifting }
 
 // within draws evenly from a range.
 func (p *Pattern) within(s *Slot, span *piece.Span, what purpose) int {
-	return span.Low + int(among(p.craft.to[what].at(s.Step).in(s.Round), uint64(span.High-span.Low+1)))
+	return span.Low + int(among(p.craft.to[what].at(p.drawnAs(s.Step)).in(s.Round), uint64(span.High-span.Low+1)))
 }
 
 // takeLuck moves the values of slots that sound by what they draw.

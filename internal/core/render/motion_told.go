@@ -38,6 +38,9 @@ func (p *Pattern) MovedFields() (out []Field) {
 	}
 	for f := range fields {
 		of, chancy := chancy[f]
+		if len(p.cells) == 0 {
+			break
+		}
 		if _, has := p.lane.StepValue(f.String(), 0); p.Moves(f) || chancy && has && lucky(of) {
 			out = append(out, f)
 		}

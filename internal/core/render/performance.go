@@ -11,6 +11,7 @@ package render
 
 import (
 	"math/big"
+	"sync"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
@@ -26,6 +27,8 @@ type Performance struct {
 	Lanes   []Part // the lanes that play, in the clip's order
 	cycle   func() Cycle
 	kinds   Lookup
+
+	patterns *sync.Map // of its lanes, by their ids, as far as reasons asked for them
 }
 
 // Cycle is when the clip's unmuted lanes meet again. It is worked out when it is first asked

@@ -35,12 +35,15 @@ func audible(clip *piece.Clip, named []string) ([]bool, error) {
 // Empty tells whether a lane of a checked clip has no note in its loop: none of the steps
 // that it goes through is on, or the lane that it hangs on is empty, whose notes it plays or
 // follows, or whose rhythm it takes. Such a lane has no period and makes no track.
-func Empty(clip *piece.Clip, l *piece.Lane) bool {
+func Empty(p *piece.Piece, clip *piece.Clip, l *piece.Lane) bool {
 	find := func(id string) *piece.Lane {
 		return &clip.Lanes[slices.IndexFunc(clip.Lanes, func(o piece.Lane) bool { return o.ID == id })]
 	}
 	if original := piece.OriginalOf(l); original != "" {
-		return Empty(clip, find(original))
+		return Empty(p, clip, find(original))
+	}
+	if own := piece.FreeOf(l); own != nil {
+		return len(freeOf(p, clip, own, len(own.Cells())).active) == 0
 	}
 	steps := l.Content.StepList()
 	if !slices.ContainsFunc(Active(l), func(i int32) bool { return steps.Cell(int(i)).On }) {
@@ -52,7 +55,7 @@ func Empty(clip *piece.Clip, l *piece.Lane) bool {
 	}
 	acting, acts := l.Content.(piece.Acting)
 	return slices.ContainsFunc(leaning.Needs(), func(n piece.Need) bool {
-		return !(acts && acting.ActsOn() == n.Lane) && Empty(clip, find(n.Lane))
+		return !(acts && acting.ActsOn() == n.Lane) && Empty(p, clip, find(n.Lane))
 	})
 }
 

@@ -254,7 +254,7 @@ func TestSlotsAreMovedTogetherAsEachAlone(t *testing.T) {
 		if lucky {
 			own.Odds = []piece.Odd{{Weight: 3, Velocity: &piece.Span{Low: -9, High: 9}, Octave: &piece.Span{Low: -1, High: 1}}, {Weight: 1, Rest: true}, {Weight: 2, Gate: &piece.Span{Low: 20, High: 90}}}
 		}
-		pattern := render.PatternOf(p, "a", own)
+		pattern := render.PatternOf(p, &piece.Clip{ID: "a"}, own)
 		length := p.Bar() * beat.Time(rapid.IntRange(1, 4).Draw(t, "long"))
 		var alone []render.Slot
 		pattern.Each(length, func(s render.Slot) bool { alone = append(alone, s); return true })

@@ -123,7 +123,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	if err := options.Check(); err != nil {
 		return nil, err
 	}
-	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds}
+	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds, patterns: &sync.Map{}}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
 	out.cycle = sync.OnceValue(func() Cycle {
 		if options.Cycle != nil {
@@ -234,10 +234,10 @@ func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*I
 		lane := &clip.Lanes[i]
 		inputs[i] = &Input{
 			Frame: frame, Piece: p, Clip: clip, Lane: lane, kinds: kinds,
-			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], Empty: Empty(clip, lane), kind: kinds(lane.Kind)},
+			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], Empty: Empty(p, clip, lane), kind: kinds(lane.Kind)},
 		}
-		if lane.Content.StepList() != nil {
-			inputs[i].Pattern = PatternOf(p, clip.ID, lane)
+		if HasPattern(lane) {
+			inputs[i].Pattern = PatternOf(p, clip, lane)
 		}
 	}
 	return inputs

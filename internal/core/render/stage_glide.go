@@ -66,12 +66,21 @@ func starts(runs []run, in *Input, v *Voice, lengths []beat.Time, room *room) (o
 			continue
 		}
 		out[i] = start{from, step.Percent(glide.Time), glide.Curve}
-		if before := i - 1; v.Mode.Mode == "legato" && before >= 0 && runs[before].last == r.first-1 && slot.After && !runs[before].legato {
+		if before := i - 1; v.Mode.Mode == "legato" && before >= 0 && in.adjoin(&runs[before], r, slot) && !runs[before].legato {
 			runs[before].legato, runs[before].tied = true, true
 			runs[before].end = slot.At + nudge(r, slot, step) + beat.Overlap
 		}
 	}
 	return out, leftOut
+}
+
+// adjoin tells whether nothing is silent between two runs: their steps follow each other, or the
+// one before lasts until the other begins.
+func (in *Input) adjoin(before, r *run, slot *Slot) bool {
+	if in.Pattern.free != nil {
+		return before.end >= slot.At
+	}
+	return before.last == r.first-1 && slot.After
 }
 
 // Portamento controllers of the MIDI 1.0 specification.

@@ -13,6 +13,16 @@ type Voice struct {
 	Glide func(step int32) *piece.Glide  // nil: nothing glides
 	Bend  func(step int32) []piece.Point // nil: nothing bends
 	Mode  piece.GlideMode
+	// Lengths are those of the slots' notes as written; nil: all have the pattern's step.
+	Lengths []beat.Time
+}
+
+// step is the length of a slot's step, by its place.
+func (v *Voice) step(in *Input, slot int32) beat.Time {
+	if v.Lengths != nil {
+		return v.Lengths[slot]
+	}
+	return in.Pattern.Step
 }
 
 // bends tells whether a slot's step is slid into with the wheel.
@@ -46,7 +56,7 @@ type slide struct {
 // gates, with the slides by which the wheel takes a held note to another pitch.
 // Runs and slides come in playing order; a run's slides begin at its slides.
 func join(in *Input, v *Voice, room *room) ([]run, []slide) {
-	slots, step, length := in.Slots, in.Pattern.Step, in.Length
+	slots, length := in.Slots, in.Length
 	n := int32(len(slots))
 	runs, slides := room.runs[:0], room.slides[:0]
 	sounding := 0
@@ -75,7 +85,7 @@ func join(in *Input, v *Voice, room *room) ([]run, []slide) {
 					r.end, r.legato, joined = slots[next].At+beat.Overlap, true, true
 					break
 				}
-				if s, ok := slideTied(in, v, &r, next, &slots[next], step); ok {
+				if s, ok := slideTied(in, v, &r, next, &slots[next], v.step(in, next)); ok {
 					slides = append(slides, s)
 				}
 				r.ends = v.Pitch[next]
@@ -83,7 +93,10 @@ func join(in *Input, v *Voice, room *room) ([]run, []slide) {
 			r.last = next
 		}
 		if r.end == 0 {
-			r.end = slots[r.last].At + step.Percent(int(slots[r.last].Gate))
+			r.end = slots[r.last].At + v.step(in, r.last).Percent(int(slots[r.last].Gate))
+			if v.Lengths != nil {
+				r.end = min(r.end, slots[r.last].Cut)
+			}
 		}
 		runs = append(runs, r)
 		i = r.last + 1

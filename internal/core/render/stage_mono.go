@@ -11,11 +11,11 @@ func Mono(in *Input, v Voice) Part {
 	room := rooms.Get().(*room)
 	defer rooms.Put(room)
 	runs, slides := join(in, &v, room)
-	begin, leftOut := starts(runs, in, &v, nil, room)
+	begin, leftOut := starts(runs, in, &v, v.Lengths, room)
 	if leftOut > 0 {
 		part.Mark(GlideLeftOut, leftOut, 0)
 	}
-	notes := repeat(in, runs)
+	notes := repeat(in, &v, runs)
 	for i := range notes {
 		if t := &notes[i].trace; begin != nil && t.repeat == 1 {
 			t.from = int8(begin[t.run].from)

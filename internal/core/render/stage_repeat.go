@@ -21,8 +21,8 @@ func repeats(r *run, slot *Slot) int {
 // repeat makes the notes: each run cut into its ratchet's repeats and nudged,
 // less what a restart keeps from beginning. A tie belongs to the last repeat, and
 // keeps its end on the grid.
-func repeat(in *Input, runs []run) []Note {
-	slots, step, count := in.Slots, in.Pattern.Step, 0
+func repeat(in *Input, v *Voice, runs []run) []Note {
+	slots, count := in.Slots, 0
 	for i := range runs {
 		count += repeats(&runs[i], &slots[runs[i].first])
 	}
@@ -30,7 +30,7 @@ func repeat(in *Input, runs []run) []Note {
 	notes := make([]Note, 0, count)
 	for i := range runs {
 		r := &runs[i]
-		slot := &slots[r.first]
+		slot, step := &slots[r.first], v.step(in, r.first)
 		n := repeats(r, slot)
 		first := slot.At + nudge(r, slot, step)
 		spacing := func(k int) beat.Time { return beat.Time(k) * step / beat.Time(n) }
@@ -51,10 +51,13 @@ func repeat(in *Input, runs []run) []Note {
 			held := last && (r.tied || r.last > r.first)
 			notes = append(notes, Note{At: at, End: at + gate, Step: slot.Step + 1, Round: slot.Round + 1, Pitch: r.starts, Velocity: slot.Velocity})
 			note := &notes[len(notes)-1]
-			if held {
+			if held || v.Lengths != nil {
 				note.End = r.end
 			}
 			t := &note.trace
+			if v.Lengths != nil {
+				t.step = step
+			}
 			t.onset, t.end, t.run, t.gate, t.lastStep, t.ends = at, note.End, int32(i), slots[r.last].Gate, slots[r.last].Step, r.ends
 			t.repeat, t.repeats, t.nudge = uint8(k+1), uint8(n), slot.Nudge
 			t.last, t.joined, t.legato, t.held, t.more = last, r.joined, last && r.legato, held, r.last > r.first

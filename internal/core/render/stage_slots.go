@@ -43,17 +43,27 @@ type Pattern struct {
 	cells   []*piece.Cell
 	draws   draws
 	craft   *craft // nil: nothing moves its values
+	free    *free  // nil: its steps follow each other
 }
 
-// PatternOf works a stepped lane's pattern out.
-func PatternOf(p *piece.Piece, clip string, lane *piece.Lane) *Pattern {
-	steps := lane.Content.StepList()
-	out := &Pattern{
-		Active: Active(lane), Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(),
-		lane: lane, cells: make([]*piece.Cell, steps.Len()), draws: newDraws(p.Seed, clip, lane.ID).take(lane.Take),
-	}
-	for i := range out.cells {
-		out.cells[i] = steps.Cell(i)
+// HasPattern tells whether a lane has steps or notes of its own that it walks.
+func HasPattern(lane *piece.Lane) bool {
+	return lane.Content.StepList() != nil || piece.FreeOf(lane) != nil
+}
+
+// PatternOf works the pattern of a lane out that has one.
+func PatternOf(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *Pattern {
+	out := &Pattern{Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(), lane: lane, draws: newDraws(p.Seed, clip.ID, lane.ID).take(lane.Take)}
+	if own := piece.FreeOf(lane); own != nil {
+		out.cells, out.Step = own.Cells(), piece.NoteTick
+		out.free = freeOf(p, clip, own, len(out.cells))
+		out.Active = out.free.active
+	} else {
+		steps := lane.Content.StepList()
+		out.Active, out.cells = Active(lane), make([]*piece.Cell, steps.Len())
+		for i := range out.cells {
+			out.cells[i] = steps.Cell(i)
+		}
 	}
 	out.craft = craftOf(p, lane, out.draws, out.Step)
 	if round := out.RoundLength(); round != 0 && out.Restart%round == 0 {
@@ -62,7 +72,7 @@ func PatternOf(p *piece.Piece, clip string, lane *piece.Lane) *Pattern {
 	return out
 }
 
-// Active lists the indexes of the steps that a lane's rounds go through: those
+// Active lists the indexes of the steps that the rounds of a lane with steps go through: those
 // in its window, less the skipped ones.
 func Active(lane *piece.Lane) []int32 {
 	steps := lane.Content.StepList()
@@ -135,6 +145,9 @@ func (p *Pattern) Reached() []int32 {
 		return p.Active
 	}
 	order := p.Order()
+	if p.free != nil {
+		return order[:p.free.before(p.Restart)]
+	}
 	return order[:min(len(order), int((p.Restart+p.Step-1)/p.Step))]
 }
 
@@ -142,7 +155,12 @@ func (p *Pattern) Reached() []int32 {
 func (p *Pattern) RoundSlots() int { return orders[p.lane.Direction].slots(len(p.Active)) }
 
 // RoundLength is the length of one round that nothing cuts.
-func (p *Pattern) RoundLength() beat.Time { return beat.Time(p.RoundSlots()) * p.Step }
+func (p *Pattern) RoundLength() beat.Time {
+	if p.free != nil && len(p.Active) > 0 {
+		return p.free.length
+	}
+	return beat.Time(p.RoundSlots()) * p.Step
+}
 
 // Period is the shortest time after which the place in the pattern, the round numbers, by
 // the rounds of the sounding steps, and what modulates it recur; zero when no step is
@@ -205,6 +223,10 @@ func (p *Pattern) written(length beat.Time, yield func(Slot) bool) {
 	if len(p.Active) == 0 {
 		return
 	}
+	if p.free != nil {
+		p.freely(length, yield)
+		return
+	}
 	direction := orders[p.lane.Direction]
 	order := direction.arrange(p.Active, p.draws, 0)
 	round := int32(0)
@@ -247,8 +269,16 @@ func (p *Pattern) slot(at beat.Time, index, round int32) Slot {
 	return Slot{
 		At: at, Cut: Uncut, Step: index, Round: round, Gate: int16(cell.Gate), Velocity: uint8(cell.Velocity),
 		Ratchet: uint8(cell.Ratchet), Nudge: int8(cell.Nudge), Tie: cell.Tie,
-		Sounds: cell.On && plays(cell, cell.Chance, p.draws, index, round),
+		Sounds: cell.On && plays(cell, cell.Chance, p.draws, p.drawnAs(index), round),
 	}
+}
+
+// drawnAs is what draws know a step by.
+func (p *Pattern) drawnAs(step int32) int32 {
+	if p.free != nil {
+		return p.free.names[step]
+	}
+	return step
 }
 
 // Slots are all slots up to a length.
@@ -316,6 +346,9 @@ func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
 func (p *Pattern) count(length beat.Time) int64 {
 	if len(p.Active) == 0 {
 		return 0
+	}
+	if p.free != nil {
+		return p.free.count(length, p.Restart)
 	}
 	slots := func(length beat.Time) int64 { return int64((length + p.Step - 1) / p.Step) }
 	if p.Restart == 0 {

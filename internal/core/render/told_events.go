@@ -103,6 +103,11 @@ type FindingReport struct {
 	Message string `json:"message"`
 }
 
+// Numbered is what the step of a part's note is called, from 1: of free notes their number.
+func (p *Performance) Numbered(part *Part, step int) int {
+	return piece.Numbered(p.SourceOf(part), step)
+}
+
 // Report writes the cycle at a resolution.
 func (c Cycle) Report(ppq int) CycleReport {
 	out := CycleReport{Bars: c.Bars(), Ticks: beat.ExportBig(c.Full, ppq), RealignBars: c.RealignBars(), Lanes: []LanePeriod{}}
@@ -126,7 +131,7 @@ func (p *Performance) Events() Events {
 		part := &p.Lanes[i]
 		p.Written(part, ppq, func(note *Note, at, length int64) {
 			event := NoteEvent{
-				Lane: part.ID, Step: int(note.Step), Round: int(note.Round), At: at, Length: length,
+				Lane: part.ID, Step: p.Numbered(part, int(note.Step)), Round: int(note.Round), At: at, Length: length,
 				Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
 				Why: p.Why(part, note),
 			}

@@ -104,10 +104,10 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	t := &note.trace
 	r := &reasons{frame: &p.Frame}
 	grid, nudged := t.grid(p.Piece.StepLength(source))
-	step := fmt.Sprintf("step %d", note.Step)
+	step := p.called(source, int(note.Step))
 	r.add(true, "step", fmt.Sprintf("%s, round %d", step, note.Round), r.tick(grid))
-	if steps := source.Content.StepList(); steps != nil {
-		cell := steps.Cell(int(note.Step - 1))
+	if HasPattern(source) {
+		cell := p.patternOf(source).cells[note.Step-1]
 		r.add(cell.Rounds != nil, "rounds", fmt.Sprintf("round %d", note.Round), rounds(cell.Rounds))
 		r.add(cell.Chance < 100, "chance", fmt.Sprintf("%d %%", cell.Chance), "played")
 		r.list = append(r.list, p.movedBy(part, note, source)...)
@@ -125,7 +125,7 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 		r.add(true, "ratchet", fmt.Sprintf("%d in the step", t.repeats), fmt.Sprintf("repeat %d", t.repeat))
 		r.add(nudged != grid, "ratchet", r.tick(grid), r.tick(nudged))
 	}
-	r.add(t.joined, "joined", "the step before", "legato, on the grid")
+	r.add(t.joined, "joined", "the "+stepWord(source)+" before", "legato, on the grid")
 	whole := t.onset - t.spread // where its chord begins
 	r.add(nudged != whole, "nudge", r.tick(nudged), r.tick(whole))
 	end := t.end
@@ -135,15 +135,19 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	length := r.ticks(whole, end)
 	switch {
 	case t.dropped:
-		r.add(true, "change", fmt.Sprintf("%s, until the chord of step %d", step, t.lastStep+1), length)
+		r.add(true, "change", fmt.Sprintf("%s, until the chord of %s", step, p.called(source, int(t.lastStep)+1)), length)
 	case t.reaches:
 		r.add(true, "tie", step+" over the clip's end", length)
 	case t.legato:
 		r.add(true, "legato", "1/128 into the next note", length)
 	case t.more && t.held:
-		r.add(true, "tie", fmt.Sprintf("%s to step %d, gate %d %%", step, t.lastStep+1, t.gate), length)
+		r.add(true, "tie", fmt.Sprintf("%s to %s, gate %d %%", step, p.called(source, int(t.lastStep)+1), t.gate), length)
 	case t.repeats > 1 && !t.held:
 		r.add(true, "gate", fmt.Sprintf("%d %% of the repeat", t.gate), length)
+	case piece.FreeOf(source) != nil:
+		whole := t.onset + t.step.Percent(int(t.gate))
+		r.add(true, "gate", fmt.Sprintf("%d %% of the note", t.gate), r.ticks(t.onset, whole))
+		r.moved("loop", [2]beat.Time{t.onset, whole}, [2]beat.Time{t.onset, end})
 	default:
 		r.add(true, "gate", fmt.Sprintf("%d %% of the step", t.gate), length)
 	}
@@ -167,6 +171,18 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	}
 	r.add(at != begun[0].Export(p.PPQ), "start", r.tick(begun[0]), fmt.Sprintf("tick %d", at))
 	return r.list
+}
+
+// called is what a note is called by the step, or the free note, that it comes from.
+func (p *Performance) called(source *piece.Lane, step int) string {
+	return fmt.Sprintf("%s %d", stepWord(source), piece.Numbered(source, step))
+}
+
+func stepWord(source *piece.Lane) string {
+	if piece.FreeOf(source) != nil {
+		return "note"
+	}
+	return "step"
 }
 
 // cutters name what ended a note early; a note that nothing cut was too short
@@ -196,7 +212,7 @@ var sentences = map[string]string{
 	"step": "%s is at %s", "alter": "altered from %s to %s", "lock": "lock moved %s to %s", "fold": "folded by octaves from %s to %s",
 	"note": "%s of the lane is %s", "tie": "tied from %s, %s", "legato": "runs %s, %s", "joined": "joined to %s (%s)", "velocity": "%s has velocity %s",
 	"gate": "gate %s is %s", "glide": "glides from %s to %s", "tone": "%s is %s", "rung": "%s is %s", "modulator": "a modulator makes %s %s", "odds": "luck makes %s %s", "drew": "%s drew %s", "range": "its range moved %s to %s", "layer": "%s is played as %s", "offset": "the step moves %s to %s", "octave": "moved by octaves from %s to %s", "inversion": "inverted from %s to %s", "voicing": "voiced from %s to %s",
-	"change": "tied from %s, %s", "strum": "strummed: %s become %s",
+	"loop": "its loop's end, or a restart, cuts %s to %s", "change": "tied from %s, %s", "strum": "strummed: %s become %s",
 	"wheel":   "from %s the wheel goes %s",
 	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s", "groove": "the groove makes %s %s",
 	"start": "moved from %s to the clip's start, %s", "cut": "the next note cuts %s to %s", "key": "its key is struck again: %s become %s",

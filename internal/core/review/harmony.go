@@ -111,21 +111,19 @@ func (l *look) addClash(own *piece.Lane, note *render.Note, grid beat.Time, chor
 	var mends []render.Mend
 	nearest := pitch.SnapTo(int(note.Pitch), pitch.Nearest, chord.Classes)
 	if place := key.Express(nearest, octave); place.Octave >= -4 && place.Octave <= 4 {
-		put := op.PutNotes{OnLane: l.on(own), Notes: []op.PutNote{{Step: step, At: place, Ticks: int(grid.Export(render.DefaultPPQ))}}}
-		edits := []any{put}
+		edits := []any{l.put(own, step, place, grid)}
 		if place.Alter != 0 && own.Content.(melodic).Rooted().Lock == "scale" {
 			edits = append(edits, op.SetLane{OnLane: l.on(own), Patch: asJSON(map[string]any{"lock": "chord"})})
 		}
 		mends = append(mends, *render.MendBy(fmt.Sprintf("Move it to %s, a tone of %s", pitch.Pretty(key.Named(nearest)), pitch.Pretty(chord.Symbol)), edits...))
 	}
-	length := l.piece.StepLength(own)
-	if share := int((lasting - beat.Quarter/beat.Time(render.DefaultPPQ)) * 100 / length); share >= 1 {
-		mends = append(mends, *render.MendBy("Shorten it", op.SetSteps{OnSteps: l.onSteps(own, step), Patch: asJSON(map[string]any{"gate": min(share, 400), "tie": false})}))
+	if shorter := l.shorter(own, step); shorter != nil {
+		mends = append(mends, *render.MendBy("Shorten it", shorter))
 	}
-	mends = append(mends, *render.MendBy("Take it away", op.SetSteps{OnSteps: l.onSteps(own, step), Patch: asJSON(map[string]any{"on": false})}))
+	mends = append(mends, *render.MendBy("Take it away", l.away(own, step)))
 	bar := grid/l.performance.Bar + 1
-	l.add("clash", own, step, &mends[0], "Step %d of %s, %s, stands %s from %s of %s on a strong beat of bar %d.",
-		step, own.Name, pitch.Pretty(l.performance.Name(note)), how, pitch.Pretty(key.Named(against)), pitch.Pretty(chord.Symbol), bar)
+	l.add("clash", own, step, &mends[0], "%s of %s, %s, stands %s from %s of %s on a strong beat of bar %d.",
+		l.called(own, step), own.Name, pitch.Pretty(l.performance.Name(note)), how, pitch.Pretty(key.Named(against)), pitch.Pretty(chord.Symbol), bar)
 	l.found[len(l.found)-1].More = mends[1:]
 }
 
@@ -163,8 +161,8 @@ func bassOver(l *look) {
 		}
 		told[note.Step] = true
 		down := (int(note.Pitch) - low + 11) / 12
-		l.add("bass-over", own, int(note.Step), render.MendBy(fmt.Sprintf("Move it down %s", octaves(down)), op.TransposeSteps{OnSteps: l.onSteps(own, int(note.Step)), Unit: "octave", By: -down}),
-			"Step %d of %s, %s, stands over %s, the lowest note of %s.", note.Step, own.Name, pitch.Pretty(l.performance.Name(note)),
+		l.add("bass-over", own, int(note.Step), render.MendBy(fmt.Sprintf("Move it down %s", octaves(down)), l.octaves(own, -down, int(note.Step))),
+			"%s of %s, %s, stands over %s, the lowest note of %s.", l.called(own, int(note.Step)), own.Name, pitch.Pretty(l.performance.Name(note)),
 			pitch.Pretty(l.performance.Key.Named(low)), pitch.Pretty(chord.Symbol))
 	}
 }

@@ -43,7 +43,7 @@ func (l *look) closest() (best *piece.Lane, count int, bars int64) {
 	most := new(big.Int).Mul(bar, big.NewInt(beat.MaxBars))
 	var lanes []*piece.Lane
 	for i := range l.clip.Lanes {
-		if !l.clip.Lanes[i].Mute && !render.Empty(l.clip, &l.clip.Lanes[i]) { // as the cycle counts them
+		if !l.clip.Lanes[i].Mute && !render.Empty(l.piece, l.clip, &l.clip.Lanes[i]) { // as the cycle counts them
 			lanes = append(lanes, &l.clip.Lanes[i])
 		}
 	}
@@ -62,7 +62,7 @@ func (l *look) closest() (best *piece.Lane, count int, bars int64) {
 			}
 			trial := lane.Clone()
 			trial.Content.StepList().Resize(n)
-			period := render.PatternOf(l.piece, l.clip.ID, &trial).Period()
+			period := render.PatternOf(l.piece, l.clip, &trial).Period()
 			if period.Sign() == 0 {
 				continue
 			}

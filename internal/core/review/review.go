@@ -52,9 +52,9 @@ func Reports(findings []render.Finding) []render.FindingReport {
 }
 
 func (l *look) add(rule string, lane *piece.Lane, step int, mend *render.Mend, message string, args ...any) {
-	f := render.Finding{Rule: rule, Step: step, Message: fmt.Sprintf(message, args...), Mend: mend}
+	f := render.Finding{Rule: rule, Message: fmt.Sprintf(message, args...), Mend: mend}
 	if lane != nil {
-		f.Lane = lane.ID
+		f.Lane, f.Step = lane.ID, piece.Numbered(piece.SourceOf(l.clip, lane), step)
 	}
 	l.found = append(l.found, f)
 }
@@ -85,8 +85,8 @@ func glideRange(l *look) {
 		if m.Want <= 24 {
 			mend = l.laneMend("Set the range to "+render.Many(m.Want, "semitone"), lane, map[string]any{"glide": map[string]any{"range": m.Want}})
 		}
-		l.add("glide-range", lane, m.Step, mend, "Step %d of %s moves the wheel by %s, but its range is %d; it was held at %d.",
-			m.Step, lane.Name, render.Many(m.Want, "semitone"), part.Range, part.Range)
+		l.add("glide-range", lane, m.Step, mend, "%s of %s moves the wheel by %s, but its range is %d; it was held at %d.",
+			l.called(lane, m.Step), lane.Name, render.Many(m.Want, "semitone"), part.Range, part.Range)
 	})
 }
 
@@ -94,7 +94,7 @@ func glideRange(l *look) {
 func glideStart(l *look) {
 	l.marks(render.GlideLeftOut, func(lane *piece.Lane, _ *render.Part, m render.Mark) {
 		l.add("glide-start", lane, m.Step, render.MendBy("Start as if the loop had come round", op.SetClip{OnClip: op.OnClip{Clip: l.clip.ID}, Patch: asJSON(map[string]any{"seam": "loop"})}),
-			"Step %d of %s glides, but the clip starts fresh, so the first time there is nothing to glide from.", m.Step, lane.Name)
+			"%s of %s glides, but the clip starts fresh, so the first time there is nothing to glide from.", l.called(lane, m.Step), lane.Name)
 	})
 }
 
@@ -106,9 +106,9 @@ func folded(l *look) {
 		if by > 1 || by < -1 {
 			label = fmt.Sprintf("Move it %d octaves", max(by, -by))
 		}
-		mend := render.MendBy(label, op.TransposeSteps{OnSteps: l.onSteps(lane, m.Step), By: by, Unit: "octave"})
-		l.add("folded", lane, m.Step, mend, "Step %d of %s asks for MIDI pitch %d; allowed: 0..127, so it was folded by octaves to %d.",
-			m.Step, lane.Name, m.Want, pitch.Fold(m.Want))
+		mend := render.MendBy(label, l.octaves(lane, by, m.Step))
+		l.add("folded", lane, m.Step, mend, "%s of %s asks for MIDI pitch %d; allowed: 0..127, so it was folded by octaves to %d.",
+			l.called(lane, m.Step), lane.Name, m.Want, pitch.Fold(m.Want))
 	})
 }
 

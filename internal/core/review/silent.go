@@ -2,7 +2,6 @@ package review
 
 import (
 	lanes "agrimony/internal/core/lane"
-	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
@@ -55,7 +54,7 @@ func (l *look) quiet(lane *piece.Lane, mend *render.Mend, message string, args .
 
 // idle says of a lane that has no notes of its own why it moves nothing.
 func (l *look) idle(lane *piece.Lane) {
-	if lane.Mute || !render.Empty(l.clip, lane) {
+	if lane.Mute || !render.Empty(l.piece, l.clip, lane) {
 		return
 	}
 	why := "no step of its window is on"
@@ -66,23 +65,29 @@ func (l *look) idle(lane *piece.Lane) {
 }
 
 func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
-	steps := lane.Content.StepList()
 	switch {
 	case lane.Mute:
 		return "it is muted", l.laneMend("Unmute it", lane, map[string]any{"mute": false})
 	case solo && !lane.Solo:
 		return "another lane is solo", l.laneMend("Make it solo too", lane, map[string]any{"solo": true})
-	case steps == nil:
+	case !render.HasPattern(lane):
 		return "the lane that it plays gives it no notes", nil
 	}
-	active := render.Active(lane)
+	pattern := render.PatternOf(l.piece, l.clip, lane)
+	active, free := pattern.Active, piece.FreeOf(lane) != nil
+	if free && pattern.Count() == 0 {
+		return "it has no notes yet", nil
+	}
+	if free && len(active) == 0 {
+		return "its notes begin outside its loop", l.laneMend("Take the loop away", lane, map[string]any{"loop": nil})
+	}
 	if len(active) == 0 {
 		return "every step of its window is skipped", nil
 	}
 	on, rounds := 0, 0
 	var never []int
 	for _, i := range active {
-		cell := steps.Cell(int(i))
+		cell := pattern.Cell(int(i))
 		if !cell.On {
 			continue
 		}
@@ -94,8 +99,8 @@ func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
 		}
 	}
 	anywhere := false
-	for i := range steps.Len() {
-		anywhere = anywhere || steps.Cell(i).On
+	for i := range pattern.Count() {
+		anywhere = anywhere || pattern.Cell(i).On
 	}
 	switch {
 	case on > 0 && len(never) < on && l.performance.Opening:
@@ -106,11 +111,11 @@ func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
 		return "its notes are on skipped steps", nil
 	case on == 0:
 		return "no step is on", nil
-	case render.Empty(l.clip, lane):
+	case render.Empty(l.piece, l.clip, lane):
 		return "the lane whose rhythm it takes has no notes", nil
 	case len(never) == on:
 		return "the chance of every note is 0 %", render.MendBy("Set the chance to 100 %",
-			op.SetSteps{OnSteps: l.onSteps(lane, never...), Patch: asJSON(map[string]any{"chance": 100})})
+			l.setAll(lane, map[string]any{"chance": 100}, never...))
 	case rounds+len(never) == on:
 		return "its notes wait for rounds that the clip is too short to reach", nil
 	}
@@ -122,30 +127,33 @@ func waiting(l *look) {
 	for i := range l.performance.Lanes {
 		part := &l.performance.Lanes[i]
 		lane := &l.clip.Lanes[part.Lane]
-		steps := lane.Content.StepList()
-		if steps == nil || !anyRounds(steps) || l.performance.Opening {
+		if !render.HasPattern(lane) || l.performance.Opening {
 			continue
 		}
-		reached := make([]bool, steps.Len()) // steps with a round that lets them play
+		pattern := render.PatternOf(l.piece, l.clip, lane)
+		if !anyRounds(pattern) {
+			continue
+		}
+		reached := make([]bool, pattern.Count()) // steps with a round that lets them play
 		rounds := int32(0)
-		render.PatternOf(l.piece, l.clip.ID, lane).Each(l.performance.Length, func(s render.Slot) bool {
+		pattern.Each(l.performance.Length, func(s render.Slot) bool {
 			rounds = s.Round + 1
-			cell := steps.Cell(int(s.Step))
+			cell := pattern.Cell(int(s.Step))
 			reached[s.Step] = reached[s.Step] || cell.Rounds == nil || render.InRound(cell.Rounds, s.Round)
 			return true
 		})
-		for _, k := range render.Active(lane) {
-			if cell := steps.Cell(int(k)); cell.On && cell.Rounds != nil && !reached[k] && (len(part.Notes) > 0 || lane.Silent()) {
-				l.add("rounds", lane, int(k)+1, render.MendBy("Let it play in every round", op.SetSteps{OnSteps: l.onSteps(lane, int(k)+1), Patch: asJSON(map[string]any{"rounds": nil})}),
-					"Step %d of %s waits for round %d of %d, but the clip has only %d of its rounds.", k+1, lane.Name, cell.Rounds.On[0], cell.Rounds.Of, rounds)
+		for _, k := range pattern.Active {
+			if cell := pattern.Cell(int(k)); cell.On && cell.Rounds != nil && !reached[k] && (len(part.Notes) > 0 || lane.Silent()) {
+				l.add("rounds", lane, int(k)+1, render.MendBy("Let it play in every round", l.setAll(lane, map[string]any{"rounds": nil}, int(k)+1)),
+					"%s of %s waits for round %d of %d, but the clip has only %d of its rounds.", l.called(lane, int(k)+1), lane.Name, cell.Rounds.On[0], cell.Rounds.Of, rounds)
 			}
 		}
 	}
 }
 
-func anyRounds(steps piece.Steps) bool {
-	for i := range steps.Len() {
-		if cell := steps.Cell(i); cell.On && cell.Rounds != nil {
+func anyRounds(pattern *render.Pattern) bool {
+	for i := range pattern.Count() {
+		if cell := pattern.Cell(i); cell.On && cell.Rounds != nil {
 			return true
 		}
 	}

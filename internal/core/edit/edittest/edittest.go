@@ -23,7 +23,8 @@ type Maker struct {
 const start = `{"format":"agrimony-piece","version":1,"title":"Start <&> é","key":{"tonic":"D","scale":"dorian"},"clips":[
 	{"id":"keel","name":"Keel","bars":2,"lanes":[{"id":"low","octave":2,"steps":[{"on":true},{},{"on":true,"degree":5,"tie":true},{"on":true,"degree":3,"glide":{"time":60}}]},
 		{"id":"rim","kind":"pulse","note":37,"steps":[{"on":true},{},{}]},{"id":"wide","kind":"layer","of":"low","octave":1},
-		{"id":"lean","kind":"control","to":"low","steps":[{"on":true,"value":40,"shape":"line"},{"on":true,"value":90}]}]},
+		{"id":"lean","kind":"control","to":"low","steps":[{"on":true,"value":40,"shape":"line"},{"on":true,"value":90}]},
+		{"id":"drift","kind":"notes","loop":{"length":1920},"voices":"one","notes":[{"at":0,"length":480},{"at":600,"length":200,"degree":3,"tie":true},{"at":900,"length":480,"degree":5,"glide":{"time":40}},{"at":1500,"length":90,"note":38}]}]},
 	{"id":"basin","name":"Basin","lanes":[{"id":"tide","kind":"chords","rate":"1bar","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"name":"far","tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]}],"steps":[{"on":true},{"on":true,"chord":2}]},
 		{"id":"lamps","kind":"phrase","steps":[{"on":true},{"on":true,"play":"again"},{},{"on":true,"offset":1}]}]}]}`
 
@@ -166,13 +167,40 @@ func (m *Maker) laneOf(kind string, clip *piece.Clip) string {
 		return m.one(`{"note":36}`, `{"pitch":{"degree":5}}`, `{"note":42,"steps":[{"on":true},{}]}`)
 	case "control":
 		return fmt.Sprintf(m.one(`{"to":%q}`, `{"to":%q,"target":"wheel"}`, `{"to":%q,"target":{"controller":64},"steps":[{"on":true,"value":9,"shape":{"curve":40}}]}`), other)
+	case "notes":
+		return m.one(`{}`, `{"voices":"one","loop":{"start":240,"length":960}}`, `{"voices":"many","loop":null,"notes":[{"at":480,"length":480,"degree":5,"number":7},{"at":0,"length":100}]}`)
 	case "layer":
 		return fmt.Sprintf(m.one(`{"of":%q}`, `{"of":%q,"keep":"chord"}`, `{"of":%q,"lock":"chord","share":{"timing":50}}`), other)
 	}
 	return m.one(`{}`, `{"octave":4,"lock":"chord"}`, `{"odds":[{"weight":3},{"rest":true}],"modulators":[{"on":"gate","from":20,"to":90,"every":"1/16"}],"steps":[{"on":true},{"on":true,"glide":{"time":30}},{"on":true,"bend":[{"at":0,"by":2},{"at":90,"by":0}]}]}`)
 }
 
-var bass, chords, phrases = []string{"line"}, []string{"chords"}, []string{"phrase"}
+var bass, chords, phrases, free = []string{"line"}, []string{"chords"}, []string{"phrase"}, []string{"notes"}
+
+// onNotes is a lane of free notes, with some of them.
+func (m *Maker) onNotes() string {
+	clip, lane := m.lane(free...)
+	own := piece.FreeOf(lane)
+	if own.Count() == 0 {
+		panic(nothing)
+	}
+	first := m.Pick(own.Count())
+	var list []string
+	for i := range 1 + m.Pick(own.Count()-first) {
+		list = append(list, fmt.Sprint(own.Number(first+i)))
+	}
+	return fmt.Sprintf(`"clip":%q,"lane":%q,"notes":[%s],`, clip.ID, lane.ID, strings.Join(list, ","))
+}
+
+// free is a note as the document writes it.
+func (m *Maker) free() string {
+	return m.one(fmt.Sprintf(`{"at":%d,"length":%d,"degree":%d}`, m.number(0, 4000), m.number(1, 900), m.number(1, 5)), fmt.Sprintf(`{"at":%d,"length":60,"note":%d,"chance":50}`, m.number(0, 4000), m.number(0, 127)))
+}
+
+// stroke is a stroke over a ladder.
+func (m *Maker) stroke() string {
+	return fmt.Sprintf(`[{"at":%d,"place":{"degree":%d}},{"at":%d,"place":{"degree":%d,"octave":1}}]`, m.number(0, 1900), m.number(1, 5), m.number(0, 1900), m.number(1, 5))
+}
 
 // makings make up the arguments of each edit, each followed by a comma.
 var makings = map[string]func(m *Maker) string{
@@ -192,7 +220,7 @@ var makings = map[string]func(m *Maker) string{
 		return m.onClip() + fmt.Sprintf(`"to":%d`, m.number(1, max(len(m.Piece.Clips), 1)))
 	},
 	"lane.add": func(m *Maker) string {
-		clip, kind := m.clip(), m.one("line", "chords", "phrase", "pulse", "control", "layer")
+		clip, kind := m.clip(), m.one("line", "chords", "phrase", "pulse", "control", "layer", "notes")
 		return fmt.Sprintf(`"clip":%q,"kind":%q,"name":%s,"patch":%s,"first":%t`, clip.ID, kind, quoted(m.name()), m.laneOf(kind, clip), m.Pick(2) == 0)
 	},
 	"lane.set": func(m *Maker) string {
@@ -259,8 +287,47 @@ var makings = map[string]func(m *Maker) string{
 	"chords.name": func(m *Maker) string {
 		return m.onLane(chords...) + fmt.Sprintf(`"place":1,"name":%s`, quoted(m.name()))
 	},
-	"chords.drop":  func(m *Maker) string { return m.onLane(chords...) + fmt.Sprintf(`"place":%d`, m.number(1, 3)) },
-	"chords.move":  func(m *Maker) string { return m.stepAnd(chords, `"to":%d`, m.number(1, 2)) },
+	"chords.drop": func(m *Maker) string { return m.onLane(chords...) + fmt.Sprintf(`"place":%d`, m.number(1, 3)) },
+	"chords.move": func(m *Maker) string { return m.stepAnd(chords, `"to":%d`, m.number(1, 2)) },
+	"notes.add": func(m *Maker) string {
+		return m.onLane(free...) + fmt.Sprintf(`"notes":[%s],"ladder":%t`, m.list(m.number(1, 4), m.free), m.Pick(2) == 0)
+	},
+	"notes.set": func(m *Maker) string {
+		return m.onNotes() + `"patch":` + m.one(`{"velocity":70}`, `{"chance":40}`, `{"tie":true}`, `{"glide":{"time":60,"curve":30}}`, `{"bend":[{"at":50,"by":2}]}`, `{"length":960}`, `{"note":61}`, `{"at":30}`, `{"glide":null,"rounds":{"of":2,"on":[1]}}`)
+	},
+	"notes.write": func(m *Maker) string {
+		clip, lane := m.lane(free...)
+		own := piece.FreeOf(lane)
+		if own.Count() == 0 {
+			panic(nothing)
+		}
+		return fmt.Sprintf(`"clip":%q,"lane":%q,"notes":[{"number":%d,"velocity":%d}]`, clip.ID, lane.ID, own.Number(m.Pick(own.Count())), m.number(1, 127))
+	},
+	"notes.remove": (*Maker).onNotes,
+	"notes.move": func(m *Maker) string {
+		return m.onNotes() + fmt.Sprintf(`"later":%d,"by":%d,"unit":%q,"copy":%t`, m.number(-200, 900), m.number(-2, 2), m.one("degree", "semitone", "octave"), m.Pick(2) == 0)
+	},
+	"notes.place": func(m *Maker) string { return m.onNotes() + `"place":` + m.place() },
+	"notes.cut": func(m *Maker) string {
+		return m.onNotes() + m.one(fmt.Sprintf(`"at":%d`, m.number(0, 2000)), fmt.Sprintf(`"parts":%d`, m.number(2, 5)))
+	},
+	"notes.join":    (*Maker).onNotes,
+	"notes.reverse": (*Maker).onNotes,
+	"notes.repeat": func(m *Maker) string {
+		return m.onNotes() + fmt.Sprintf(`"times":%d,"every":%d`, m.number(1, 2), m.one0(0, 480))
+	},
+	"notes.bring": func(m *Maker) string { return m.onNotes() + fmt.Sprintf(`"to":%d`, m.number(0, 1900)) },
+	"notes.stretch": func(m *Maker) string {
+		start := m.number(0, 900)
+		return m.onNotes() + fmt.Sprintf(`"start":%d,"end":%d,"feel":%t`, start, start+m.number(1, 3000), m.Pick(2) == 0)
+	},
+	"notes.paint": func(m *Maker) string { return m.onLane(m.one("notes", "line")) + `"stroke":` + m.stroke() },
+	"notes.stamp": func(m *Maker) string {
+		if m.Pick(2) == 0 {
+			return m.onSteps(bass...) + `"stroke":` + m.stroke()
+		}
+		return m.onLane(free...) + fmt.Sprintf(`"motif":[%s],"stroke":%s`, m.list(2, m.free), m.stroke())
+	},
 	"phrase.print": func(m *Maker) string { return m.onLane(phrases...) + `"bars":1` },
 	"lane.start": func(m *Maker) string {
 		_, lane := m.lane()
@@ -278,7 +345,7 @@ var makings = map[string]func(m *Maker) string{
 		return fmt.Sprintf(`"clip":%q,"lane":%q,"rounds":[%d]`, clip.ID, lane.ID, m.number(1, 2))
 	},
 	"lane.writeModulator": func(m *Maker) string {
-		for range 20 {
+		for range 60 {
 			if clip, lane := m.lane(); len(lane.Modulators) > 0 {
 				return fmt.Sprintf(`"clip":%q,"lane":%q,"modulator":1`, clip.ID, lane.ID)
 			}

@@ -124,7 +124,7 @@ func (t *Target) Harmony(length beat.Time) *render.Harmony {
 
 // ChordAt is the chord under a step where it stands first; nil without harmony.
 func (t *Target) ChordAt(step int) *render.Chord {
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
 	for _, s := range pattern.Slots(pattern.RoundLength()) {
 		if int(s.Step) == step {
 			return t.Harmony(s.At + beat.Time(1)).At(s.At)
@@ -135,7 +135,7 @@ func (t *Target) ChordAt(step int) *render.Chord {
 
 // Chords are what ChordAt gives for each step of the lane.
 func (t *Target) Chords() []*render.Chord {
-	pattern := render.PatternOf(t.Piece, t.Clip.ID, t.Lane)
+	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
 	out := make([]*render.Chord, t.StepList().Len())
 	seen := make([]bool, len(out))
 	harmony := t.Harmony(pattern.RoundLength() + beat.Time(1))

@@ -157,7 +157,7 @@ func (Kind) Rekey(*piece.Lane, pitch.Key, pitch.Key, bool) {}
 func (Kind) Silence(p *render.Performance, lane *piece.Lane) *render.Finding {
 	layer := of(lane)
 	at := slices.IndexFunc(p.Clip.Lanes, func(l piece.Lane) bool { return l.ID == layer.Of })
-	if at < 0 || render.Empty(p.Clip, &p.Clip.Lanes[at]) {
+	if at < 0 || render.Empty(p.Piece, p.Clip, &p.Clip.Lanes[at]) {
 		return nil // there was nothing to keep
 	}
 	mend := render.MendBy("Keep all notes", op.SetLane{OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(`{"keep":"all"}`)})

@@ -17,7 +17,7 @@ func Placer(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Pla
 	if shifts {
 		return shifting(lane, in, of)
 	}
-	known := make([]Placed, in.Lane.Content.StepList().Len())
+	known := make([]Placed, in.Pattern.Count())
 	for i := range known {
 		known[i] = At(lane, in.Key, nil, of(int32(i)))
 	}
@@ -33,7 +33,7 @@ func overChords(lane *piece.Pitched, in *render.Input, of func(step int32) pitch
 		over   *render.Chord
 		placed Placed
 	}
-	last := make([]lately, in.Lane.Content.StepList().Len())
+	last := make([]lately, in.Pattern.Count())
 	chord := in.Harmony.Walk()
 	return func(s *render.Slot) *Placed {
 		at, over := of(s.Step), chord(s.At)
@@ -60,7 +60,7 @@ const (
 func shifting(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Place) func(*render.Slot) *Placed {
 	var known [manyDegrees * manyOctaves]int16 // in met, from 1
 	met := make([]Placed, 0, 32)
-	altered := make([]bool, in.Lane.Content.StepList().Len())
+	altered := make([]bool, in.Pattern.Count())
 	for i := range altered {
 		altered[i] = of(int32(i)).Alter != 0
 	}

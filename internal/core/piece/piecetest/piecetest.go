@@ -99,9 +99,30 @@ func (h *heavy) tones(most int) string {
 	return strings.Join(out, ",")
 }
 
+func (h *heavy) one0(of ...int) int { return of[h.pick(len(of))] }
+
+// free are so many bytes of free notes, close together.
+func (h *heavy) free(most int) string {
+	var out strings.Builder
+	at := 0
+	for i := range h.number(0, 200) {
+		at += h.one0(0, 1, 7, 60, 240)
+		text := fmt.Sprintf(`{"at":%d,"length":%d`, at, h.one0(1, 30, 240, 5000)) + h.one(`,"degree":3`, `,"degree":1,"octave":1`, `,"note":60`, `,"note":127`) +
+			h.one("", "", `,"tie":true`, `,"glide":{"time":100}`, `,"tie":true,"glide":{"time":400,"from":-24}`, `,"bend":[{"at":0,"by":-24},{"at":60,"by":24}]`, `,"chance":50`, `,"rounds":{"of":3,"on":[2]}`) + "}"
+		if i > 0 {
+			text = "," + text
+		}
+		if out.Len()+len(text) > most {
+			break
+		}
+		out.WriteString(text)
+	}
+	return `"notes":[` + out.String() + `]`
+}
+
 func (h *heavy) lane(index, most int) string {
 	most = max(most, 40)
-	kind := h.one("line", "line", "chords", "phrase", "phrase", "pulse", "control", "layer")
+	kind := h.one("line", "line", "chords", "phrase", "phrase", "pulse", "control", "layer", "notes")
 	other := h.sounding()
 	if other == "" && (kind == "control" || kind == "layer") {
 		kind = "line"
@@ -141,6 +162,10 @@ func (h *heavy) lane(index, most int) string {
 		}
 		steps := strings.NewReplacer(`,"ratchet":8`, "", `,"ratchet":7,"gate":400`, "", `,"tie":true`, "").Replace(h.steps(most, func() string { return fmt.Sprintf(`,"value":%d,"shape":"line"`, h.number(-100, 100)) }))
 		return start + fmt.Sprintf(`"to":%q,"target":"wheel",%s,`, other, h.timing()) + steps + `}`
+	case "notes":
+		odds := strings.Replace(h.craft("gate", "velocity", "chance", "degree", "octave"), `{"ratchet":8},`, "", 1)
+		return start + fmt.Sprintf(`"voices":%q,"lock":%q,"follow":%q,"restart":%d,"glide":{"mode":%q,"range":24},%s`, h.one("many", "one", "one"), h.one("scale", "chord", "off"), h.one("key", "root"),
+			h.number(0, 3)/3*h.number(1, 64), h.one("bend", "bend", "legato"), h.one("", fmt.Sprintf(`"loop":{"start":%d,"length":%d},`, h.number(0, 900), h.one0(1, 40, 960, 1931, 15360)))) + h.free(most) + odds + `}`
 	case "layer":
 		return start + fmt.Sprintf(`"of":%q,"degrees":%d,"keep":%s,"lock":%q}`, other, h.number(-7, 7), h.one(`"all"`, `"all"`, `"chord"`, `{"every":3}`), h.one("off", "chord", "scale"))
 	}

@@ -1,15 +1,15 @@
 // Written by make types. Do not edit.
-import type { Common, Line, LineStep, Chords, ChordStep, Phrase, PhraseStep, Pulse, PulseStep, ControlLane, ControlStep, Layer } from "./piece.gen";
-import type { MakeBass, DragTone, DropChord, HoldChord, InvertChords, MoveChord, MoveTone, NameChord, OpenChords, PlaceChord, PlaceStack, TakeChord, TurnTone, WidenChords, WriteChords, AddClip, CopyClip, SetHarmony, MoveClip, RemoveClip, SetClip, FillAccents, FillChance, FillContour, DoubleHits, FillEven, FillEvery, FillFrom, FillPattern, FillPlays, FillShare, ThinOut, PrintGroove, TakeGroove, SetKey, AddLane, CopyLane, DoubleLane, HoldLuck, MoveLane, RemoveLane, ResizeLane, SetLane, StartLane, WriteModulator, EnterNotes, PutNotes, PrintPhrase, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
+import type { Common, Line, LineStep, Chords, ChordStep, Phrase, PhraseStep, Pulse, PulseStep, ControlLane, ControlStep, Layer, Notes } from "./piece.gen";
+import type { MakeBass, DragTone, DropChord, HoldChord, InvertChords, MoveChord, MoveTone, NameChord, OpenChords, PlaceChord, PlaceStack, TakeChord, TurnTone, WidenChords, WriteChords, AddClip, CopyClip, SetHarmony, MoveClip, RemoveClip, SetClip, FillAccents, FillChance, FillContour, DoubleHits, FillEven, FillEvery, FillFrom, FillPattern, FillPlays, FillShare, ThinOut, PrintGroove, TakeGroove, SetKey, AddLane, CopyLane, DoubleLane, HoldLuck, MoveLane, RemoveLane, ResizeLane, SetLane, StartLane, WriteModulator, AddNotes, BringNotes, CutNotes, EnterNotes, JoinNotes, MoveNotes, PaintNotes, PlaceNotes, PutNotes, RemoveNotes, RepeatNotes, ReverseNotes, SetNotes, StampNotes, StretchNotes, WriteNotes, PrintPhrase, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
 
 /** A lane of any kind. */
-export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Phrase & { kind: "phrase" }) | (Common & Pulse & { kind: "pulse" }) | (Common & ControlLane & { kind: "control" }) | (Common & Layer & { kind: "layer" });
+export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Phrase & { kind: "phrase" }) | (Common & Pulse & { kind: "pulse" }) | (Common & ControlLane & { kind: "control" }) | (Common & Layer & { kind: "layer" }) | (Common & Notes & { kind: "notes" });
 
 /** A step of any kind of lane. */
 export type Step = LineStep | ChordStep | PhraseStep | PulseStep | ControlStep;
 
 /** An edit. */
-export type Op = ({ op: "bass.make" } & MakeBass) | ({ op: "chords.drag" } & DragTone) | ({ op: "chords.drop" } & DropChord) | ({ op: "chords.hold" } & HoldChord) | ({ op: "chords.invert" } & InvertChords) | ({ op: "chords.move" } & MoveChord) | ({ op: "chords.moveTone" } & MoveTone) | ({ op: "chords.name" } & NameChord) | ({ op: "chords.open" } & OpenChords) | ({ op: "chords.place" } & PlaceChord) | ({ op: "chords.stack" } & PlaceStack) | ({ op: "chords.take" } & TakeChord) | ({ op: "chords.tone" } & TurnTone) | ({ op: "chords.widen" } & WidenChords) | ({ op: "chords.write" } & WriteChords) | ({ op: "clip.add" } & AddClip) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.harmony" } & SetHarmony) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "fill.accents" } & FillAccents) | ({ op: "fill.chance" } & FillChance) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.double" } & DoubleHits) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "fill.plays" } & FillPlays) | ({ op: "fill.share" } & FillShare) | ({ op: "fill.thin" } & ThinOut) | ({ op: "groove.print" } & PrintGroove) | ({ op: "groove.take" } & TakeGroove) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.hold" } & HoldLuck) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "lane.start" } & StartLane) | ({ op: "lane.writeModulator" } & WriteModulator) | ({ op: "notes.enter" } & EnterNotes) | ({ op: "notes.put" } & PutNotes) | ({ op: "phrase.print" } & PrintPhrase) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
+export type Op = ({ op: "bass.make" } & MakeBass) | ({ op: "chords.drag" } & DragTone) | ({ op: "chords.drop" } & DropChord) | ({ op: "chords.hold" } & HoldChord) | ({ op: "chords.invert" } & InvertChords) | ({ op: "chords.move" } & MoveChord) | ({ op: "chords.moveTone" } & MoveTone) | ({ op: "chords.name" } & NameChord) | ({ op: "chords.open" } & OpenChords) | ({ op: "chords.place" } & PlaceChord) | ({ op: "chords.stack" } & PlaceStack) | ({ op: "chords.take" } & TakeChord) | ({ op: "chords.tone" } & TurnTone) | ({ op: "chords.widen" } & WidenChords) | ({ op: "chords.write" } & WriteChords) | ({ op: "clip.add" } & AddClip) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.harmony" } & SetHarmony) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "fill.accents" } & FillAccents) | ({ op: "fill.chance" } & FillChance) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.double" } & DoubleHits) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "fill.plays" } & FillPlays) | ({ op: "fill.share" } & FillShare) | ({ op: "fill.thin" } & ThinOut) | ({ op: "groove.print" } & PrintGroove) | ({ op: "groove.take" } & TakeGroove) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.hold" } & HoldLuck) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "lane.start" } & StartLane) | ({ op: "lane.writeModulator" } & WriteModulator) | ({ op: "notes.add" } & AddNotes) | ({ op: "notes.bring" } & BringNotes) | ({ op: "notes.cut" } & CutNotes) | ({ op: "notes.enter" } & EnterNotes) | ({ op: "notes.join" } & JoinNotes) | ({ op: "notes.move" } & MoveNotes) | ({ op: "notes.paint" } & PaintNotes) | ({ op: "notes.place" } & PlaceNotes) | ({ op: "notes.put" } & PutNotes) | ({ op: "notes.remove" } & RemoveNotes) | ({ op: "notes.repeat" } & RepeatNotes) | ({ op: "notes.reverse" } & ReverseNotes) | ({ op: "notes.set" } & SetNotes) | ({ op: "notes.stamp" } & StampNotes) | ({ op: "notes.stretch" } & StretchNotes) | ({ op: "notes.write" } & WriteNotes) | ({ op: "phrase.print" } & PrintPhrase) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
 
 /** What forms and rails need of each field: ranges, defaults, units, choices. */
 export const facts = {
@@ -1969,6 +1969,376 @@ export const facts = {
         }
       },
       "share": {"title": "Share", "doc": "How far it takes part in the groove; absent: as its original does."}
+    },
+    "notes": {
+      "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
+      "name": {"title": "Name", "doc": "Its name; absent: its id.", "longest": 80, "initial": ""},
+      "kind": {"title": "Kind", "doc": "What the lane holds; it cannot be changed."},
+      "octave": {
+        "title": "Octave",
+        "doc": "The octave of the tonic at step octave 0; middle C is C4.",
+        "low": -1,
+        "high": 9,
+        "initial": 3
+      },
+      "lock": {
+        "title": "Lock",
+        "doc": "What altered pitches are snapped to when rendering.",
+        "choices": ["scale", "chord", "off"],
+        "initial": "scale"
+      },
+      "snap": {
+        "title": "Snap",
+        "doc": "Which way they are snapped; nearest takes the lower of two.",
+        "choices": ["nearest", "up", "down"],
+        "initial": "nearest"
+      },
+      "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "glide": {
+        "title": "Glide",
+        "doc": "How glides are written.",
+        "fields": {
+          "mode": {
+            "title": "Written",
+            "doc": "With the bend wheel, or as overlapping notes with portamento.",
+            "choices": ["bend", "legato"],
+            "initial": "bend"
+          },
+          "range": {
+            "title": "Range",
+            "doc": "The bend wheel's range in semitones.",
+            "unit": "semitones",
+            "low": 1,
+            "high": 24,
+            "initial": 12
+          }
+        }
+      },
+      "loop": {
+        "title": "Loop",
+        "doc": "Its round; absent: from 0 for the clip's bars, or up to the bar line after its last note begins.",
+        "fields": {
+          "start": {
+            "title": "Start",
+            "doc": "Where it begins, in 960ths of a quarter note.",
+            "low": 0,
+            "high": 125829119,
+            "initial": 0
+          },
+          "length": {
+            "title": "Length",
+            "doc": "How long it is, in 960ths of a quarter note.",
+            "low": 1,
+            "high": 125829120,
+            "initial": 1
+          }
+        }
+      },
+      "voices": {
+        "title": "Voices",
+        "doc": "Whether many notes sound at a time, or one.",
+        "choices": ["many", "one"],
+        "initial": "many"
+      },
+      "notes": {
+        "title": "Notes",
+        "doc": "Its notes.",
+        "low": 0,
+        "high": 20000,
+        "fields": {
+          "at": {
+            "title": "At",
+            "doc": "Where it begins, in 960ths of a quarter note.",
+            "low": 0,
+            "high": 125829119,
+            "initial": 0
+          },
+          "length": {
+            "title": "Length",
+            "doc": "How long it is, in 960ths of a quarter note.",
+            "low": 1,
+            "high": 125829120,
+            "initial": 1
+          },
+          "degree": {
+            "title": "Degree",
+            "doc": "The degree of the key, from 1 up to its number of degrees.",
+            "low": 1,
+            "high": 12,
+            "initial": 1
+          },
+          "octave": {"title": "Octave", "doc": "Octaves from the lane's.", "low": -4, "high": 4, "initial": 0},
+          "alter": {
+            "title": "Alter",
+            "doc": "Semitones from the degree.",
+            "unit": "semitones",
+            "low": -11,
+            "high": 11,
+            "initial": 0
+          },
+          "note": {
+            "title": "Note",
+            "doc": "A MIDI note in place of a degree. The key leaves it alone.",
+            "low": 0,
+            "high": 127
+          },
+          "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
+          "chance": {
+            "title": "Chance",
+            "doc": "In what share of rounds it plays, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "rounds": {
+            "title": "Rounds",
+            "doc": "Plays only in some rounds.",
+            "fields": {
+              "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+              "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+            }
+          },
+          "tie": {"title": "Tie", "doc": "Joins it, in one voice, to the next note that sounds.", "initial": false},
+          "glide": {
+            "title": "Glide",
+            "doc": "Slides into its pitch, in one voice; the time is in % of its length.",
+            "fields": {
+              "time": {
+                "title": "Time",
+                "doc": "How long it takes, in % of the step.",
+                "unit": "%",
+                "low": 0,
+                "high": 400,
+                "initial": 50
+              },
+              "curve": {
+                "title": "Curve",
+                "doc": "0 linear, above starts slowly, below starts fast.",
+                "low": -100,
+                "high": 100,
+                "initial": 0
+              },
+              "from": {
+                "title": "From",
+                "doc": "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.",
+                "unit": "semitones",
+                "low": -24,
+                "high": 24
+              }
+            }
+          },
+          "bend": {
+            "title": "Bend",
+            "doc": "A bend over the sounding note, in one voice, in rising order of at.",
+            "low": 0,
+            "high": 16,
+            "fields": {
+              "at": {
+                "title": "At",
+                "doc": "Where, in % of the note's length.",
+                "unit": "%",
+                "low": 0,
+                "high": 100,
+                "initial": 0
+              },
+              "by": {
+                "title": "By",
+                "doc": "How far, in semitones.",
+                "unit": "semitones",
+                "low": -24,
+                "high": 24,
+                "initial": 0
+              },
+              "curve": {
+                "title": "Curve",
+                "doc": "The curve of the way to this point.",
+                "low": -100,
+                "high": 100,
+                "initial": 0
+              }
+            }
+          },
+          "number": {
+            "title": "Number",
+            "doc": "Its number, once in the lane; absent: the lowest that is not given, in the order of writing.",
+            "low": 1,
+            "high": 1000000
+          }
+        }
+      },
+      "restart": {
+        "title": "Restart",
+        "doc": "The pattern begins again after so many bars; 0: never.",
+        "unit": "bars",
+        "low": 0,
+        "high": 64,
+        "initial": 0
+      },
+      "channel": {
+        "title": "Channel",
+        "doc": "The MIDI channel, 1..16; 0 or absent: by position, leaving 10 out.",
+        "low": 0,
+        "high": 16,
+        "initial": 0
+      },
+      "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
+      "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
+      "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
+      "sound": {
+        "title": "Sound",
+        "doc": "The voice for listening.",
+        "fields": {
+          "voice": {
+            "title": "Voice",
+            "doc": "Which stand-in plays the lane.",
+            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "initial": "bass"
+          },
+          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "cutoff": {
+            "title": "Cutoff",
+            "doc": "The filter's cutoff, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 45
+          },
+          "resonance": {
+            "title": "Resonance",
+            "doc": "The filter's resonance, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 30
+          },
+          "envelope": {
+            "title": "Envelope",
+            "doc": "How far the envelope opens the filter, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "decay": {
+            "title": "Decay",
+            "doc": "The envelope's decay, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 40
+          },
+          "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+        }
+      },
+      "modulators": {
+        "title": "Modulators",
+        "doc": "What moves its values in time, one after another.",
+        "low": 0,
+        "high": 8,
+        "fields": {
+          "on": {
+            "title": "On",
+            "doc": "The field that it moves.",
+            "choices": ["velocity", "gate", "chance", "degree", "octave"]
+          },
+          "shape": {
+            "title": "Shape",
+            "doc": "Its shape over a period.",
+            "choices": ["sine", "triangle", "rise", "fall", "square", "steps", "jump", "drift"],
+            "initial": "sine"
+          },
+          "every": {"title": "Every", "doc": "Its period: a rate, or 1..64 bars as 3bar.", "initial": "1bar"},
+          "phase": {
+            "title": "Phase",
+            "doc": "How far into its period it begins.",
+            "unit": "%",
+            "low": 0,
+            "high": 99,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "One end of what it gives, in the field's unit.",
+            "low": -400,
+            "high": 400,
+            "initial": 0
+          },
+          "to": {"title": "To", "doc": "The other end.", "low": -400, "high": 400, "initial": 0},
+          "way": {
+            "title": "Way",
+            "doc": "Whether it replaces the field's value or adds to it.",
+            "choices": ["set", "add"],
+            "initial": "set"
+          },
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+        }
+      },
+      "odds": {
+        "title": "Odds",
+        "doc": "The alternatives of which each sounding note draws one by weight.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "weight": {
+            "title": "Weight",
+            "doc": "How often it is drawn, against the others.",
+            "low": 1,
+            "high": 100,
+            "initial": 1
+          },
+          "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
+          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
+          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+        }
+      },
+      "take": {
+        "title": "Take",
+        "doc": "Which draw of all that luck decides in it; 0: the first.",
+        "low": 0,
+        "high": 9999,
+        "initial": 0
+      },
+      "range": {
+        "title": "Range",
+        "doc": "The pitches that its notes keep to; absent: all.",
+        "fields": {
+          "low": {"title": "Low", "doc": "The lowest MIDI pitch.", "low": 0, "high": 127, "initial": 0},
+          "high": {"title": "High", "doc": "The highest MIDI pitch.", "low": 0, "high": 127, "initial": 127},
+          "outside": {
+            "title": "Outside",
+            "doc": "A note outside is moved in by octaves, or left out.",
+            "choices": ["fold", "drop"],
+            "initial": "fold"
+          }
+        }
+      },
+      "share": {
+        "title": "Share",
+        "doc": "How far it takes part in the groove.",
+        "fields": {
+          "timing": {
+            "title": "Timing",
+            "doc": "Of its timing, swing included.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          },
+          "velocity": {
+            "title": "Velocity",
+            "doc": "Of its velocities.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 100
+          }
+        }
+      }
     }
   },
   "step": {
@@ -2346,6 +2716,127 @@ export const facts = {
       },
       "skip": {"title": "Skip", "doc": "Takes the step out of the round.", "initial": false}
     },
-    "layer": {}
+    "layer": {},
+    "notes": {
+      "at": {
+        "title": "At",
+        "doc": "Where it begins, in 960ths of a quarter note.",
+        "low": 0,
+        "high": 125829119,
+        "initial": 0
+      },
+      "length": {
+        "title": "Length",
+        "doc": "How long it is, in 960ths of a quarter note.",
+        "low": 1,
+        "high": 125829120,
+        "initial": 1
+      },
+      "degree": {
+        "title": "Degree",
+        "doc": "The degree of the key, from 1 up to its number of degrees.",
+        "low": 1,
+        "high": 12,
+        "initial": 1
+      },
+      "octave": {"title": "Octave", "doc": "Octaves from the lane's.", "low": -4, "high": 4, "initial": 0},
+      "alter": {
+        "title": "Alter",
+        "doc": "Semitones from the degree.",
+        "unit": "semitones",
+        "low": -11,
+        "high": 11,
+        "initial": 0
+      },
+      "note": {
+        "title": "Note",
+        "doc": "A MIDI note in place of a degree. The key leaves it alone.",
+        "low": 0,
+        "high": 127
+      },
+      "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
+      "chance": {
+        "title": "Chance",
+        "doc": "In what share of rounds it plays, in %.",
+        "unit": "%",
+        "low": 0,
+        "high": 100,
+        "initial": 100
+      },
+      "rounds": {
+        "title": "Rounds",
+        "doc": "Plays only in some rounds.",
+        "fields": {
+          "of": {"title": "Of", "doc": "Out of every so many rounds.", "low": 1, "high": 64, "initial": 1},
+          "on": {"title": "On", "doc": "It plays in these, counted from 1."}
+        }
+      },
+      "tie": {"title": "Tie", "doc": "Joins it, in one voice, to the next note that sounds.", "initial": false},
+      "glide": {
+        "title": "Glide",
+        "doc": "Slides into its pitch, in one voice; the time is in % of its length.",
+        "fields": {
+          "time": {
+            "title": "Time",
+            "doc": "How long it takes, in % of the step.",
+            "unit": "%",
+            "low": 0,
+            "high": 400,
+            "initial": 50
+          },
+          "curve": {
+            "title": "Curve",
+            "doc": "0 linear, above starts slowly, below starts fast.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.",
+            "unit": "semitones",
+            "low": -24,
+            "high": 24
+          }
+        }
+      },
+      "bend": {
+        "title": "Bend",
+        "doc": "A bend over the sounding note, in one voice, in rising order of at.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "at": {
+            "title": "At",
+            "doc": "Where, in % of the note's length.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          },
+          "by": {
+            "title": "By",
+            "doc": "How far, in semitones.",
+            "unit": "semitones",
+            "low": -24,
+            "high": 24,
+            "initial": 0
+          },
+          "curve": {
+            "title": "Curve",
+            "doc": "The curve of the way to this point.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          }
+        }
+      },
+      "number": {
+        "title": "Number",
+        "doc": "Its number, once in the lane; absent: the lowest that is not given, in the order of writing.",
+        "low": 1,
+        "high": 1000000
+      }
+    }
   }
 } as const;
