@@ -28,7 +28,7 @@ func begin(t *testing.T) (*site, *tab) {
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("untitled", fresh))
 	p := s.open(t, "/piece/untitled")
-	p.until(`window.agrimony?.low`)
+	p.still("low")
 	return s, p
 }
 

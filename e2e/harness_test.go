@@ -180,6 +180,18 @@ func (p *tab) until(expression string) {
 	}
 }
 
+// still waits until a page that was just opened has its measures: the place of a lane's first
+// step is the same so many looks after one another.
+func (p *tab) still(lane string) {
+	p.t.Helper()
+	p.until(fmt.Sprintf(`document.fonts.status === "loaded" && (() => {
+		const now = JSON.stringify(window.agrimony[%q](0, 38));
+		const [was, times] = window.stillness ?? [];
+		window.stillness = [now, was === now ? times + 1 : 0];
+		return window.stillness[1] > 10;
+	})()`, lane))
+}
+
 // saved waits until every edit made so far is acknowledged.
 func (p *tab) saved() {
 	p.t.Helper()
