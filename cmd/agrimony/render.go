@@ -12,6 +12,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"agrimony/internal/core/chord"
+	"agrimony/internal/core/files"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -35,6 +36,10 @@ func (f *clipFlags) add(c *cobra.Command) {
 	c.Flags().IntVar(&f.ppq, "ppq", render.DefaultPPQ, "ticks a quarter note: 96, 480 or 960")
 }
 
+func (f *clipFlags) options() render.Options {
+	return render.Options{Bars: f.bars, Until: f.until, PPQ: f.ppq}
+}
+
 // perform reads the document and renders the clip that the flags name.
 func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance, error) {
 	if f.clip == "" {
@@ -46,7 +51,7 @@ func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance,
 	if c.Flags().Changed("bars") && f.bars == 0 { // asked for, which is not the same as left open
 		return nil, usageError{render.BarsOutOfRange(0)}
 	}
-	options := render.Options{Bars: f.bars, Until: f.until, PPQ: f.ppq}
+	options := f.options()
 	if err := options.Check(); err != nil {
 		return nil, usageError{err}
 	}
@@ -81,7 +86,7 @@ func readInput(in io.Reader, path string) ([]byte, error) {
 func renderCommand() *cobra.Command {
 	var flags clipFlags
 	var fileType int
-	var names bool
+	var names, plain bool
 	var out string
 	c := &cobra.Command{
 		Use:   "render PIECE.json --clip ID",
@@ -95,7 +100,13 @@ func renderCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			data, err := smf.Encode(performance, smf.Options{Type: fileType, ChordNames: names})
+			options := smf.Options{Type: fileType, ChordNames: names}
+			if !plain {
+				if options.Own, err = files.Pack(performance.Piece, performance.Clip, flags.options(), fileType); err != nil {
+					return err
+				}
+			}
+			data, err := smf.Encode(performance, options)
 			if err != nil {
 				return err
 			}
@@ -109,6 +120,7 @@ func renderCommand() *cobra.Command {
 	flags.add(c)
 	c.Flags().IntVar(&fileType, "type", smf.DefaultType, "1: one track a lane; 0: one track")
 	c.Flags().BoolVar(&names, "chord-names", true, "write the names of chords as markers where they begin")
+	c.Flags().BoolVar(&plain, "plain", false, "leave out the document, from which the file can be opened again with every lane")
 	c.Flags().StringVar(&out, "out", "", "the file to write (default: standard output)")
 	return c
 }

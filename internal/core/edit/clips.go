@@ -14,7 +14,7 @@ import (
 func setPiece(t target, o op.SetPiece) error { return piece.PatchPiece("", o.Patch, t.Piece) }
 
 func (t target) clipID(name string) string {
-	return fresh(name, func(id string) bool {
+	return piece.FreshID(name, func(id string) bool {
 		return slices.ContainsFunc(t.Piece.Clips, func(c piece.Clip) bool { return c.ID == id })
 	})
 }
@@ -87,7 +87,7 @@ func again(name string) string {
 func moveClip(t target, o op.MoveClip) error { return reorder(t, t.Piece.Clips, t.At, o.To) }
 
 func (t target) laneID(name string) string {
-	return fresh(name, func(id string) bool {
+	return piece.FreshID(name, func(id string) bool {
 		return slices.ContainsFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.ID == id })
 	})
 }

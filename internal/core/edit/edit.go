@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"maps"
 	"slices"
-	"strings"
 
 	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
@@ -222,32 +221,6 @@ func aim(p *piece.Piece, o op.Op, name string, touched map[any]bool, work *budge
 		return t, nil
 	}
 	return t, t.TakeSteps(at.Steps)
-}
-
-// fresh finds an id that is not taken: the stem, or the stem with a number.
-func fresh(stem string, taken func(string) bool) string {
-	stem = strings.Trim(strings.Map(func(r rune) rune {
-		switch {
-		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r == '-':
-			return r
-		case r >= 'A' && r <= 'Z':
-			return r + 'a' - 'A'
-		case r == ' ':
-			return '-'
-		}
-		return -1
-	}, stem), "-")
-	if len(stem) > 40 {
-		stem = stem[:40]
-	}
-	if stem != "" && !taken(stem) {
-		return stem
-	}
-	for n := 2; ; n++ {
-		if id := strings.TrimPrefix(fmt.Sprintf("%s-%d", stem, n), "-"); !taken(id) {
-			return id
-		}
-	}
 }
 
 // reorder puts an item at a place, from 1.

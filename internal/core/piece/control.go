@@ -2,6 +2,7 @@ package piece
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -267,4 +268,22 @@ func (c *ControlLane) Lean(field, lane string) bool {
 		c.Follows = nil
 	}
 	return true
+}
+
+// ControlOf is a lane that acts on another one's channel: its target as the document writes it,
+// and a value for each step, nil where nothing is said yet. The error says what is wrong with
+// them.
+func ControlOf(to, target, rate string, values []*int) (Lane, error) {
+	lane := controlKind.newLane()
+	if err := PatchLane("", fmt.Appendf(nil, `{"to":%q,"target":%s,"rate":%q}`, to, target, rate), &lane); err != nil {
+		return lane, err
+	}
+	own := lane.Content.(*ControlLane)
+	own.StepList().Resize(len(values))
+	for i, value := range values {
+		if value != nil && (i == 0 || values[i-1] == nil || *values[i-1] != *value) {
+			own.Steps[i].On, own.Steps[i].Value = true, *value
+		}
+	}
+	return lane, document.Check(lane.kind().shape, "", &lane)
 }

@@ -111,3 +111,14 @@ func readScale(at *document.At, value any) Scale {
 	}
 	return Scale{Degrees: degrees}
 }
+
+// KeyAs is a key as the document writes it.
+func KeyAs(k pitch.Key) Key {
+	out := Key{Tonic: k.Tonic.String(), Scale: Scale{Name: k.Scale.Name}}
+	if k.Scale.Name == "" {
+		for _, d := range k.Scale.Degrees {
+			out.Scale.Degrees = append(out.Scale.Degrees, d.String())
+		}
+	}
+	return out
+}

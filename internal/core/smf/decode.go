@@ -8,9 +8,15 @@ import (
 // File is what a Standard MIDI File holds, with positions in its own ticks.
 type File struct {
 	Type   int
-	PPQ    int // ticks a quarter note
+	PPQ    int // ticks a quarter note; 0: in ticks of frames
 	Tracks []Track
+	// Frames are how many a second, 24, 25, 29 (30000/1001) or 30, and FrameTicks the ticks of
+	// one, in a file that is divided by time.
+	Frames, FrameTicks int
 }
+
+// frameRates are those of the Standard MIDI Files 1.0 specification.
+var frameRates = []int{24, 25, 29, 30}
 
 // Track is one track of a file.
 type Track struct {
@@ -23,7 +29,9 @@ type Track struct {
 	Controls  []Control
 	Pressures []Pressure
 	Markers   []Marker
-	End       int64 // where the track ends
+	Programs  []Program
+	Own       [][]byte // what sequencer-specific events hold
+	End       int64    // where the track ends
 }
 
 // Tempo is a tempo from a tick on, in quarter notes a minute.
@@ -64,10 +72,17 @@ type Control struct {
 	Channel, Controller, Value int
 }
 
-// Pressure is a value of a channel's pressure.
+// Pressure is a value of a channel's pressure, or with Key of one of its keys.
 type Pressure struct {
 	At             int64
 	Channel, Value int
+	Key            bool
+}
+
+// Program is a change of a channel's program.
+type Program struct {
+	At              int64
+	Channel, Number int
 }
 
 // Marker is a text at a tick: the name of a chord, say.
@@ -120,8 +135,12 @@ func (t *Track) take(at int64, status, a, b byte, open sounding) {
 		}
 	case 0xb0:
 		t.Controls = append(t.Controls, Control{at, channel, int(a), int(b)})
+	case 0xa0:
+		t.Pressures = append(t.Pressures, Pressure{at, channel, int(b), true})
+	case 0xc0:
+		t.Programs = append(t.Programs, Program{at, channel, int(a)})
 	case 0xd0:
-		t.Pressures = append(t.Pressures, Pressure{at, channel, int(a)})
+		t.Pressures = append(t.Pressures, Pressure{at, channel, int(a), false})
 	case 0xe0:
 		t.Bends = append(t.Bends, Bend{at, channel, int(a) | int(b)<<7 - 8192})
 	}
@@ -135,6 +154,7 @@ const (
 	metaTempo     = 0x51
 	metaMeter     = 0x58
 	metaSignature = 0x59
+	metaOwn       = 0x7f
 )
 
 // finest is the shortest note that a meter may count in, as a power of a half.

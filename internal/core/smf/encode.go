@@ -21,6 +21,8 @@ const DefaultType = 1
 type Options struct {
 	Type       int  // 0 or 1
 	ChordNames bool // the symbols of the chords, as markers where they begin
+	// Own is what a sequencer-specific event at the file's start holds; empty: there is none.
+	Own []byte
 }
 
 // Default is a file of the usual type, with the names of its chords.
@@ -71,7 +73,7 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 				errs[i] = fmt.Errorf("lane %q: %w", part.Name, err)
 			}
 		case fileType == 1:
-			out.begin(performance)
+			out.begin(performance, options.Own)
 			errs[i] = out.events(names, nil)
 		default:
 			var all []event
@@ -81,7 +83,7 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 				}
 			}
 			slices.SortStableFunc(all, func(a, b event) int { return cmp.Compare(a.place(), b.place()) })
-			out.begin(performance)
+			out.begin(performance, options.Own)
 			errs[i] = out.events(names, all)
 		}
 		tracks[i], desk.bytes = slices.Clone(out.bytes), out.bytes
@@ -93,9 +95,12 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 }
 
 // begin appends what stands first in the file.
-func (t *track) begin(performance *render.Performance) {
+func (t *track) begin(performance *render.Performance, own []byte) {
 	for _, message := range head(performance) {
 		t.meta(0, message)
+	}
+	if len(own) > 0 {
+		t.meta(0, smf.MetaSequencerData(own))
 	}
 }
 

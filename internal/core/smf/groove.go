@@ -17,6 +17,9 @@ func Groove(file *File, name string) (*piece.Template, error) {
 	for i := range file.Tracks {
 		meters, sounds = append(meters, file.Tracks[i].Meters...), sounds || len(file.Tracks[i].Notes) > 0
 	}
+	if file.PPQ == 0 {
+		return nil, errors.New("the MIDI file is divided by time, not by beats; allowed: one with ticks of a quarter note")
+	}
 	if !sounds {
 		return nil, errors.New("the MIDI file sounds no note; allowed: one that does")
 	}

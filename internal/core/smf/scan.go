@@ -1,6 +1,9 @@
 package smf
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+)
 
 // scanner steps through bytes and keeps the first error.
 type scanner struct {
@@ -64,10 +67,16 @@ func (s *scanner) file() (*File, error) {
 		return nil, s.fail(fmt.Sprintf("type %d; allowed: 0, 1", format), 8)
 	case tracks == 0 || format == 0 && tracks != 1:
 		return nil, s.fail(fmt.Sprintf("%d tracks in a file of type %d", tracks, format), 10)
-	case division == 0 || division >= 0x8000:
-		return nil, s.fail("a resolution that is not in ticks a quarter note", 12)
+	case division == 0:
+		return nil, s.fail("a resolution of no ticks", 12)
 	}
 	out := &File{Type: format, PPQ: division}
+	if division >= 0x8000 {
+		out.PPQ, out.Frames, out.FrameTicks = 0, 0x100-division>>8, division&0xff
+		if !slices.Contains(frameRates, out.Frames) || out.FrameTicks == 0 {
+			return nil, s.fail(fmt.Sprintf("%d frames a second of %d ticks; allowed: 24, 25, 29 or 30 of 1 and more", out.Frames, out.FrameTicks), 12)
+		}
+	}
 	for len(out.Tracks) < tracks {
 		start := s.at
 		kind := string(s.take(4, "a chunk"))
@@ -117,6 +126,9 @@ func (s *scanner) track(end int) (out Track) {
 		case b == 0xff:
 			kind := s.number(1, "a meta event")
 			data := s.take(s.length("a meta event's length"), "a meta event")
+			if kind == metaOwn && s.err == nil {
+				out.Own = append(out.Own, data)
+			}
 			if kind == metaEnd {
 				if s.at != end {
 					_ = s.fail("something follows the end of the track", s.at)
@@ -127,7 +139,6 @@ func (s *scanner) track(end int) (out Track) {
 			if s.err == nil {
 				out.takeMeta(at, kind, data)
 			}
-			status = 0
 		case b == 0xf0 || b == 0xf7:
 			s.take(s.length("a system exclusive's length"), "a system exclusive message")
 			status = 0

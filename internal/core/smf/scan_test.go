@@ -102,6 +102,9 @@ func TestFilesAreReadAsALibraryReadsThem(t *testing.T) {
 			got = append(got, fmt.Sprint("bend ", b.At, b.Channel, b.Value))
 		}
 		for _, p := range track.Pressures {
+			if p.Key {
+				continue // the library gives these another name
+			}
 			got = append(got, fmt.Sprint("pressure ", p.At, p.Channel, p.Value))
 		}
 		for _, x := range track.Tempos {

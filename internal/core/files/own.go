@@ -1,0 +1,148 @@
+package files
+
+import (
+	"bytes"
+	"compress/flate"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+	"agrimony/internal/core/smf"
+)
+
+// A file holds the document that it was rendered from in a sequencer-specific event of its first
+// track: the manufacturer's number reserved for non-commercial use by the MIDI 1.0 specification,
+// our name, the version of the form, and a packed JSON object.
+const (
+	nonCommercial = 0x7d
+	ownName       = "agrimony"
+	ownVersion    = 1
+)
+
+// mostPacked is how many bytes the event may have; of a larger document none is written.
+const mostPacked = 60 << 10
+
+// Own is the document that a file was rendered from, and how.
+type Own struct {
+	Piece *piece.Piece
+	Clip  string // the clip's id
+	render.Options
+	Type int // of the file
+}
+
+// packed is what the event holds.
+type packed struct {
+	Clip  string          `json:"clip"`
+	Bars  int             `json:"bars,omitempty"`
+	Until string          `json:"until,omitempty"`
+	PPQ   int             `json:"ppq"`
+	Type  int             `json:"type"`
+	Lanes []string        `json:"lanes,omitempty"`
+	Piece json.RawMessage `json:"piece"`
+}
+
+// Pack is what the sequencer-specific event of a file holds that is rendered so: the clip's
+// document, with what its harmony needs; empty where that is over 60 kB packed.
+func Pack(p *piece.Piece, clip *piece.Clip, options render.Options, fileType int) ([]byte, error) {
+	text, err := json.Marshal(packed{clip.ID, options.Bars, options.Until, options.PPQ, fileType, options.Lanes, piece.Write(Alone(p, clip))})
+	if err != nil {
+		return nil, err
+	}
+	out := bytes.NewBuffer(append(append([]byte{nonCommercial}, ownName...), ownVersion))
+	writer, err := flate.NewWriter(out, flate.BestCompression)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := writer.Write(text); err != nil {
+		return nil, err
+	}
+	if err := writer.Close(); err != nil {
+		return nil, err
+	}
+	if out.Len() > mostPacked {
+		return nil, nil
+	}
+	return out.Bytes(), nil
+}
+
+// Alone is a piece with a clip alone, and the clips that its harmony needs.
+func Alone(p *piece.Piece, clip *piece.Clip) *piece.Piece {
+	keep := map[string]bool{clip.ID: true}
+	for c := clip; c.Harmony != nil && c.Harmony.Clip != "" && !keep[c.Harmony.Clip]; {
+		keep[c.Harmony.Clip] = true
+		i := slices.IndexFunc(p.Clips, func(o piece.Clip) bool { return o.ID == c.Harmony.Clip })
+		if i < 0 {
+			break
+		}
+		c = &p.Clips[i]
+	}
+	out := *p
+	out.Clips = slices.DeleteFunc(slices.Clone(p.Clips), func(c piece.Clip) bool { return !keep[c.ID] })
+	return &out
+}
+
+// ownOf finds the document that a file was rendered from; nil: it holds none. The error says why
+// one that it holds cannot be taken.
+func ownOf(file *smf.File) (*Own, error) {
+	if len(file.Tracks) == 0 {
+		return nil, nil
+	}
+	head := append([]byte{nonCommercial}, ownName...)
+	for _, data := range file.Tracks[0].Own {
+		if rest, ours := bytes.CutPrefix(data, head); ours {
+			return unpack(rest)
+		}
+	}
+	return nil, nil
+}
+
+func unpack(data []byte) (*Own, error) {
+	if len(data) == 0 {
+		return nil, errors.New("its own document is torn")
+	}
+	if data[0] != ownVersion {
+		return nil, fmt.Errorf("its own document has version %d; this Agrimony reads version %d", data[0], ownVersion)
+	}
+	text, err := io.ReadAll(io.LimitReader(flate.NewReader(bytes.NewReader(data[1:])), piece.MaxBytes+1))
+	if err != nil {
+		return nil, fmt.Errorf("its own document is torn (%v)", err)
+	}
+	if len(text) > piece.MaxBytes {
+		return nil, fmt.Errorf("its own document has more than %d bytes", piece.MaxBytes)
+	}
+	var held packed
+	if err := json.Unmarshal(text, &held); err != nil {
+		return nil, fmt.Errorf("its own document is torn (%v)", err)
+	}
+	p, err := piece.Read(held.Piece)
+	if err != nil {
+		return nil, fmt.Errorf("its own document cannot be read: %w", err)
+	}
+	out := &Own{Piece: p, Clip: held.Clip, Type: held.Type, Options: render.Options{Bars: held.Bars, Until: held.Until, PPQ: held.PPQ, Lanes: held.Lanes}}
+	if _, err := p.Clip(held.Clip); err != nil {
+		return nil, fmt.Errorf("its own document cannot be read: %w", err)
+	}
+	if err := out.Check(); err != nil {
+		return nil, fmt.Errorf("its own document cannot be read: %w", err)
+	}
+	return out, nil
+}
+
+// clip is the clip that was rendered.
+func (o *Own) clip() *piece.Clip {
+	clip, err := o.Piece.Clip(o.Clip)
+	if err != nil {
+		panic(err) // it was looked for when the document was read
+	}
+	return clip
+}
+
+// perform renders the document as it was rendered then.
+func (o *Own) perform() (*render.Performance, error) {
+	return lane.Render(o.Piece, o.clip(), o.Options)
+}
