@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 )
 
@@ -16,6 +17,15 @@ type Source struct {
 	Length int // of the round that they make, 960ths of a quarter
 	Notes  []Note
 	Drums  bool
+	// Dress gives the step of a note, by its place, what else the note has; nil: nothing.
+	Dress func(note int, cell *piece.Cell)
+}
+
+// Clothe dresses a step where there is anything to give it.
+func (s *Source) Clothe(note int, cell *piece.Cell) {
+	if s.Dress != nil {
+		s.Dress(note, cell)
+	}
 }
 
 // Octave is that of a lane whose steps reach all notes, as nearly as one can.

@@ -78,6 +78,18 @@ func Become(as string, s *intake.Source, tempo float64) (*Became, error) {
 	return out, nil
 }
 
+// printing is the kind of lane that notes are printed into.
+type printing interface {
+	// Print makes a lane of notes as they sounded, and, of one voice, of how the wheel went through
+	// each.
+	Print(s *intake.Source, ways []render.Way, mode piece.GlideMode) (piece.Lane, error)
+}
+
+// Print makes a lane of what one or more lanes sounded.
+func Print(s *intake.Source, ways []render.Way, mode piece.GlideMode) (piece.Lane, error) {
+	return becomings[Always].(printing).Print(s, ways, mode)
+}
+
 // sounds are the notes that lanes make for as long as their round lasts.
 func sounds(lanes []piece.Lane, s *intake.Source, tempo float64) ([]intake.Note, error) {
 	p := piece.Default()

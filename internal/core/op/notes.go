@@ -104,6 +104,29 @@ type StretchNotes struct {
 	Snap    string `json:"snap,omitempty"`
 }
 
+// PrintLanes makes one lane of free notes (or one of each) of what lanes sound for so many bars; 0:
+// for their full cycle, 64 bars at most. The lanes are muted. With Groove what they sound has the
+// groove in it, and the new lane takes no part in it.
+type PrintLanes struct {
+	OnClip `tstype:",extends"`
+	Lanes  []string `json:"lanes"`
+	Bars   int      `json:"bars,omitempty"`
+	Each   bool     `json:"each,omitempty"`
+	Groove bool     `json:"groove,omitempty"`
+	Name   string   `json:"name,omitempty"`
+}
+
+// BecomeLane makes lanes of another sort of a lane of free notes: "line", "chords", "pulses".
+type BecomeLane struct {
+	OnLane `tstype:",extends"`
+	As     string `json:"as"`
+}
+
+// DoubleClip makes the clip twice as long, the second half of every lane its own.
+type DoubleClip struct {
+	OnClip `tstype:",extends"`
+}
+
 // StrokePoint is a point of a stroke over a ladder.
 type StrokePoint struct {
 	At    int         `json:"at"`

@@ -30,7 +30,7 @@ var names = map[string]any{
 	"chords.tone": TurnTone{}, "chords.drag": DragTone{}, "chords.hold": HoldChord{}, "chords.moveTone": MoveTone{}, "chords.widen": WidenChords{}, "chords.open": OpenChords{},
 	"notes.add": AddNotes{}, "notes.set": SetNotes{}, "notes.write": WriteNotes{}, "notes.remove": RemoveNotes{}, "notes.move": MoveNotes{},
 	"notes.place": PlaceNotes{}, "notes.cut": CutNotes{}, "notes.join": JoinNotes{}, "notes.reverse": ReverseNotes{}, "notes.repeat": RepeatNotes{},
-	"notes.bring": BringNotes{}, "notes.stretch": StretchNotes{}, "notes.paint": PaintNotes{}, "notes.stamp": StampNotes{},
+	"notes.bring": BringNotes{}, "notes.stretch": StretchNotes{}, "notes.paint": PaintNotes{}, "lane.print": PrintLanes{}, "lane.become": BecomeLane{}, "clip.double": DoubleClip{}, "notes.stamp": StampNotes{},
 	"phrase.print": PrintPhrase{}, "notes.enter": EnterNotes{}, "fill.share": FillShare{}, "fill.plays": FillPlays{},
 	"chords.invert": InvertChords{}, "chords.name": NameChord{}, "chords.drop": DropChord{}, "chords.move": MoveChord{},
 	"lane.start": StartLane{}, "lane.hold": HoldLuck{}, "lane.writeModulator": WriteModulator{}, "groove.take": TakeGroove{}, "groove.print": PrintGroove{},

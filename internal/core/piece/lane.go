@@ -136,6 +136,15 @@ func (l *Lane) SetPlace(step int, at pitch.Place) bool {
 	return has
 }
 
+// GlideModeOf is how the glides of a lane are written; nil of one whose notes never glide.
+func GlideModeOf(l *Lane) *GlideMode {
+	if bending, ok := l.Content.(interface{ bending() GlideMode }); ok {
+		mode := bending.bending()
+		return &mode
+	}
+	return nil
+}
+
 // PitchedOf is what a lane whose steps have degrees holds of them; nil for other kinds.
 func PitchedOf(l *Lane) *Pitched {
 	if own, has := l.Content.(interface{ pitched() *Pitched }); has {

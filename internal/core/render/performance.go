@@ -47,6 +47,7 @@ type Frame struct {
 	// Harmony is what lanes listen to; nil: nothing.
 	Harmony  *Harmony
 	harmonic *Harmony // the same while its chords are not worked out
+	ways     bool     // how the wheel goes is told
 }
 
 // Tick is the length of one tick.
@@ -68,6 +69,7 @@ type Part struct {
 	Outside   []uint8 // the pitches that its range moved or left out, MIDI, rising
 	Reach     *Reach  // of a control lane that follows another
 	Clock     *Clock  // nil: the lane is clocked by its rate
+	Ways      []Way   // of its notes, where that was asked for and the wheel moves
 	kind      Kind
 	met       met  // what lanes that share the channel did to the notes
 	borrowed  bool // the notes are an earlier performance's, too

@@ -26,6 +26,7 @@ type Options struct {
 	Lanes   []string
 	PPQ     int    // ticks a quarter note of wheel positions and reasons; 0: 960
 	Events  int64  // the most events allowed; 0: MaxEvents
+	Ways    bool   // how the wheel goes through each note is told, too
 	Opening bool   // Bars is less than the clip is long: its end is not the clip's
 	Cycle   *Cycle // the clip's, where it is known already
 	Rough   bool   // of too many events it is enough to know that they are
@@ -137,7 +138,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	}
 	harmonic := out.Frame.harmonic
 	out.Frame = frame(p, clip, length, options.PPQ)
-	out.Frame.harmonic = harmonic
+	out.Frame.harmonic, out.Frame.ways = harmonic, options.Ways
 	wanted, err := audible(clip, options.Lanes)
 	if err != nil {
 		return nil, err

@@ -29,6 +29,7 @@ func Mono(in *Input, v Voice) Part {
 	}
 	if v.Glide != nil || v.Bend != nil {
 		wheel(in, &part, &v, runs, slides, begin)
+		part.tellWays(in, &v, runs, slides, begin)
 	}
 	return part
 }

@@ -69,6 +69,7 @@ func Poly(in *Input, v Tones) Part {
 			part.Controls = portamento(in, part.Notes, begin)
 		}
 		wheel(in, &part, &v.Voice, sliding.runs, sliding.slides, begin)
+		part.tellWays(in, &v.Voice, sliding.runs, sliding.slides, begin)
 	}
 	return part
 }

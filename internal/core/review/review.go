@@ -22,7 +22,7 @@ type finder interface {
 }
 
 // rules are all rules, in the order of their findings. To add one, add it here.
-var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, outsideRange, clamped, kinds, clashes, bassOver, agreement, channel, meeting, lateMeeting}
+var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, outsideRange, clamped, kinds, clashes, bassOver, agreement, channel, meeting, lateMeeting, halves}
 
 // look is what the rules see.
 type look struct {

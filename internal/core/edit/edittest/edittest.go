@@ -328,6 +328,14 @@ var makings = map[string]func(m *Maker) string{
 		}
 		return m.onLane(free...) + fmt.Sprintf(`"motif":[%s],"stroke":%s`, m.list(2, m.free), m.stroke())
 	},
+	"lane.print": func(m *Maker) string {
+		clip, lane := m.lane()
+		return fmt.Sprintf(`"clip":%q,"lanes":[%q],"bars":%d,"groove":%t`, clip.ID, lane.ID, m.number(0, 2), m.Pick(2) == 0)
+	},
+	"lane.become": func(m *Maker) string {
+		return m.onLane(free...) + fmt.Sprintf(`"as":%q`, m.one("line", "pulses", "chords"))
+	},
+	"clip.double":  (*Maker).onClip,
 	"phrase.print": func(m *Maker) string { return m.onLane(phrases...) + `"bars":1` },
 	"lane.start": func(m *Maker) string {
 		_, lane := m.lane()

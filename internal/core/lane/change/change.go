@@ -100,6 +100,15 @@ func (t *Target) Under(err error) error { return pitched.Under(t.Path, err) }
 // Key is the clip's.
 func (t *Target) Key() pitch.Key { return t.Piece.KeyOf(t.Clip) }
 
+// Meter is the piece's.
+func (t *Target) Meter() beat.Meter {
+	meter, err := beat.ParseMeter(t.Piece.Meter)
+	if err != nil {
+		panic(err) // a checked piece has a meter
+	}
+	return meter
+}
+
 // StepList are the lane's steps; nil for kinds without.
 func (t *Target) StepList() piece.Steps { return t.Lane.Content.StepList() }
 

@@ -36,6 +36,7 @@ func (Kind) Become(s *intake.Source) ([]piece.Lane, error) {
 			}
 			own.Steps[step.First].SetPlace(at)
 			step.Write(s.Notes[i].Velocity, func(k int) *piece.Cell { return &own.Steps[k].Cell })
+			s.Clothe(i, &own.Steps[step.First].Cell)
 		}
 		return []piece.Lane{lane}, nil
 	}

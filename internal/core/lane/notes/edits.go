@@ -491,11 +491,7 @@ func Snap(t *change.Target, rate string) (int, error) {
 	if rate == "" {
 		rate = DefaultSnap
 	}
-	meter, err := beat.ParseMeter(t.Piece.Meter)
-	if err != nil {
-		return 0, err
-	}
-	length, err := beat.Rate(rate, meter)
+	length, err := beat.Rate(rate, t.Meter())
 	if err != nil {
 		return 0, t.Wrong("snap", "%v", err)
 	}

@@ -44,9 +44,10 @@ next:
 // hits is the lane of one pitch; false: the grid has no room for its notes.
 func hits(s *intake.Source, grid intake.Grid, p int) (piece.Lane, bool) {
 	var notes []intake.Note
-	for _, n := range s.Notes {
+	var from []int
+	for i, n := range s.Notes {
 		if n.Pitch == p {
-			notes = append(notes, n)
+			notes, from = append(notes, n), append(from, i)
 		}
 	}
 	count := s.Length / grid.Step
@@ -68,6 +69,7 @@ func hits(s *intake.Source, grid intake.Grid, p int) (piece.Lane, bool) {
 	own.StepList().Resize(count)
 	for i, step := range steps {
 		step.Write(notes[i].Velocity, func(k int) *piece.Cell { return &own.Steps[k].Cell })
+		s.Clothe(from[i], &own.Steps[step.First].Cell)
 	}
 	return lane, true
 }
