@@ -34,11 +34,12 @@ web/node_modules/.package-lock.json: web/package.json web/package-lock.json
 types:
 	$(GO) tool tygo generate
 	$(GO) run ./cmd/agrimony schema > docs/piece.schema.json
+	$(GO) run ./cmd/agrimony schema --edits > docs/edits.schema.json
 	$(GO) run ./cmd/agrimony schema --typescript > web/src/api/gen/schema.gen.ts
 
 ## check-types: fail when what types writes is not what is checked in
 check-types: types
-	@git diff --exit-code --stat -- web/src/api/gen docs/piece.schema.json || (echo "Generated files are stale: run make types and commit" && exit 1)
+	@git diff --exit-code --stat -- web/src/api/gen docs/piece.schema.json docs/edits.schema.json || (echo "Generated files are stale: run make types and commit" && exit 1)
 
 ## format: write the one format of each language
 format: web/node_modules/.package-lock.json

@@ -13,13 +13,16 @@ import (
 )
 
 func schemaCommand() *cobra.Command {
-	var typescript bool
+	var typescript, edits bool
 	c := &cobra.Command{
 		Use:   "schema",
 		Short: "Print the JSON Schema of the piece document",
 		Args:  args(cobra.NoArgs),
 		RunE: func(c *cobra.Command, _ []string) error {
 			out := piece.Schema()
+			if edits {
+				out = op.Schema()
+			}
 			if typescript {
 				out = typeScript()
 			}
@@ -27,6 +30,7 @@ func schemaCommand() *cobra.Command {
 			return err
 		},
 	}
+	c.Flags().BoolVar(&edits, "edits", false, "print that of a list of edits instead")
 	c.Flags().BoolVar(&typescript, "typescript", false, "print what the screens' build takes from the tables instead: unions and facts")
 	return c
 }

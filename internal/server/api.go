@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/files"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -179,4 +180,39 @@ type TakenGroove struct {
 	Swing    int             `json:"swing"`
 	Timing   int             `json:"timing"`
 	Velocity int             `json:"velocity"`
+}
+
+// TakeRequest says what becomes of a MIDI file.
+type TakeRequest struct {
+	Name     string      `json:"name,omitempty"` // of the file
+	To       string      `json:"to,omitempty"`   // "lanes" of the clip that is open, or else a clip
+	Key      string      `json:"key,omitempty"`  // empty: the one that fits best, or the clip's
+	Controls bool        `json:"controls,omitempty"`
+	Plain    bool        `json:"plain,omitempty"`  // leaves out the document that a file of ours holds
+	AsWas    bool        `json:"asWas,omitempty"`  // takes that as it was
+	Tracks   []TakeTrack `json:"tracks,omitempty"` // empty: all
+}
+
+// TakeTrack is what a track of a file is to become.
+type TakeTrack struct {
+	Track int    `json:"track"` // from 1
+	As    string `json:"as"`    // empty: it stays out
+	Only  string `json:"only,omitempty"`
+}
+
+// FileReport is what is in a MIDI file, with a drawing of each track.
+type FileReport struct {
+	Report    *files.Report `json:"report" tstype:"Report,required"`
+	KeyNames  []string      `json:"keyNames"` // the keys that fit, in real signs
+	Drawn     []FileDrawing `json:"drawn"`
+	Becomings []string      `json:"becomings"` // what a track can become
+}
+
+// FileDrawing is the notes of a track, as far as they are drawn small.
+type FileDrawing struct {
+	Lane  string      `json:"lane"`  // what a lane of it is called
+	Names [2]string   `json:"names"` // of its lowest and highest note
+	Voice piece.Sound `json:"voice" tstype:"Sound"`
+	Ticks int         `json:"ticks"`
+	Notes []view.Note `json:"notes" tstype:"Note[]"`
 }

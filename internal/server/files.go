@@ -14,6 +14,7 @@ import (
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/budget"
+	"agrimony/internal/core/files"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -28,6 +29,7 @@ type order struct {
 	clip   *piece.Clip
 	render render.Options
 	file   smf.Options
+	plain  bool // without the document that it comes from
 }
 
 // ordered reads ?bars= or ?until=, ?ppq=, ?type=, ?names= and ?lanes=a,b.
@@ -58,6 +60,7 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 	default:
 		return nil, bad("names: %q is not allowed; allowed: yes, no", text)
 	}
+	out.plain = c.Query("plain") == "yes"
 	out.render.Until = c.Query("until")
 	if lanes, given := c.GetQuery("lanes"); given {
 		out.render.Lanes = strings.FieldsFunc(lanes, func(r rune) bool { return r == ',' })
@@ -93,6 +96,11 @@ func (s *server) file(ctx context.Context, o *order) (*render.Performance, []byt
 	}
 	if err := ctx.Err(); err != nil {
 		return nil, nil, err
+	}
+	if !o.plain {
+		if o.file.Own, err = files.Pack(o.piece, o.clip, o.render, o.file.Type); err != nil {
+			return nil, nil, err
+		}
 	}
 	data, err := smf.Encode(performance, o.file)
 	return performance, data, err

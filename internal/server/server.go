@@ -45,6 +45,9 @@ func New(config Config) http.Handler {
 
 	fresh := func(c *gin.Context) { c.Header("Cache-Control", "no-store") }
 	r.POST("/api/pieces/import", fresh, bounded(maxDocument), s.importPiece)
+	r.POST("/api/files/report", fresh, bounded(maxMIDI), s.report)
+	r.POST("/api/files/piece", fresh, bounded(maxMIDI), s.takeNew)
+	r.POST("/api/pieces/:id/take", fresh, bounded(maxMIDI), s.takeInto)
 	api := r.Group("/api", fresh, bounded(maxBody))
 	api.GET("/words", s.words)
 	api.GET("/key", s.key)

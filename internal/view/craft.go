@@ -71,6 +71,17 @@ type Reach struct {
 
 // crafted views what moves a lane's values.
 func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *render.Part) {
+	l.curves(performance, own)
+	pattern := render.PatternOf(performance.Piece, performance.Clip, own)
+	fields := pattern.MovedFields()
+	if len(fields) == 0 && len(own.Odds) == 0 {
+		return
+	}
+	l.moved(performance, own, part, pattern, fields)
+}
+
+// curves views the lane's modulators as they run.
+func (l *Lane) curves(performance *render.Performance, own *piece.Lane) {
 	pattern := render.PatternOf(performance.Piece, performance.Clip, own)
 	for _, c := range pattern.Curves(performance.Length) {
 		out := Curve{On: c.On.String(), Modulator: c.Modulator, Every: c.Every.Export(PPQ), At: make([]int64, len(c.At)), Value: c.Value}
@@ -79,10 +90,10 @@ func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *r
 		}
 		l.Curves = append(l.Curves, out)
 	}
-	fields := pattern.MovedFields()
-	if len(fields) == 0 && len(own.Odds) == 0 {
-		return
-	}
+}
+
+// moved views what each field comes to in each slot.
+func (l *Lane) moved(performance *render.Performance, own *piece.Lane, part *render.Part, pattern *render.Pattern, fields []render.Field) {
 	moved := make([]Moved, len(fields))
 	for i, f := range fields {
 		moved[i] = movedOf(own, f.String())

@@ -43,10 +43,13 @@ type Lane struct {
 	Outside   []int         `json:"outside"` // the pitches that the lane's range moved or left out
 	Reach     *Reach        `json:"reach" tstype:"Reach | null,required"`
 	// Moves are what modulators may move.
-	Moves    []Move      `json:"moves"`
-	Until    int64       `json:"until"`                // how far it is shown
-	Share    piece.Share `json:"share" tstype:"Share"` // of the groove: its own, or its original's
-	Straight []int64     `json:"straight"`             // where each note would stand without the groove's template; empty without one
+	Moves []Move      `json:"moves"`
+	Until int64       `json:"until"`                // how far it is shown
+	Share piece.Share `json:"share" tstype:"Share"` // of the groove: its own, or its original's
+	// Free is how notes on an axis of their own stand; null of lanes with steps, or without notes of
+	// their own.
+	Free     *Free   `json:"free" tstype:"Free | null,required"`
+	Straight []int64 `json:"straight"` // where each note would stand without the groove's template; empty without one
 }
 
 // WalkRungs are the rungs that a walk goes through from a time on.
@@ -107,6 +110,14 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		if own.Content.StepList().Cell(i).On {
 			sounding = append(sounding, sound.Pitches...)
 		}
+	}
+	if free := piece.FreeOf(own); free != nil {
+		out.Free = freeOf(performance, own, free)
+		out.Free.joined(render.PatternOf(performance.Piece, performance.Clip, own), part)
+		out.StepTicks = performance.Piece.StepLength(own).Export(PPQ)
+		sounding = append(sounding, out.Free.Rows...)
+		out.curves(performance, own)
+		out.Period = "a loop of " + lengthOf(performance, out.Free.Length)
 	}
 	for i := range own.Odds {
 		out.Odds = append(out.Odds, own.Odds[i].Words())

@@ -26,6 +26,27 @@ type Vocabulary struct {
 	Templates   []string      `json:"templates"` // the built-in groove templates
 	Octaves     []OctaveName  `json:"octaves"`   // where octaves begin
 	Everys      []string      `json:"everys"`    // periods of modulators worth a choice
+	Snaps       []Snap        `json:"snaps"`     // grids for free notes
+}
+
+// Snap is a grid that free notes are put on: a rate, with its length in ticks.
+type Snap struct {
+	Rate  string `json:"rate"`
+	Ticks int    `json:"ticks"`
+}
+
+// snapRates are the rates that are worth a choice.
+var snapRates = []string{"1/4", "1/8", "1/8T", "1/16", "1/16T", "1/32", "1/32T", "1/64"}
+
+func snaps() (out []Snap) {
+	for _, rate := range snapRates {
+		length, err := beat.Rate(rate, beat.Meter{Count: 4, Unit: 4})
+		if err != nil {
+			panic(err) // they are rates
+		}
+		out = append(out, Snap{rate, int(length.Export(PPQ))})
+	}
+	return out
 }
 
 // OctaveName is the MIDI pitch that begins an octave, and its name.
@@ -71,6 +92,7 @@ func Words() Vocabulary {
 	for _, own := range piece.Templates {
 		out.Templates = append(out.Templates, own.Name)
 	}
+	out.Snaps = snaps()
 	out.Everys = append(out.Everys, "1/16", "1/8T", "1/8", "1/4T", "1/4", "1/4D", "1/2", "1bar", "2bar", "3bar", "4bar", "8bar", "16bar")
 	plain, err := pitch.ParseKey("C major")
 	if err != nil {

@@ -18,6 +18,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     round: steps,
     period: "",
     slots,
+    free: null,
     slotAt,
     rounds: slots.map((_, k) => Math.floor(k / steps)),
     sounds: slots.map((s) => on.includes(s)),

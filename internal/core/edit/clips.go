@@ -9,6 +9,7 @@ import (
 
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
 )
 
 func setPiece(t target, o op.SetPiece) error { return piece.PatchPiece("", o.Patch, t.Piece) }
@@ -207,6 +208,9 @@ func resizeLane(t target, o op.ResizeLane) error {
 // doubleLane writes the lane's steps a second time after themselves. A window
 // over all steps grows with them.
 func doubleLane(t target, _ op.DoubleLane) error {
+	if kind, ok := t.Kind().(doubler); ok {
+		return kind.Double(t.Target, render.PatternOf(t.Piece, t.Clip, t.Lane).RoundLength())
+	}
 	steps := t.StepList()
 	if steps == nil {
 		return t.Wrong("lane", "%s lanes have no steps", t.Lane.Kind)

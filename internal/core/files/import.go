@@ -75,7 +75,7 @@ type TakenPart struct {
 	As      string
 	Lanes   int // how many
 	Differs intake.Differs
-	Left    song.Left
+	Left    intake.Left
 }
 
 // chosen are the choices, with what they leave open filled in.
@@ -158,7 +158,7 @@ func (f *File) Take(o Options) (*Taken, error) {
 		if o.Controls {
 			lanes, remarks := f.controls(out, part, first)
 			out.Lanes, out.Remarks = append(out.Lanes, lanes...), append(out.Remarks, remarks...)
-			taken.Left = song.Left{Programs: part.Programs, Pressures: part.Keys}
+			taken.Left = intake.Left{Programs: part.Programs, Pressures: part.Keys}
 		}
 		out.Parts = append(out.Parts, taken)
 	}
@@ -241,6 +241,12 @@ func soundOf(part *song.Part, notes []intake.Note, own piece.Sound) piece.Sound 
 		own.Voice = "pluck"
 	}
 	return own
+}
+
+// Heard is the voice that a part is heard with before it is anything.
+func Heard(part *song.Part) piece.Sound {
+	lane := piece.NewLane(piece.DefaultKind, "", "")
+	return soundOf(part, part.Notes, lane.Sound)
 }
 
 // Piece is a piece with one clip of what was taken.

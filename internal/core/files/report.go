@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"agrimony/internal/core/intake"
-	"agrimony/internal/core/intake/song"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/render"
 )
@@ -43,7 +42,7 @@ type TrackReport struct {
 	Voices   int            `json:"voices"`
 	Grid     *intake.Grid   `json:"grid" tstype:"Grid | null"`
 	Becomes  string         `json:"becomes"`
-	Left     song.Left      `json:"left"`
+	Left     intake.Left    `json:"left"`
 	Differs  intake.Differs `json:"differs"`
 	Why      string         `json:"why,omitempty"` // it does not fit what was asked for
 }

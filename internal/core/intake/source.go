@@ -58,13 +58,6 @@ func (s *Source) Pitches() []int {
 	return slices.Compact(out)
 }
 
-// Differs is how what notes became differs from them.
-type Differs struct {
-	Notes int     `json:"notes"` // that are not the same
-	Of    int     `json:"of"`
-	MS    float64 `json:"ms"` // by which one begins or ends elsewhere at most, rounded to hundredths
-}
-
 // Heard are notes as they sound on one channel: one ends where its key is struck again.
 func Heard(notes []Note) []Note {
 	out := Once(slices.Clone(notes))

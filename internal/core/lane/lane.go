@@ -148,6 +148,19 @@ func SoundsOver(p *piece.Piece, clip *piece.Clip, l *piece.Lane, h *render.Harmo
 	return Of(l).Sounds(l, p.KeyOf(clip), over)
 }
 
+// rowed is a kind of lane whose notes stand on rows one by one.
+type rowed interface {
+	Rows(lane *piece.Lane, key pitch.Key, over func(note int) *render.Chord) []int
+}
+
+// RowsOf are the MIDI pitches of a lane's free notes as they are written, each over a chord.
+func RowsOf(l *piece.Lane, key pitch.Key, over func(note int) *render.Chord) []int {
+	if kind, ok := Of(l).(rowed); ok {
+		return kind.Rows(l, key, over)
+	}
+	return nil
+}
+
 // harmonyFor is what a lane listens to in its first round; nil where it does not.
 func harmonyFor(p *piece.Piece, clip *piece.Clip, l *piece.Lane, work *budget.Budget) *render.Harmony {
 	if !render.Listens(l) || l.Content.StepList() == nil {

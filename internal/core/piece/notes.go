@@ -15,13 +15,6 @@ const (
 	MaxNumber = 1_000_000
 )
 
-// NoteTick is the unit in which free notes count, a 960th of a quarter note.
-const NoteTick = beat.Quarter / 960
-
-// farthest is the end of the longest bars that a meter can make, in units of NoteTick: 1024
-// bars of 32/1.
-const farthest = beat.MaxBars * 32 * 4 * 960
-
 // Notes is the content of a notes lane: notes anywhere on an axis of the lane's own.
 type Notes struct {
 	Pitched `tstype:",extends"`

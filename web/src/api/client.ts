@@ -17,6 +17,8 @@ import type {
   StarterOffer,
   State,
   TakenGroove,
+  TakeRequest,
+  FileReport,
 } from "./gen/server.gen";
 import type { Gone, Summary } from "./gen/store.gen";
 import type { Thumb, Vocabulary } from "./gen/view.gen";
@@ -85,6 +87,9 @@ function fileQuery(order: FileOrder): string {
   return query.toString();
 }
 
+const asked = (ask: TakeRequest, more: Record<string, string> = {}) =>
+  new URLSearchParams({ ask: JSON.stringify(ask), ...more }).toString();
+
 const piece = (id: string) => `/pieces/${encodeURIComponent(id)}`;
 const clip = (id: string, clipId: string) => `${piece(id)}/clips/${encodeURIComponent(clipId)}`;
 
@@ -129,6 +134,10 @@ export const api = {
   removeStarter: (name: string) => call<void>("DELETE", `/starters?name=${encodeURIComponent(name)}`),
   groove: (file: File) =>
     call<TakenGroove>("POST", `/groove?name=${encodeURIComponent(file.name.replace(/\.midi?$/i, ""))}`, file),
+  report: (file: File, ask: TakeRequest) => call<FileReport>("POST", `/files/report?${asked(ask)}`, file),
+  takeNew: (file: File, ask: TakeRequest) => call<State>("POST", `/files/piece?${asked(ask)}`, file),
+  takeInto: (key: string, id: string, version: number, clipId: string, file: File, ask: TakeRequest) =>
+    call<State>("POST", `${piece(id)}/take?${asked(ask, { key, version: String(version), clip: clipId })}`, file),
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,

@@ -1,5 +1,6 @@
 import type { Clip as ClipDoc, Piece } from "./gen/piece.gen";
 import type { Brief, ClipState, PieceState, Same, ViewState } from "./gen/server.gen";
+import type { Lane } from "./gen/schema.gen";
 import type { Clip as ClipView } from "./gen/view.gen";
 
 interface Named {
@@ -30,12 +31,17 @@ function fill<T extends Named>(items: (T | Same)[], held: readonly T[]): T[] {
 
 /** The piece that an answer tells of, with the one held before. Where that is the same
  * version, what one has whole stays so: an edit may still be under way in it. */
-export function fillPiece(answer: PieceState, held: HeldPiece | null, sameVersion: boolean): HeldPiece {
+export function fillPiece(
+  answer: PieceState,
+  held: HeldPiece | null,
+  sameVersion: boolean,
+  filled: (lane: Lane) => Lane = (lane) => lane,
+): HeldPiece {
   const clips = answer.clips.map((clip: ClipState | Same | Brief): ClipDoc | Same | Brief => {
     if (isSame(clip)) return clip;
     const whole = wholeClip(held, clip.id);
     if ("brief" in clip) return (sameVersion && whole) || clip;
-    return { ...clip, lanes: fill(clip.lanes, whole?.lanes ?? []) };
+    return { ...clip, lanes: fill(clip.lanes, whole?.lanes ?? []).map(filled) };
   });
   return { ...answer, clips: fill(clips, held?.clips ?? []) };
 }

@@ -3,6 +3,7 @@ import { playFrom, stopPlaying } from "../audio/player";
 import { ClipList } from "../clips/ClipList";
 import { watchHands } from "../controls/hands";
 import { later } from "../controls/later";
+import { watchDrops } from "../dialogs/intake/state";
 import { useEnter } from "../input/state";
 import { Margin } from "../margin/Margin";
 import { ErrorNote } from "../notices/Notices";
@@ -40,9 +41,11 @@ export function App() {
   }, [unsaved]);
   useEffect(() => {
     const stop = watchHands();
+    const undrop = watchDrops();
     window.addEventListener("keydown", onKey);
     return () => {
       stop();
+      undrop();
       window.removeEventListener("keydown", onKey);
     };
   }, []);

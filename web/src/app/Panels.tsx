@@ -7,6 +7,8 @@ const panels: Record<Exclude<Panel, null>, LazyExoticComponent<ComponentType>> =
   clip: lazy(() => import("../clips/NewClip").then((m) => ({ default: m.NewClip }))),
   render: lazy(() => import("../dialogs/export/ExportPanel").then((m) => ({ default: m.ExportPanel }))),
   bass: lazy(() => import("../dialogs/bass/BassDialog").then((m) => ({ default: m.BassDialog }))),
+  intake: lazy(() => import("../dialogs/intake/Intake").then((m) => ({ default: m.Intake }))),
+  print: lazy(() => import("../dialogs/print/PrintPanel").then((m) => ({ default: m.PrintPanel }))),
   starters: lazy(() => import("../dialogs/starters/Chooser").then((m) => ({ default: m.Chooser }))),
   paste: lazy(() => import("../dialogs/starters/Paste").then((m) => ({ default: m.Paste }))),
   keys: lazy(() => import("../shortcuts/KeyList").then((m) => ({ default: m.KeyList }))),

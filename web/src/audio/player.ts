@@ -1,9 +1,11 @@
 import { create } from "zustand";
 import type { Lane } from "../api/gen/schema.gen";
+import type { Sound } from "../api/gen/piece.gen";
+import type { Note } from "../api/gen/view.gen";
 import type { StarterOffer } from "../api/gen/server.gen";
 import { message, useApp } from "../state/store";
 import type { Engine } from "./engine";
-import type { Instrument, Performance } from "./performance";
+import type { Instrument, Performance, Trial } from "./performance";
 
 /** The sound engine, loaded when something is first to be heard. */
 let engine: Engine | null = null;
@@ -73,19 +75,27 @@ export function sound(lane: Lane, pitches: readonly number[]): void {
  * longer. */
 export function tryOut(offer: StarterOffer | null): void {
   const instrument = offer?.lane && source.instrumentOf(offer.lane);
-  if (!offer || !instrument) {
-    engine?.tryOut(null);
-    return;
-  }
+  if (!offer || !instrument) engine?.tryOut(null);
+  else offered({ instrument, notes: offer.notes, ticks: offer.ticks });
+}
+
+/** Lets notes be heard over the loop, which starts to play if it does not. */
+function offered(trial: Trial): void {
   void load()
     .then(async (e) => {
-      e.tryOut({ instrument, notes: offer.notes, ticks: offer.ticks });
+      e.tryOut(trial);
       if (!e.playing) await e.play();
       usePlayer.setState({ playing: e.playing });
     })
     .catch((problem: unknown) =>
       useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` }),
     );
+}
+
+/** Lets notes that are no lane yet be heard over the loop; null: no longer. */
+export function tryOutNotes(heard: { voice: Sound; notes: Note[]; ticks: number } | null): void {
+  if (!heard) engine?.tryOut(null);
+  else offered({ instrument: { id: "file", sound: heard.voice, many: true }, notes: heard.notes, ticks: heard.ticks });
 }
 
 /** Goes on playing from a tick. */

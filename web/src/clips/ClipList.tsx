@@ -4,6 +4,8 @@ import { api } from "../api/client";
 import { useThumbs } from "../api/queries";
 import { Choice } from "../controls/Choice";
 import { facts } from "../controls/facts";
+import { FilePick } from "../controls/FilePick";
+import { showFile } from "../dialogs/intake/state";
 import { NumberBox } from "../controls/NumberBox";
 import { ActionMenu } from "../controls/Popup";
 import { TabList } from "../controls/TabList";
@@ -58,6 +60,11 @@ export function ClipList() {
         <button className={css.add} onClick={() => useApp.getState().set({ panel: "clip" })}>
           New clip
         </button>
+      )}
+      {!reading && (
+        <FilePick label="MIDI file to bring in" accept=".mid,.midi,audio/midi" className={css.bring} onFile={showFile}>
+          Bring in a MIDI file
+        </FilePick>
       )}
       {doc && !reading && <ClipSettings key={doc.id} />}
       <a className={css.export} href={api.documentUrl(id)} download>
@@ -131,6 +138,7 @@ function ClipSettings() {
         button={<button className={css.more}>More ▸</button>}
         position="right-end"
         items={[
+          { label: "Double it, to vary the second half", run: () => void edit([{ op: "clip.double", ...on }]) },
           { label: "Duplicate the clip", run: () => void edit([{ op: "clip.copy", ...on }]) },
           { label: "Move up", disabled: at <= 1, run: () => void edit([{ op: "clip.move", ...on, to: at - 1 }]) },
           {

@@ -10,6 +10,7 @@ import type { Summary } from "../api/gen/store.gen";
 import { Deleted } from "../controls/Deleted";
 import { facts } from "../controls/facts";
 import { Dialog } from "../dialogs/Dialog";
+import { showFile } from "../dialogs/intake/state";
 import { NewText } from "../dialogs/NewText";
 import { TextBox, tooLong } from "../controls/TextBox";
 import { NumberBox } from "../controls/NumberBox";
@@ -25,6 +26,7 @@ export function Home({ trouble }: { trouble: string }) {
   const [making, setMaking] = useState(false);
   const [deleted, setDeleted] = useState(false);
   const file = useRef<HTMLInputElement>(null);
+  const midi = useRef<HTMLInputElement>(null);
   const take = useApp((s) => s.take);
   const [, go] = useLocation();
   const attempt = async (work: () => Promise<void>) => {
@@ -63,6 +65,21 @@ export function Home({ trouble }: { trouble: string }) {
           <Button variant="default" onClick={() => file.current?.click()}>
             Open a piece file
           </Button>
+          <Button variant="default" onClick={() => midi.current?.click()}>
+            Bring in a MIDI file
+          </Button>
+          <input
+            ref={midi}
+            type="file"
+            accept=".mid,.midi,audio/midi"
+            hidden
+            aria-label="MIDI file to bring in"
+            onChange={(e) => {
+              const chosen = e.target.files?.[0];
+              e.target.value = "";
+              if (chosen) showFile(chosen);
+            }}
+          />
           <input
             ref={file}
             type="file"

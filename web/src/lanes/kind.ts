@@ -72,8 +72,9 @@ export interface LaneKind<L extends Lane = Lane> {
   Board: ComponentType<LaneProps<L>> | null;
   /** Exact numbers of what is selected. */
   Fields: ComponentType<LaneProps<L> & { selection: number[] }>;
-  /** Tools for what is selected, beside those that all share. */
+  /** Tools for what is selected, beside those that all share; or with tools "own" all that there are. */
   Tools: ComponentType<LaneProps<L>>;
+  tools?: "own";
   /** Ways to add such lanes, as buttons. */
   Add: ComponentType<{ disabled: boolean }>;
   /** Keys of its own, which hold while such a lane is worked on. */

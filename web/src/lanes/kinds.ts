@@ -4,6 +4,7 @@ import { chords } from "./chords/chords";
 import { control } from "./control/control";
 import { layer } from "./layer/layer";
 import { line } from "./line/line";
+import { notes } from "./notes/notes";
 import { phrase } from "./phrase/phrase";
 import { pulse } from "./pulse/pulse";
 
@@ -15,6 +16,7 @@ export const laneKinds = {
   pulse,
   control,
   layer,
+  notes,
 } satisfies { [K in Lane["kind"]]: LaneKind<Extract<Lane, { kind: K }>> };
 
 /** How a lane looks and handles. */

@@ -52,7 +52,8 @@ export function Margin() {
                 </p>
               )}
               <Drew view={view} selection={selection} />
-              {placesOf(lane) > 0 && (
+              {kind.tools === "own" && <kind.Tools lane={lane} view={view} />}
+              {placesOf(lane) > 0 && kind.tools !== "own" && (
                 <StepTools count={selection.length} own={<kind.Tools lane={lane} view={view} />} />
               )}
             </>

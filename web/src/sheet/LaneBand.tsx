@@ -6,6 +6,7 @@ import { lastAt, noteAt, slotAt, yOf } from "../canvas/drawing/geometry";
 import { GUTTER } from "../canvas/drawing/ground";
 import type { Draft, Gesture, Ground, Point } from "../canvas/gestures/gesture";
 import { spent } from "../controls/hands";
+import { eraseOp } from "../lanes/free";
 import { kindOf } from "../lanes/kinds";
 import { placesOf, useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";
@@ -62,7 +63,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   useEffect(() => {
     if (followed.current === follow) return; // the rows come after the hand, never otherwise
     followed.current = follow;
-    const at = follow && open ? view.pitches[follow.place]?.[0] : undefined;
+    const at = follow && open ? (view.free?.rows[follow.place] ?? view.pitches[follow.place]?.[0]) : undefined;
     const [first, last] = [band.rows[0]?.pitch, band.rows.at(-1)?.pitch];
     if (at === undefined || first === undefined || last === undefined || (at >= first && at <= last)) return;
     const rows = kind.ladder(view);
@@ -100,6 +101,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
       draft: drafted.draft ?? null,
       stroke: drafted.stroke ?? null,
       edge: drafted.edge ?? null,
+      pods: drafted.pods ?? null,
     });
   });
 
@@ -139,7 +141,8 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     (step: number, pitch: number) => {
       const box = canvas.current!.getBoundingClientRect();
       const slot = view.slots.indexOf(step);
-      const x = box.left + GUTTER + ((view.slotAt[slot] ?? 0) + view.stepTicks / 2) * zoom - scroll;
+      const at = view.free ? step * view.stepTicks : (view.slotAt[slot] ?? 0);
+      const x = box.left + GUTTER + (at + view.stepTicks / 2) * zoom - scroll;
       return { x, y: box.top + yOf(band, pitch), step: view.stepTicks * zoom, top: box.top };
     },
     [view, band, zoom, scroll],
@@ -171,13 +174,13 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     app.goTo(lane.id);
     if (useSheet.getState().reading) return;
     if (!open && !kind.live) useSheet.getState().show(lane.id);
-    if (p.x < GUTTER || (!view.slots.length && placesOf(lane))) return;
+    if (p.x < GUTTER || (!view.slots.length && !view.free && placesOf(lane))) return;
     const g = ground();
     if (g.tick(p.x) >= ticks) return; // past the clip's end
     // A press that leaves a field goes to the step and changes nothing.
     if ((!open && !kind.live) || spent()) {
-      const step = view.slots[slotAt(view, g.tick(p.x))]!;
-      app.select([step], step);
+      const under = view.free ? view.notes[noteUnder(p)]?.step : view.slots[slotAt(view, g.tick(p.x))];
+      if (under !== undefined) app.select([under], under);
       return;
     }
     met.current = [met.current[1]!, noteUnder(p) >= 0];
@@ -207,9 +210,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   const remove = (e: React.MouseEvent) => {
     const note = view.notes[open || kind.live ? noteUnder(point(e)) : -1];
     if (useSheet.getState().reading || !note || !kind.erases || !met.current[0]) return;
-    void useApp
-      .getState()
-      .edit([{ op: "steps.set", clip, lane: lane.id, steps: [note.step + 1], patch: { on: false } }]);
+    void useApp.getState().edit([eraseOp(clip, lane, [note.step])]);
   };
   const wheel = (e: React.WheelEvent) => {
     const rows = kind.ladder(view);

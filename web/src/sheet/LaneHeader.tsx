@@ -8,7 +8,7 @@ import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
 import { drawStrip } from "../canvas/drawing/strip";
 import type { LaneProps } from "../lanes/kind";
-import { kindOf } from "../lanes/kinds";
+import { kindOf, sounds } from "../lanes/kinds";
 import { flip, setLane, setWindow } from "../state/actions";
 import { clipOf, placesOf, stepsOf, useApp } from "../state/store";
 import { dyes, token } from "../theme";
@@ -280,6 +280,17 @@ function LaneMenu({ lane }: { lane: Lane }) {
       items={[
         ...(placesOf(lane) > 0
           ? [{ label: "Double the length with its content", run: () => void edit([{ op: "lane.double", ...on }]) }]
+          : []),
+        ...(sounds(lane)
+          ? [
+              {
+                label: "Print it as free notes",
+                run: () => {
+                  useApp.getState().goTo(lane.id);
+                  useApp.getState().set({ panel: "print" });
+                },
+              },
+            ]
           : []),
         { label: "Duplicate the lane", run: () => void edit([{ op: "lane.copy", ...on }]) },
         { label: "Copy it, for another clip or piece", run: () => void copyLane(lane.id, lane.name) },

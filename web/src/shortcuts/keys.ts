@@ -55,6 +55,16 @@ const sharedKeys: Key[] = [
   reading(key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay())),
   key("Mod+z", "Ctrl Z", "Everywhere", "Undo", () => void app().walk("undo")),
   key("Mod+Shift+Z", "Ctrl Shift Z", "Everywhere", "Redo", () => void app().walk("redo")),
+  key(
+    "l",
+    "L",
+    "Lane",
+    "Print lanes as free notes",
+    () => clipOf(app())?.lanes.length && app().set({ panel: "print" }),
+  ),
+  key("W", "Shift W", "Lane", "Double the clip, its second half to be varied", () => {
+    if (clipOf(app())) void app().edit([{ op: "clip.double", clip: app().clip }]);
+  }),
   key("x", "X", "Lane", "Make a bass from the chords", () => app().view?.harmony && app().set({ panel: "bass" })),
   key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),

@@ -2,6 +2,7 @@ import type { Cell } from "../api/gen/piece.gen";
 import { many } from "../controls/words";
 import { laneFact } from "../controls/facts";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
+import { reverseOp, setOp, transposeOp } from "../lanes/free";
 import { useSheet } from "./sheet";
 import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp } from "./store";
 
@@ -15,13 +16,14 @@ export const here = () => ({ clip: app().clip, lane: app().lane });
 
 /** Changes fields of the selected steps. */
 export function setSelected(patch: Patch): void {
-  const { selection, edit } = app();
-  if (selection.length) void edit([{ op: "steps.set", ...here(), steps: selection.map((n) => n + 1), patch }]);
+  const { selection, edit, clip } = app();
+  const own = laneOf(app());
+  if (selection.length && own) void edit([setOp(clip, own, selection, patch)]);
 }
 
 /** Edits the selected steps, building on what they are when the edit's turn comes. */
 function editSelected<S extends Cell>(
-  build: (steps: S[], chosen: number[]) => { steps: number[]; patch: Patch }[],
+  build: (steps: S[], chosen: number[]) => { places: number[]; patch: Patch }[],
 ): void {
   const { selection, edit } = app();
   const { clip, lane } = here();
@@ -30,20 +32,20 @@ function editSelected<S extends Cell>(
     const own = laneIn(now, clip, lane);
     const steps = (own ? stepsOf(own) : []) as unknown as S[];
     const chosen = selection.filter((n) => n < steps.length);
-    return chosen.length ? build(steps, chosen).map((part): Op => ({ op: "steps.set", clip, lane, ...part })) : [];
+    return own && chosen.length
+      ? build(steps, chosen).map(({ places, patch }): Op => setOp(clip, own, places, patch))
+      : [];
   });
 }
 
 /** Changes a field of each selected step to a value of its own. */
 export function setEach<S extends Cell = Cell>(field: string, value: (step: S) => unknown): void {
-  editSelected<S>((steps, chosen) => chosen.map((n) => ({ steps: [n + 1], patch: { [field]: value(steps[n]!) } })));
+  editSelected<S>((steps, chosen) => chosen.map((n) => ({ places: [n], patch: { [field]: value(steps[n]!) } })));
 }
 
 /** Turns a yes-or-no field of the selected steps over: on unless all have it. */
 export function toggle<S extends Cell = Cell>(has: (step: S) => boolean, on: Patch, off: Patch): void {
-  editSelected<S>((steps, chosen) => [
-    { steps: chosen.map((n) => n + 1), patch: chosen.every((n) => has(steps[n]!)) ? off : on },
-  ]);
+  editSelected<S>((steps, chosen) => [{ places: chosen, patch: chosen.every((n) => has(steps[n]!)) ? off : on }]);
 }
 
 /** Makes the lane a step longer or shorter. */
@@ -75,6 +77,25 @@ export function onChosen(build: (on: Chosen) => Op): Promise<boolean> {
     return steps.length ? [build({ clip, lane, steps })] : [];
   });
 }
+
+/** Edits what is selected, or all, by its places from 0, as far as the lane has them when the edit's
+ * turn comes. */
+export function onPlaces(build: (clip: string, lane: Lane, places: number[]) => Op): Promise<boolean> {
+  const { selection, edit } = app();
+  const { clip, lane } = here();
+  return edit((now) => {
+    const own = laneIn(now, clip, lane);
+    const places = own ? among(selection, placesOf(own)).map((n) => n - 1) : [];
+    return own && places.length ? [build(clip, own, places)] : [];
+  });
+}
+
+/** Moves what is selected, or all, in pitch. */
+export const transposeChosen = (unit: string, by: number): Promise<boolean> =>
+  onPlaces((clip, lane, places) => transposeOp(clip, lane, places, unit, by));
+
+/** Turns what is selected, or all, back to front. */
+export const reverseChosen = (): Promise<boolean> => onPlaces(reverseOp);
 
 export function setLane(lane: string, patch: Patch): void {
   void app().edit([{ op: "lane.set", clip: app().clip, lane, patch }]);

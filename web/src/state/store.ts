@@ -4,9 +4,10 @@ import { fillPiece, fillView, wholeClip, type HeldPiece } from "../api/fill";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Mend } from "../api/gen/render.gen";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
-import type { State } from "../api/gen/server.gen";
+import type { State, TakeRequest } from "../api/gen/server.gen";
 import type { Clip as ClipView, Lane as LaneView, Vocabulary } from "../api/gen/view.gen";
 import { defaultKind } from "../lanes/default";
+import { filled, follow, freeNotes } from "../lanes/free";
 import { Queue } from "./queue";
 import { persist, type Unsaved } from "./saving";
 
@@ -15,9 +16,12 @@ export interface Ghost {
   lane: string;
   step: number;
   pitch: number;
+  /** Of a free note: where it is in the clip, in ticks, and how long. */
+  at?: number;
+  length?: number;
 }
 
-export type Panel = "starters" | "paste" | "keys" | "key" | "render" | "clip" | "bass" | null;
+export type Panel = "intake" | "print" | "starters" | "paste" | "keys" | "key" | "render" | "clip" | "bass" | null;
 
 /** Ops, or what makes them of the state that they meet. */
 export type Edit = Op[] | ((now: App) => Op[]);
@@ -72,6 +76,8 @@ export interface App {
    * second edit would send back what the first had changed. */
   edit: (edit: Edit, ghosts?: Ghost[]) => Promise<boolean>;
   walk: (way: "undo" | "redo") => Promise<void>;
+  /** Brings a MIDI file into the piece that is open, by one edit. */
+  bring: (file: File, ask: TakeRequest) => Promise<boolean>;
   openClip: (id: string) => Promise<void>;
   /** Opens a clip of a piece, or leaves the piece that is open where none is named. Edits that are
    * under way come first. */
@@ -103,6 +109,25 @@ const nowhere = {
   drawer: null,
   hover: null,
 } satisfies Partial<App>;
+
+/** Whether notes are heard as they are edited is remembered on this machine. */
+const AUDITION = "agrimony audition";
+
+function recallAudition(): boolean {
+  try {
+    return window.localStorage.getItem(AUDITION) !== "false";
+  } catch {
+    return true;
+  }
+}
+
+function keepAudition(heard: boolean): void {
+  try {
+    window.localStorage.setItem(AUDITION, String(heard));
+  } catch {
+    // Without storage it lasts as long as the page.
+  }
+}
 
 /** Edits go out one after another, each against the version the last one made. */
 const queue = new Queue();
@@ -136,20 +161,26 @@ export const useApp = create<App>((set, get) => {
     saving: 0,
     unsaved: null,
     conflict: null,
-    audition: true,
+    audition: recallAudition(),
     laneCopied: "",
     clipboard: { kind: defaultKind, steps: [] },
 
     take: (state) => {
       const before = get();
       const known = before.id === state.id;
-      const piece = fillPiece(state.piece, known ? before.piece : null, known && before.version === state.version);
+      const piece = fillPiece(
+        state.piece,
+        known ? before.piece : null,
+        known && before.version === state.version,
+        filled,
+      );
       const view = fillView(state.view, known ? before.view : null);
       const clip = view?.id ?? "";
       const lanes = wholeClip(piece, clip)?.lanes ?? [];
       const sameLane = known && clip === before.clip && lanes.some((l) => l.id === before.lane);
       const lane = lanes.find((l) => l.id === before.lane && sameLane) ?? lanes[0];
       const count = lane ? placesOf(lane) : 0;
+      const was = sameLane ? laneOf(before) : undefined;
       set({
         id: state.id,
         version: state.version,
@@ -160,8 +191,8 @@ export const useApp = create<App>((set, get) => {
         trouble: state.trouble,
         clip,
         lane: lane?.id ?? "",
-        selection: sameLane ? before.selection.filter((n) => n < count) : [],
-        cursor: Math.min(sameLane ? before.cursor : 0, Math.max(count - 1, 0)),
+        selection: sameLane && lane ? follow(was, lane, before.selection).filter((n) => n < count) : [],
+        cursor: Math.min((sameLane && lane && follow(was, lane, [before.cursor])[0]) || 0, Math.max(count - 1, 0)),
         ghosts: known ? before.ghosts : [],
         hover: null,
       });
@@ -193,6 +224,12 @@ export const useApp = create<App>((set, get) => {
       });
     },
 
+    bring: (file, ask) =>
+      queue.add(async () => {
+        const { id, version, clip, conflict } = get();
+        return !conflict && change((key) => api.takeInto(key, id, version, clip, file, ask), null);
+      }),
+
     openClip: async (clip) => {
       await queue.add(() => attempt(() => api.open(get().id, clip), null));
     },
@@ -214,7 +251,10 @@ export const useApp = create<App>((set, get) => {
       set({ selection: sorted, cursor: cursor ?? sorted[sorted.length - 1] ?? get().cursor });
     },
 
-    set: (part) => set(part),
+    set: (part) => {
+      set(part);
+      if (part.audition !== undefined) keepAudition(part.audition);
+    },
 
     settle: async (mine) => {
       const { conflict } = get();
@@ -233,8 +273,10 @@ export function message(problem: unknown): string {
 /** How many places of a lane can be selected. */
 export const placesOf = (lane: Lane): number => stepsOf(lane).length;
 
-/** The steps of a lane; none where its kind has none. */
-export const stepsOf = (lane: Lane): Step[] => ("steps" in lane ? lane.steps : []);
+/** The steps of a lane, or its free notes, which have what steps have; none where its kind has
+ * none. */
+export const stepsOf = (lane: Lane): Step[] =>
+  "steps" in lane ? lane.steps : ((freeNotes(lane) ?? []) as unknown as Step[]);
 
 export const clipOf = (s: App): ClipDoc | undefined => wholeClip(s.piece, s.clip);
 /** A lane by its clip and id, whichever is open. */

@@ -29,7 +29,7 @@ type Song struct {
 	Signature    *smf.Signature // the first; nil: none
 	Parts        []Part         // those with notes
 	Remarks      []string       // what a piece cannot have and became something near, in words
-	Lost         Left           // what belongs to no part
+	Lost         intake.Left    // what belongs to no part
 	quarter      int64          // of the first tempo, microseconds
 }
 
@@ -53,17 +53,9 @@ type Point struct{ At, Value int }
 // Control is a value of a controller from a time on.
 type Control struct{ At, Controller, Value int }
 
-// Left counts what a lane of notes leaves out.
-type Left struct {
-	Wheel     int `json:"wheel"`
-	Controls  int `json:"controls"`
-	Pressures int `json:"pressures"`
-	Programs  int `json:"programs"`
-}
-
 // Left is what the part holds beside its notes.
-func (p *Part) Left() Left {
-	return Left{len(p.Wheel), len(p.Controls), len(p.Pressure) + p.Keys, p.Programs}
+func (p *Part) Left() intake.Left {
+	return intake.Left{Wheel: len(p.Wheel), Controls: len(p.Controls), Pressures: len(p.Pressure) + p.Keys, Programs: p.Programs}
 }
 
 // Drums tells whether the part is on the channel of drums.

@@ -16,6 +16,9 @@ func (Kind) Double(t *change.Target, length beat.Time) error {
 	if round >= 2*length && t.Lane.Restart == 0 {
 		return nil
 	}
+	if round == 0 || length == 0 {
+		return nil
+	}
 	begin, loop, whole := int(start/piece.NoteTick), int(round/piece.NoteTick), int(length/piece.NoteTick)
 	again := whole
 	if t.Lane.Restart > 0 {

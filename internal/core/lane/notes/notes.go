@@ -127,6 +127,16 @@ func (Kind) Sounds(lane *piece.Lane, key pitch.Key, over func(note int) *render.
 	return out
 }
 
+// Rows are the MIDI pitches of the notes as written, each over a chord.
+func (Kind) Rows(lane *piece.Lane, key pitch.Key, over func(note int) *render.Chord) []int {
+	own := of(lane)
+	out := make([]int, len(own.Notes))
+	for i := range own.Notes {
+		out[i] = Pitch(own, key, over(i), &own.Notes[i])
+	}
+	return out
+}
+
 // Pitch is the MIDI pitch of a note as written, over a chord.
 func Pitch(own *piece.Notes, key pitch.Key, chord *render.Chord, n *piece.FreeNote) int {
 	if n.Note != nil {

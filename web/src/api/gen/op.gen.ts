@@ -181,13 +181,11 @@ export interface FillChance extends OnSteps {
 /**
  * ThinOut takes every second hit away, the weaker ones of the bar.
  */
-export interface ThinOut extends OnSteps {
-}
+export interface ThinOut extends OnSteps {}
 /**
  * DoubleHits puts a softer hit between each hit and the next, where there is room.
  */
-export interface DoubleHits extends OnSteps {
-}
+export interface DoubleHits extends OnSteps {}
 /**
  * FillShare switches on the first so many of every few steps: two of three, three of four.
  */
@@ -217,8 +215,7 @@ export interface TakeGroove extends OnLane {
  * PrintGroove writes the groove into the lane's nudges and velocities, and sets its share
  * to 0.
  */
-export interface PrintGroove extends OnLane {
-}
+export interface PrintGroove extends OnLane {}
 
 //////////
 // source: lanes.go
@@ -244,13 +241,11 @@ export interface SetLane extends OnLane {
 /**
  * RemoveLane takes the lane away.
  */
-export interface RemoveLane extends OnLane {
-}
+export interface RemoveLane extends OnLane {}
 /**
  * CopyLane puts a copy after the lane.
  */
-export interface CopyLane extends OnLane {
-}
+export interface CopyLane extends OnLane {}
 /**
  * MoveLane puts the lane at a place, from 1.
  */
@@ -266,8 +261,7 @@ export interface ResizeLane extends OnLane {
 /**
  * DoubleLane writes the lane's steps a second time after themselves.
  */
-export interface DoubleLane extends OnLane {
-}
+export interface DoubleLane extends OnLane {}
 /**
  * StartLane begins a lane from a starter's document: the lane named, which keeps its id and
  * name, or without one a new lane. Needs names the lanes of the clip that take the place of
@@ -278,7 +272,7 @@ export interface StartLane {
   lane?: string;
   name?: string; // of a new lane; empty: the starter's
   starter: unknown;
-  needs?: { [key: string]: string};
+  needs?: { [key: string]: string };
   plain?: boolean; // it is a copy of a lane, and keeps the starter that that was begun from
   first?: boolean; // as in AddLane
 }
@@ -327,6 +321,149 @@ export interface HoldLuck extends OnLane {
  */
 export interface WriteModulator extends OnLane {
   modulator: number /* int */;
+}
+
+//////////
+// source: notes.go
+
+/**
+ * OnNotes is notes of a lane of free notes, by their numbers.
+ */
+export interface OnNotes {
+  clip: string;
+  lane: string;
+  notes: number /* int */[];
+}
+/**
+ * AddNotes adds notes as the document writes them; those without a number get the lowest that
+ * are free. With Ladder their places are rows of the ladder: in a lane that follows the chords'
+ * roots each is counted from the root under it.
+ */
+export interface AddNotes extends OnLane {
+  notes: unknown[];
+  ladder?: boolean;
+}
+/**
+ * SetNotes changes the fields that the patch names of every note.
+ */
+export interface SetNotes extends OnNotes {
+  patch: unknown;
+}
+/**
+ * WriteNotes changes notes one by one: each item has a note's number, and the fields to change.
+ */
+export interface WriteNotes extends OnLane {
+  notes: unknown[];
+}
+/**
+ * RemoveNotes takes notes away.
+ */
+export interface RemoveNotes extends OnNotes {}
+/**
+ * MoveNotes moves notes in time, and by so many of a unit: "degree", "semitone", "octave". With
+ * Copy the notes stay, and copies are moved.
+ */
+export interface MoveNotes extends OnNotes {
+  later?: number /* int */;
+  by?: number /* int */;
+  unit?: string;
+  copy?: boolean;
+}
+/**
+ * PlaceNotes puts notes on a row of the ladder.
+ */
+export interface PlaceNotes extends OnNotes {
+  place: Place;
+}
+/**
+ * CutNotes cuts notes in two at a time, or into so many even parts.
+ */
+export interface CutNotes extends OnNotes {
+  at?: number /* int */;
+  parts?: number /* int */;
+}
+/**
+ * JoinNotes makes one note of those of one pitch, from where the first begins to where the last
+ * ends.
+ */
+export interface JoinNotes extends OnNotes {}
+/**
+ * ReverseNotes turns notes back to front within the time that they take.
+ */
+export interface ReverseNotes extends OnNotes {}
+/**
+ * RepeatNotes copies notes after themselves so many times, every so often; 0: as long as they
+ * take.
+ */
+export interface RepeatNotes extends OnNotes {
+  times: number /* int */;
+  every?: number /* int */;
+}
+/**
+ * BringNotes moves notes so that the first of them begins at a time.
+ */
+export interface BringNotes extends OnNotes {
+  to: number /* int */;
+  copy?: boolean;
+}
+/**
+ * StretchNotes draws the time that notes take longer or shorter: from Start to End. With Feel
+ * each keeps its distance from the grid of the rate Snap.
+ */
+export interface StretchNotes extends OnNotes {
+  start: number /* int */;
+  end: number /* int */;
+  feel?: boolean;
+  snap?: string;
+}
+/**
+ * PrintLanes makes one lane of free notes (or one of each) of what lanes sound for so many bars; 0:
+ * for their full cycle, 64 bars at most. The lanes are muted. With Groove what they sound has the
+ * groove in it, and the new lane takes no part in it.
+ */
+export interface PrintLanes extends OnClip {
+  lanes: string[];
+  bars?: number /* int */;
+  each?: boolean;
+  groove?: boolean;
+  name?: string;
+}
+/**
+ * BecomeLane makes lanes of another sort of a lane of free notes: "line", "chords", "pulses".
+ */
+export interface BecomeLane extends OnLane {
+  as: string;
+}
+/**
+ * DoubleClip makes the clip twice as long, the second half of every lane its own.
+ */
+export interface DoubleClip extends OnClip {}
+/**
+ * StrokePoint is a point of a stroke over a ladder.
+ */
+export interface StrokePoint {
+  at: number /* int */;
+  place: Place;
+}
+/**
+ * PaintNotes lays notes along a stroke, one each step of the rate Snap (of a line: of its own), on
+ * the rows that the stroke crosses; notes that it meets go.
+ */
+export interface PaintNotes extends OnLane {
+  snap?: string;
+  stroke: StrokePoint[];
+  velocity?: number /* int */;
+}
+/**
+ * StampNotes lays a motif along a stroke, end to end: its first note on the stroke's row, the
+ * others as far from it as they were. The motif is notes as the document writes them, or in a line
+ * steps of it.
+ */
+export interface StampNotes extends OnLane {
+  motif?: unknown[];
+  steps?: number /* int */[];
+  stroke: StrokePoint[];
+  snap?: string;
 }
 
 //////////
@@ -385,13 +522,11 @@ export interface SetClip extends OnClip {
 /**
  * RemoveClip takes the clip away.
  */
-export interface RemoveClip extends OnClip {
-}
+export interface RemoveClip extends OnClip {}
 /**
  * CopyClip puts a copy after the clip.
  */
-export interface CopyClip extends OnClip {
-}
+export interface CopyClip extends OnClip {}
 /**
  * MoveClip puts the clip at a place, from 1.
  */
@@ -433,8 +568,7 @@ export interface RotateSteps extends OnSteps {
 /**
  * ReverseSteps turns what the steps hold back to front.
  */
-export interface ReverseSteps extends OnSteps {
-}
+export interface ReverseSteps extends OnSteps {}
 /**
  * DragEnd lets a note end, as it sounds, where it was dragged to: Ticks (960 a quarter)
  * after its step's start on the grid. From is where that is in the clip, in ticks; 0: where

@@ -325,6 +325,59 @@ export interface Moved {
  */
 
 //////////
+// source: notes.go
+
+/**
+ * Limits of a lane of free notes.
+ */
+export const MaxNotes = 20_000;
+/**
+ * Limits of a lane of free notes.
+ */
+export const MaxNumber = 1_000_000;
+/**
+ * Notes is the content of a notes lane: notes anywhere on an axis of the lane's own.
+ */
+export interface Notes extends Pitched {
+  glide: GlideMode;
+  loop: Loop | null; // nil: see LoopOf
+  voices: string; // "many", or "one" at a time
+  notes: FreeNote[]; // in order of At
+}
+/**
+ * Loop is the stretch of a notes lane's axis that is its round, in 960ths of a quarter.
+ */
+export interface Loop {
+  start: number /* int */;
+  length: number /* int */;
+}
+/**
+ * FreeNote is a note of a notes lane. It has a place in the key, or a MIDI note.
+ */
+export interface FreeNote {
+  number: number /* int */; // 1..MaxNumber, its own for as long as it is there
+  at: number /* int */; // 960ths of a quarter
+  length: number /* int */; // 960ths of a quarter
+  degree: number /* int */;
+  octave?: number /* int */;
+  alter?: number /* int */;
+  note?: number /* int */; // MIDI; never locked, moved by the key or folded
+  velocity: number /* int */;
+  chance: number /* int */;
+  rounds?: Rounds;
+  tie?: boolean;
+  glide?: Glide;
+  bend?: Point[];
+}
+/**
+ * wholeGate is the gate of a free note: all of its length.
+ */
+/**
+ * Free is the content of a lane whose notes stand on an axis of their own.
+ */
+export type Free = any;
+
+//////////
 // source: phrase.go
 
 /**
@@ -402,8 +455,7 @@ export interface Pulse extends Pitched {
 /**
  * PulseStep is one slot of a pulse lane.
  */
-export interface PulseStep extends Cell {
-}
+export interface PulseStep extends Cell {}
 /**
  * DefaultNote is the note of a pulse lane that states none: the bass drum of the
  * General MIDI percussion map.

@@ -118,6 +118,23 @@ export interface Octaves {
 }
 
 //////////
+// source: free.go
+
+/**
+ * Free is how a lane stands whose notes are on an axis of their own.
+ */
+export interface Free {
+  start: number /* int64 */; // where on the axis its loop begins
+  length: number /* int64 */; // how long that is
+  rows: number /* int */[]; // the MIDI pitch of each note, as it is written
+  seams: number /* int64 */[]; // where in the clip its rounds begin
+  joined: number /* int */[]; // notes, by place, into which the one before runs on in the first round: they begin nothing
+}
+/**
+ * maxSeams bounds how many seams are told of.
+ */
+
+//////////
 // source: harmony.go
 
 /**
@@ -133,11 +150,11 @@ export interface Harmony {
   /**
    * Outside lists the notes of a lane, by its id, that are no tones of the chords.
    */
-  outside: { [key: string]: number /* int */[]};
+  outside: { [key: string]: number /* int */[] };
   /**
    * Agreement is the share of a lane's notes and time that is.
    */
-  agreement: { [key: string]: Agreement};
+  agreement: { [key: string]: Agreement };
 }
 /**
  * Sounding is a chord with its names in real signs.
@@ -196,6 +213,11 @@ export interface Lane {
   moves: Move[];
   until: number /* int64 */; // how far it is shown
   share: Share; // of the groove: its own, or its original's
+  /**
+   * Free is how notes on an axis of their own stand; null of lanes with steps, or without notes of
+   * their own.
+   */
+  free: Free | null;
   straight: number /* int64 */[]; // where each note would stand without the groove's template; empty without one
 }
 /**
@@ -291,6 +313,14 @@ export interface Vocabulary {
   templates: string[]; // the built-in groove templates
   octaves: OctaveName[]; // where octaves begin
   everys: string[]; // periods of modulators worth a choice
+  snaps: Snap[]; // grids for free notes
+}
+/**
+ * Snap is a grid that free notes are put on: a rate, with its length in ticks.
+ */
+export interface Snap {
+  rate: string;
+  ticks: number /* int */;
 }
 /**
  * OctaveName is the MIDI pitch that begins an octave, and its name.

@@ -115,7 +115,7 @@ export function drawSlots(pen: Pen, p: Picture, { x, from, to }: Axis): void {
 }
 
 /** A seam: where the lane's round starts again, drawn as a stitched line. */
-function drawSeam(pen: Pen, left: number, height: number): void {
+export function drawSeam(pen: Pen, left: number, height: number): void {
   pen.strokeStyle = token("ink-2");
   pen.lineWidth = 1.2;
   pen.setLineDash([2, 3]);

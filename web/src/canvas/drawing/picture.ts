@@ -19,7 +19,7 @@ export interface Picture<L extends Lane = Lane> {
   beatTicks: number;
   selection: ReadonlySet<number>;
   cursor: number;
-  ghosts: { step: number; pitch: number }[];
+  ghosts: { step: number; pitch: number; at?: number; length?: number }[];
   hover: number;
   /** Rail values while they are being drawn: rail and step to value. */
   draft: { rail: number; values: ReadonlyMap<number, number> } | null;
@@ -27,6 +27,15 @@ export interface Picture<L extends Lane = Lane> {
   stroke: { kind: "contour" | "frame"; points: [number, number][] } | null;
   /** A note's new end while its edge is dragged, in ticks. */
   edge: { note: number; end: number } | null;
+  /** Free notes as a gesture would leave them, and those that are not drawn meanwhile. */
+  pods: { shown: readonly Preview[]; hidden: ReadonlySet<number> } | null;
+}
+
+/** A free note before it is one: where it is in the clip, in ticks, how long, and its pitch. */
+export interface Preview {
+  at: number;
+  length: number;
+  pitch: number;
 }
 
 export type Pen = CanvasRenderingContext2D;

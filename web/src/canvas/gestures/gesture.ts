@@ -19,7 +19,7 @@ export interface Ground<L extends Lane = Lane> {
 }
 
 /** What a gesture shows while it goes on. */
-export type Draft = Partial<Pick<Picture, "draft" | "stroke" | "edge" | "ghosts">>;
+export type Draft = Partial<Pick<Picture, "draft" | "stroke" | "edge" | "ghosts" | "pods">>;
 
 export interface Point {
   x: number;

@@ -107,7 +107,7 @@ function dot(pen: Pen, x: number, y: number, sounds: boolean): void {
 }
 
 /** Their names, in the gutter. */
-function drawRailNames(pen: Pen, band: Band): void {
+export function drawRailNames(pen: Pen, band: Band): void {
   pen.font = `400 10.5px ${token("sans")}`;
   pen.fillStyle = token("ink-2");
   pen.textAlign = "right";

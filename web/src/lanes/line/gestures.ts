@@ -4,6 +4,8 @@ import { nearestRung, noteAt, rungAt, slotAt } from "../../canvas/drawing/geomet
 import { dragEnd, onRail, frameSteps, nearEnd } from "../../canvas/gestures/shared";
 import type { Draft, Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp, type Ghost } from "../../state/store";
+import { useHands } from "../notes/state";
+import { drawStrokeAlong } from "../notes/stroke";
 import type { LineLane } from "./line";
 
 type LineGround = Ground<LineLane>;
@@ -31,7 +33,7 @@ function putNotes(g: LineGround, put: ReadonlyMap<number, Put>): Op {
 export function begin(g: LineGround, p: Point): Gesture | null {
   const drawn = onRail(g, p);
   if (drawn !== undefined) return drawn;
-  if (p.alt) return drawContour(g, p);
+  if (p.alt) return useHands.getState().motif?.lane === g.lane.id ? drawStrokeAlong(g, p) : drawContour(g, p);
   if (!rungAt(g.band, p.y)) return null;
   if (p.shift) return frameSteps(g, p);
   const tick = g.tick(p.x);

@@ -1,6 +1,7 @@
 import { setSelected, toggle } from "../../state/actions";
 import type { LineStep } from "../../api/gen/piece.gen";
 import { alsoKey, key, type Key } from "../../shortcuts/key";
+import { takeMotif } from "./motif";
 import { move, withCursor, withDegree } from "../steps/keys";
 
 /** Keys of lines beside those of all lanes with steps. */
@@ -18,6 +19,7 @@ export const keys: Key[] = [
     does: "A note on that degree of the key, as many as it has",
     run: (e) => withDegree(e, (degree) => withCursor(() => setSelected({ on: true, degree, alter: 0 }))),
   },
+  key("f", "F", "Many", "Take as the motif that Alt stamps; once more: forget it", takeMotif),
   key("g", "G", "Shape", "Glide into the step", () =>
     withCursor(() => toggle<LineStep>((s) => s.glide !== null, { glide: { time: 50, curve: 0 } }, { glide: null })),
   ),

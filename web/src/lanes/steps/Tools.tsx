@@ -1,9 +1,7 @@
 import type { ReactNode } from "react";
-import { copySteps, onChosen, pasteSteps, repeatSteps } from "../../state/actions";
+import { copySteps, onChosen, pasteSteps, repeatSteps, reverseChosen, transposeChosen } from "../../state/actions";
 import { useApp } from "../../state/store";
 import css from "./steps.module.css";
-
-const transpose = (unit: string, by: number) => onChosen((on) => ({ op: "steps.transpose", ...on, unit, by }));
 
 /** A pair of buttons for less and more of something. */
 export function Pair({
@@ -32,7 +30,7 @@ export function Pair({
 
 /** A pair of buttons that move notes by a unit. */
 export function Move({ title, unit, name }: { title: string; unit: string; name: string }) {
-  return <Pair title={title} less={`${name} down`} more={`${name} up`} run={(by) => transpose(unit, by)} />;
+  return <Pair title={title} less={`${name} down`} more={`${name} up`} run={(by) => void transposeChosen(unit, by)} />;
 }
 
 const rotate = (by: number) => onChosen((on) => ({ op: "steps.rotate", ...on, by }));
@@ -56,7 +54,7 @@ export function StepTools({ count, own }: { count: number; own: ReactNode }) {
         </span>
       </div>
       <div>
-        <button onClick={() => onChosen((on) => ({ op: "steps.reverse", ...on }))}>Reverse</button>
+        <button onClick={() => void reverseChosen()}>Reverse</button>
         <button onClick={copySteps}>Copy</button>
         <button onClick={pasteSteps} disabled={!clipboard}>
           Paste

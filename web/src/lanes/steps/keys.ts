@@ -1,6 +1,6 @@
 import type { Cell } from "../../api/gen/piece.gen";
 import { facts } from "../../controls/facts";
-import { onChosen, setEach, setSelected, toggle } from "../../state/actions";
+import { onChosen, reverseChosen, setEach, setSelected, toggle, transposeChosen } from "../../state/actions";
 import { laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
 import { alsoKey, key, type Key } from "../../shortcuts/key";
 import { audition } from "../../audio/player";
@@ -39,7 +39,7 @@ export function withDegree(e: KeyboardEvent, work: (degree: number) => void): vo
 export function move(unit: string, by: number): void {
   withCursor(() => {
     const { lane, cursor: place } = app();
-    void onChosen((on) => ({ op: "steps.transpose", ...on, unit, by })).then(
+    void transposeChosen(unit, by).then(
       (moved) => moved && useSheet.getState().set({ follow: { lane, place, note: true } }),
     );
   });
@@ -101,5 +101,5 @@ export const stepKeys: Key[] = [
       void onChosen((on) => ({ op: "steps.rotate", ...on, by }));
     },
   },
-  key("b", "B", "Many", "Turn back to front", () => void onChosen((on) => ({ op: "steps.reverse", ...on }))),
+  key("b", "B", "Many", "Turn back to front", () => void reverseChosen()),
 ];

@@ -1,0 +1,216 @@
+package server
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"path/filepath"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"agrimony/internal/core/drum"
+	"agrimony/internal/core/files"
+	"agrimony/internal/core/intake"
+	"agrimony/internal/core/intake/song"
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/smf"
+	"agrimony/internal/view"
+)
+
+// maxMIDI bounds files that come in.
+const maxMIDI = smf.MaxFile + 1
+
+// fileIn is a MIDI file that comes in with what is to become of it.
+type fileIn struct {
+	*files.File
+	ask     TakeRequest
+	options files.Options
+}
+
+// fileIn reads the body, a MIDI file, and ?ask=, a TakeRequest.
+func (s *server) fileIn(c *gin.Context) (*fileIn, error) {
+	var data bytes.Buffer
+	data.Grow(int(min(max(c.Request.ContentLength, 0), maxMIDI)) + bytes.MinRead)
+	if _, err := data.ReadFrom(c.Request.Body); err != nil {
+		return nil, err
+	}
+	out := &fileIn{}
+	if text := c.Query("ask"); text != "" {
+		decoder := json.NewDecoder(strings.NewReader(text))
+		decoder.DisallowUnknownFields()
+		if err := decoder.Decode(&out.ask); err != nil {
+			return nil, bad("ask: %v", err)
+		}
+	}
+	var err error
+	if out.File, err = files.Open(data.Bytes()); err != nil {
+		return nil, bad("%v", err)
+	}
+	if out.ask.Plain {
+		if out.File.Own = nil; out.Song == nil {
+			return nil, bad("the MIDI file sounds no note; allowed: one that does")
+		}
+	}
+	out.options.Controls = out.ask.Controls
+	if out.ask.Key != "" {
+		key, err := pitch.ParseKey(out.ask.Key)
+		if err != nil {
+			return nil, bad("key: %v", err)
+		}
+		out.options.Key = &key
+	}
+	for _, t := range out.ask.Tracks {
+		out.options.Choices = append(out.options.Choices, files.Choice{Part: t.Track - 1, As: t.As, Only: t.Only})
+	}
+	if out.ask.Name == "" {
+		out.ask.Name = "From a file"
+	}
+	if name := []rune(strings.TrimSuffix(out.ask.Name, filepath.Ext(out.ask.Name))); len(name) > 0 {
+		out.ask.Name = string(name[:min(len(name), piece.MaxName)])
+	}
+	return out, nil
+}
+
+// report tells what is in a MIDI file, and what would become of it; nothing is changed.
+func (s *server) report(c *gin.Context) {
+	leave, err := s.reads.enter(c.Request.Context())
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	defer leave()
+	in, err := s.fileIn(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	report, err := in.Report(in.options, lane.Auto)
+	if err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	out := FileReport{Report: report, KeyNames: []string{}, Drawn: []FileDrawing{}, Becomings: append([]string{lane.Auto}, lane.Becomings()...)}
+	for _, fit := range report.Keys {
+		out.KeyNames = append(out.KeyNames, pitch.Pretty(fit.Key))
+	}
+	for _, t := range report.Tracks {
+		part := &in.Song.Parts[t.Track-1]
+		drawn := drawingOf(part.Notes, report.Bars*int(in.Song.Meter.Bar()/piece.NoteTick))
+		drawn.Lane, drawn.Voice = part.Title(), files.Heard(part)
+		drawn.Names = [2]string{named(in, part, t.Low), named(in, part, t.High)}
+		out.Drawn = append(out.Drawn, drawn)
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// named is what a pitch of a part is called: a drum by its name.
+func named(in *fileIn, part *song.Part, p int) string {
+	if own, ok := drum.Of(p); ok && part.Drums() {
+		return own.Name
+	}
+	return pitch.Pretty(in.BestKey([]files.Choice{{Part: 0}}).Named(p))
+}
+
+// mostDrawn is how many notes of a track are drawn small and heard.
+const mostDrawn = 2000
+
+func drawingOf(notes []intake.Note, length int) FileDrawing {
+	out := FileDrawing{Ticks: length, Notes: []view.Note{}}
+	for i := range notes[:min(len(notes), mostDrawn)] {
+		n := &notes[i]
+		out.Notes = append(out.Notes, view.Note{At: int64(n.At), Length: int64(n.Length), Pitch: n.Pitch, Velocity: n.Velocity})
+	}
+	return out
+}
+
+// take makes what is asked for of a file: for a piece (nil: a new one) it gives that with it, and the
+// clip to show.
+func (in *fileIn) take(p *piece.Piece, clip string) (next *piece.Piece, shown string, err error) {
+	if in.Own != nil {
+		own, _, err := in.Reopened(in.ask.AsWas)
+		if err != nil {
+			return nil, "", bad("%v", err)
+		}
+		if p == nil {
+			return own, in.Own.Clip, nil
+		}
+		next, shown, err = files.AddClips(p, own, in.Own.Clip)
+		return next, shown, err
+	}
+	if p != nil && in.ask.To == "lanes" && in.options.Key == nil {
+		open, err := p.Clip(clip)
+		if err != nil {
+			return nil, "", bad("%v", err)
+		}
+		key := p.KeyOf(open)
+		in.options.Key = &key
+	}
+	taken, err := in.Take(in.options)
+	switch {
+	case err != nil:
+		return nil, "", bad("%v", err)
+	case p == nil:
+		next, err = in.Piece(taken, in.ask.Name)
+	case in.ask.To == "lanes":
+		next, err = taken.AsLanes(p, clip)
+		shown = clip
+	default:
+		next, shown, err = taken.AsClip(p, in.ask.Name)
+	}
+	if err != nil {
+		err = bad("%v", err)
+	}
+	return next, shown, err
+}
+
+// takeNew keeps a MIDI file as a new piece.
+func (s *server) takeNew(c *gin.Context) {
+	in, err := s.fileIn(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	p, _, err := in.take(nil, "")
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	s.keep(c, p)
+}
+
+// takeInto adds what is in a MIDI file to a piece: ?key=&version=&clip=&ask=.
+func (s *server) takeInto(c *gin.Context) {
+	version, err := strconv.ParseInt(c.Query("version"), 10, 64)
+	if err != nil {
+		refuse(c, bad("version: %q is not a whole number", c.Query("version")))
+		return
+	}
+	in, err := s.fileIn(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	ctx, clip := c.Request.Context(), c.Query("clip")
+	var was *piece.Piece
+	next, err := s.store.Edit(c.Param("id"), version, c.Query("key"), func(p *piece.Piece) (*piece.Piece, string, error) {
+		leave, err := s.shows.enter(ctx)
+		if err != nil {
+			return nil, "", err
+		}
+		defer leave()
+		was = p
+		out, shown, err := in.take(p, clip)
+		if err != nil {
+			return nil, "", err
+		}
+		clip = shown
+		_, err = s.try(ctx, p, out, clip, nil)
+		return out, fmt.Sprintf("bring in %s", in.ask.Name), err
+	})
+	s.changed(c, was, next, err, clip, nil, nil, false, nil)
+}

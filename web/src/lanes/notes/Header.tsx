@@ -1,0 +1,108 @@
+import { Button } from "@mantine/core";
+import { Choice } from "../../controls/Choice";
+import { ChoiceField, NumberField } from "../../controls/Field";
+import { facts } from "../../controls/facts";
+import { NumberBox } from "../../controls/NumberBox";
+import { addLanes, setLane } from "../../state/actions";
+import { useApp } from "../../state/store";
+import type { LaneProps } from "../kind";
+import { OctaveField, PitchedFields } from "../steps/PitchedFields";
+import { useHands } from "./state";
+import type { NotesLane } from "./notes";
+
+const fact = facts.lane.notes;
+
+/** What free notes set daily: the grid that hands put them on, how many sound at once, the octave. */
+export function Daily({ lane }: LaneProps<NotesLane>) {
+  const snaps = useApp((s) => s.words?.snaps) ?? [];
+  const { snap, setSnap } = useHands();
+  const id = (name: string) => `${name}-${lane.id}`;
+  return (
+    <>
+      <label htmlFor={id("snap")} title="The grid that new and moved notes are put on">
+        Grid
+      </label>
+      <Choice
+        id={id("snap")}
+        label={`Grid of ${lane.name}`}
+        value={snap}
+        all={["", ...snaps.map((s) => s.rate)]}
+        words={{ "": "none" }}
+        onChange={setSnap}
+      />
+      <ChoiceField
+        id={id("voices")}
+        fact={fact.voices}
+        label={`Voices of ${lane.name}`}
+        value={lane.voices}
+        onChange={(voices) => setLane(lane.id, { voices })}
+      />
+      <OctaveField lane={lane} />
+    </>
+  );
+}
+
+/** The loop, and how pitches are locked. */
+export function Header({ lane, view }: LaneProps<NotesLane>) {
+  const id = (name: string) => `${name}-${lane.id}`;
+  const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
+  const loop = view.free ?? { start: 0, length: 3840 };
+  const beat = useApp((s) => s.view?.beatTicks) ?? 960;
+  const change = (part: { start?: number; length?: number }) =>
+    set({ loop: { start: loop.start, length: loop.length, ...part } });
+  return (
+    <>
+      <span title={fact.loop.doc}>Loop</span>
+      <span style={{ display: "flex", gap: 4 }}>
+        <NumberBox
+          label={`Loop start of ${lane.name}, in beats`}
+          value={Math.round((loop.start / beat) * 100) / 100}
+          low={0}
+          high={9999}
+          onChange={(beats) => change({ start: Math.round(beats * beat) })}
+        />
+        <NumberBox
+          label={`Loop length of ${lane.name}, in beats`}
+          value={Math.round((loop.length / beat) * 100) / 100}
+          low={1}
+          high={9999}
+          onChange={(beats) => change({ length: Math.round(beats * beat) })}
+        />
+      </span>
+      {lane.loop && (
+        <>
+          <span />
+          <button onClick={() => set({ loop: null })}>As long as the clip</button>
+        </>
+      )}
+      <PitchedFields lane={lane} />
+      {lane.voices === "one" && (
+        <NumberField
+          id={id("range")}
+          fact={fact.glide.fields.range}
+          label={`Bend range of ${lane.name}`}
+          value={lane.glide.range}
+          onChange={(range) => set({ glide: { ...lane.glide, range } })}
+        />
+      )}
+    </>
+  );
+}
+
+export function Fills() {
+  return null;
+}
+
+export function Add({ disabled }: { disabled: boolean }) {
+  return (
+    <Button
+      size="compact-sm"
+      variant="default"
+      disabled={disabled}
+      title="Notes anywhere, on no grid but the one that your hand goes by"
+      onClick={() => void addLanes([{ kind: "notes", name: "Notes" }])}
+    >
+      Add free notes
+    </Button>
+  );
+}

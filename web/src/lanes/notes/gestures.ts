@@ -1,0 +1,274 @@
+import type { Rung } from "../../api/gen/pitch.gen";
+import type { Op } from "../../api/gen/schema.gen";
+import { nearestRung, noteAt, notesBetween, rungAt } from "../../canvas/drawing/geometry";
+import type { Preview } from "../../canvas/drawing/picture";
+import type { Draft, Gesture, Ground, Point } from "../../canvas/gestures/gesture";
+import { railAt, railValue } from "../../canvas/rails/draw";
+import type { Rail } from "../../canvas/rails/rail";
+import { laneIn, useApp } from "../../state/store";
+import { freeNotes, type FullNote } from "../free";
+import { inClip, onAxis, within } from "./axis";
+import { handleAt, shape } from "./bends";
+import type { NotesLane } from "./notes";
+import { before, grid, lengthOfNew, nearest } from "./state";
+import { drawStrokeAlong } from "./stroke";
+
+type NotesGround = Ground<NotesLane>;
+
+const place = (r: Rung) => ({ degree: r.degree, octave: r.octave, alter: r.alter });
+
+/** What a row of the ladder is to a new note: a place in the key, or where the key has none there,
+ * and for drums, the pitch itself. */
+export function standing(lane: NotesLane, r: Rung): Record<string, unknown> {
+  const drums = lane.sound.voice === "kit" || lane.channel === useApp.getState().words?.drumChannel;
+  return drums || (!r.inKey && lane.lock !== "off") ? { note: r.pitch } : place(r);
+}
+
+/** Begins the gesture that fits where the pointer went down: the place decides, with Shift to frame
+ * and Alt to paint. */
+export function begin(g: NotesGround, p: Point): Gesture | null {
+  const r = railAt(g.band, p.y);
+  const rail = g.band.rails[r];
+  if (rail) return drawOnRail(g, p, rail, r);
+  if (p.alt) return drawStrokeAlong(g, p);
+  const held = handleAt(g, p);
+  if (held) return shape(g, p, held);
+  if (!rungAt(g.band, p.y)) return null;
+  if (p.shift) return box(g, p);
+  const tick = g.tick(p.x);
+  const note = noteAt(g.view, g.band, tick, p.y, g.slack);
+  if (note < 0) return create(g, p);
+  const end = endAt(g, note, tick);
+  return end ? dragEdge(g, p, note, end) : drag(g, p, note);
+}
+
+/** Which end of a note a place is at, near enough to take hold of it; null: neither. */
+function endAt(g: NotesGround, index: number, tick: number): "start" | "end" | null {
+  const note = g.view.notes[index];
+  if (!note) return null;
+  const near = Math.min(g.slack * 1.6, note.length * 0.3);
+  if (Math.abs(note.at + note.length - tick) <= near) return "end";
+  return Math.abs(note.at - tick) <= near * 0.6 ? "start" : null;
+}
+
+/** Where the pointer is on the axis of the lane that it is over. */
+let pointed = 0;
+export const pointerAt = (): number => pointed;
+
+/** The mouse pointer over a place. */
+export function pointer(g: NotesGround, p: Point, note: number): string {
+  if (g.view.free) pointed = onAxis(g.view.free, g.tick(p.x));
+  if (!g.band.open) return note < 0 ? "default" : "pointer";
+  if (handleAt(g, p)) return "move";
+  if (note < 0) return "crosshair";
+  return endAt(g, note, g.tick(p.x)) ? "ew-resize" : "pointer";
+}
+
+/** Puts a note on the grid; dragging on makes it longer. */
+function create(g: NotesGround, p: Point): Gesture | null {
+  const free = g.view.free;
+  if (!free) return null;
+  const rung = nearestRung(g.band, p.y);
+  const at = before(onAxis(free, g.tick(p.x)));
+  const shown = inClip(free, at, g.tick(p.x));
+  let length = lengthOfNew();
+  g.sound([rung.pitch]);
+  const pods = (): Draft => ({ pods: { shown: [{ at: shown, length, pitch: rung.pitch }], hidden: none } });
+  return {
+    move: (now) => {
+      const step = grid() ?? 1;
+      const far = onAxis(free, g.tick(now.x)) - at;
+      if (Math.abs(now.x - p.x) > 4) length = Math.max(Math.ceil(far / step) * step, grid() ?? 1);
+      return pods();
+    },
+    end: () => {
+      const app = useApp.getState();
+      const { clip, lane } = g;
+      const fresh = { at, length, ...standing(lane, rung) };
+      void app
+        .edit(
+          [{ op: "notes.add", clip, lane: lane.id, ladder: true, notes: [fresh] }],
+          [{ lane: lane.id, step: -1, pitch: rung.pitch, at: shown, length }],
+        )
+        .then((made) => made && selectNewest(clip, lane.id, 1));
+    },
+  };
+}
+
+const none: ReadonlySet<number> = new Set();
+
+/** Selects the notes that were added last: those with the highest numbers, which they were given in
+ * turn, or the lowest that were free. */
+export function selectNewest(clip: string, lane: string, count: number, known?: ReadonlySet<number>): void {
+  const app = useApp.getState();
+  const own = laneIn(app, clip, lane);
+  const notes = own ? (freeNotes(own) ?? []) : [];
+  if (app.lane !== lane) return;
+  const fresh = known
+    ? notes.flatMap((n, i) => (known.has(n.number) ? [] : [i]))
+    : notes
+        .map((n, i) => [n.number, i] as const)
+        .sort((a, b) => b[0] - a[0])
+        .slice(0, count)
+        .map(([, i]) => i);
+  app.select(fresh, fresh[0]);
+}
+
+/** Moves what is selected, in time by the grid and in pitch by rows. */
+function drag(g: NotesGround, p: Point, index: number): Gesture | null {
+  const free = g.view.free;
+  const note = g.view.notes[index];
+  const notes = freeNotes(g.lane);
+  if (!free || !note || !notes) return null;
+  const app = useApp.getState();
+  if (!app.selection.includes(note.step)) app.select([note.step], note.step);
+  const chosen = useApp.getState().selection.filter((n) => notes[n]);
+  const hidden = new Set(chosen);
+  const rows = g.view.ladder;
+  const rowOf = (pitch: number) =>
+    Math.max(
+      rows.findLastIndex((r) => r.pitch <= pitch),
+      0,
+    );
+  const start = rowOf(nearestRung(g.band, p.y).pitch);
+  const from = g.tick(p.x);
+  let [later, up] = [0, 0];
+  g.sound([note.pitch]);
+  const preview = (): Draft => {
+    if (!later && !up) return {};
+    const shown = chosen.flatMap((n): Preview[] => {
+      const own = notes[n]!;
+      const row = rows[Math.min(Math.max(rowOf(free.rows[n] ?? 0) + up, 0), rows.length - 1)];
+      return row ? [{ at: inClip(free, own.at + later, note.at), length: own.length, pitch: row.pitch }] : [];
+    });
+    return { pods: { shown, hidden } };
+  };
+  return {
+    lifts: true,
+    move: (now) => {
+      later = Math.abs(now.x - p.x) < 3 ? 0 : nearest(g.tick(now.x) - from);
+      const next = rowOf(nearestRung(g.band, now.y).pitch) - start;
+      if (next !== up) g.sound([rows[start + next]?.pitch ?? note.pitch]);
+      up = next;
+      return preview();
+    },
+    end: () => {
+      if (!later && !up) return;
+      const numbers = chosen.map((n) => notes[n]!.number);
+      const to = rows[start + up];
+      const single = chosen.length === 1 && up && to && !to.inKey;
+      const on = { clip: g.clip, lane: g.lane.id, notes: numbers };
+      const unit = g.lane.lock === "off" ? "semitone" : "degree";
+      const by = up && to ? (unit === "degree" ? up : to.pitch - rows[start]!.pitch) : 0;
+      const ops: Op[] = single
+        ? [
+            { op: "notes.move", ...on, later },
+            { op: "notes.set", ...on, patch: standing(g.lane, to) },
+          ]
+        : [{ op: "notes.move", ...on, later, by, unit }];
+      void useApp.getState().edit(ops);
+    },
+  };
+}
+
+/** Moves an end of the note, and of all that are selected with it by as much. */
+function dragEdge(g: NotesGround, p: Point, index: number, end: "start" | "end"): Gesture | null {
+  const free = g.view.free;
+  const note = g.view.notes[index];
+  const notes = freeNotes(g.lane);
+  if (!free || !note || !notes?.[note.step]) return null;
+  const app = useApp.getState();
+  if (!app.selection.includes(note.step)) app.select([note.step], note.step);
+  const chosen = useApp.getState().selection.filter((n) => notes[n]);
+  const hidden = new Set(chosen);
+  const own = notes[note.step]!;
+  const edge = end === "end" ? own.at + own.length : own.at;
+  let by = 0;
+  const changed = (n: FullNote) =>
+    end === "end"
+      ? { at: n.at, length: Math.max(n.length + by, 1) }
+      : { at: n.at + Math.min(by, n.length - 1), length: Math.max(n.length - by, 1) };
+  return {
+    move: (now) => {
+      const at = edge + g.tick(now.x) - g.tick(p.x);
+      by = Math.abs(now.x - p.x) < 3 ? 0 : Math.round(nearest(at) - edge);
+      if (!by) return {};
+      const shown = chosen.map((n): Preview => {
+        const { at, length } = changed(notes[n]!);
+        return { at: inClip(free, at, note.at), length, pitch: free.rows[n] ?? 60 };
+      });
+      return { pods: { shown, hidden } };
+    },
+    end: () => {
+      if (!by) return;
+      const { clip, lane } = g;
+      const each = chosen.map((n) => ({ number: notes[n]!.number, ...changed(notes[n]!) }));
+      void useApp.getState().edit([{ op: "notes.write", clip, lane: lane.id, notes: each }]);
+    },
+  };
+}
+
+/** Shift: frames notes, or adds one to the selection. */
+function box(g: NotesGround, p: Point): Gesture {
+  const points: [number, number][] = [[p.x, p.y]];
+  return {
+    move: (now) => {
+      points[1] = [now.x, now.y];
+      return { stroke: { kind: "frame", points: [points[0]!, points[1]] } };
+    },
+    end: () => {
+      const app = useApp.getState();
+      const [x, y] = points[1] ?? points[0]!;
+      if (Math.abs(x - p.x) + Math.abs(y - p.y) < 4) {
+        const note = g.view.notes[noteAt(g.view, g.band, g.tick(p.x), p.y, g.slack)];
+        if (!note) return;
+        const there = app.selection.includes(note.step);
+        app.select(there ? app.selection.filter((n) => n !== note.step) : [...app.selection, note.step], note.step);
+        return;
+      }
+      const [from, to] = [g.tick(Math.min(x, p.x)), g.tick(Math.max(x, p.x))];
+      const [low, high] = [nearestRung(g.band, Math.max(y, p.y)), nearestRung(g.band, Math.min(y, p.y))];
+      const found = within(g.view, from, to, low.pitch, high.pitch);
+      app.select(found, found[0]);
+    },
+  };
+}
+
+/** Draws values on a rail across the notes that begin there; of several that are selected only on
+ * those. */
+function drawOnRail(g: NotesGround, p: Point, rail: Rail, r: number): Gesture | null {
+  const free = g.view.free;
+  const notes = freeNotes(g.lane);
+  const { patch } = rail;
+  if (!free || !notes || !patch) return null;
+  const { selection, lane } = useApp.getState();
+  const only = lane === g.lane.id && selection.length > 1 ? new Set(selection) : null;
+  const values = new Map<number, number>();
+  let last = p;
+  const between = (a: Point, b: Point) => {
+    const [from, to] = [g.tick(Math.min(a.x, b.x)) - g.slack, g.tick(Math.max(a.x, b.x)) + g.slack];
+    notesBetween(g.view, from, to, (note) => {
+      if (note.at < from || note.at > to || (only && !only.has(note.step))) return;
+      const way = b.x === a.x ? 1 : Math.min(Math.max((note.at - g.tick(a.x)) / (g.tick(b.x) - g.tick(a.x)), 0), 1);
+      values.set(note.step, railValue(g.band, rail, r, a.y + (b.y - a.y) * way));
+    });
+  };
+  between(p, p);
+  return {
+    move: (now) => {
+      if (now.shift) {
+        values.clear();
+        between(p, now);
+      } else between(last, now);
+      last = now;
+      return { draft: { rail: r, values: new Map(values) } };
+    },
+    end: () => {
+      if (!values.size) return;
+      const each = [...values].flatMap(([n, value]) =>
+        notes[n] ? [{ number: notes[n].number, ...patch(value, notes[n]) }] : [],
+      );
+      void useApp.getState().edit([{ op: "notes.write", clip: g.clip, lane: g.lane.id, notes: each }]);
+    },
+  };
+}

@@ -1,0 +1,54 @@
+import type { Lane } from "../../api/gen/schema.gen";
+import { later } from "../../controls/later";
+import { freeNotes } from "../free";
+import type { LaneKind } from "../kind";
+import { bandOf, CLOSED, leastOf } from "./band";
+import { draw } from "./draw";
+import { begin, pointer } from "./gestures";
+import { Add, Daily, Fills, Header } from "./Header";
+import { keys } from "./keys";
+
+const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
+const Tools = later(() => import("./Tools").then((m) => m.Tools), 180);
+
+export type NotesLane = Extract<Lane, { kind: "notes" }>;
+
+/** Free notes: anywhere on an axis of their own. */
+export const notes: LaneKind<NotesLane> = {
+  title: "Free notes",
+  hint: "Click an empty place: a note there. Drag notes and their ends, frame some with Shift, hold Alt and draw.",
+  closed: CLOSED,
+  least: leastOf,
+  most: Number.POSITIVE_INFINITY,
+  block: false,
+  live: false,
+  band: bandOf,
+  many: true,
+  still: () => false,
+  Top: null,
+  top: 0,
+  erases: true,
+  ladder: (view) => view.ladder,
+  draw,
+  begin,
+  pointer,
+  Daily,
+  Header,
+  first: "Click anywhere on the ladder: a note on the grid. Hold Alt and draw for a whole contour.",
+  Fills,
+  Board: null,
+  Fields,
+  Tools,
+  tools: "own",
+  Add,
+  keys,
+  anywhere: [],
+  nameOf: (_, view, place) => view.ladder.find((r) => r.pitch === view.free?.rows[place])?.name ?? "",
+  speak: (lane, view, place) => {
+    const note = freeNotes(lane)?.[place];
+    if (!note) return "";
+    const name = view.ladder.find((r) => r.pitch === view.free?.rows[place])?.name ?? "";
+    const chance = note.chance < 100 ? `, chance ${note.chance} %` : "";
+    return `Note ${note.number}, ${name}, at ${note.at}, ${note.length} long, velocity ${note.velocity}${chance}`;
+  },
+};
