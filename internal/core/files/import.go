@@ -178,7 +178,7 @@ func (f *File) barTicks() int { return int(f.Song.Meter.Bar() / piece.NoteTick) 
 func (f *File) Keys(choices []Choice) []intake.KeyFit {
 	var pitched, all [][]intake.Note
 	for _, c := range choices {
-		notes := f.notesOf(c)
+		notes := f.Song.Parts[c.Part].Notes // the whole of it tells, whatever of it is taken
 		if all = append(all, notes); !f.Song.Parts[c.Part].Drums() {
 			pitched = append(pitched, notes)
 		}

@@ -108,13 +108,16 @@ func (s *Stroke) Along(at int) int {
 // within it, or, of a stroke to the left, before it, as long as they end within it.
 func (s *Stroke) Stamps(length, grid int) (out []int) {
 	from, to := s.At[0], s.At[len(s.At)-1]
-	from = (2*from + grid) / (2 * grid) * grid
+	from = from / grid * grid // the line that it begins behind
 	if to >= s.At[0] {
 		out = append(out, from)
 		for at := from + length; at < to; at += length {
 			out = append(out, at)
 		}
 		return out
+	}
+	if s.At[0] > from {
+		from += grid
 	}
 	for at := from - length; at >= 0 && (at+length > to || len(out) == 0); at -= length {
 		out = append(out, at)

@@ -39,7 +39,7 @@ export function Intake() {
     (): TakeRequest => ({
       name: file?.name ?? "",
       ...(to === "lanes" ? { to } : {}),
-      ...(key ? { key } : {}),
+      ...(key && to !== "lanes" ? { key } : {}),
       ...(controls ? { controls } : {}),
       ...(own ? { asWas: way === "asWas" } : { plain: true, tracks: tracks.filter((t) => t.as) }),
     }),
@@ -53,6 +53,7 @@ export function Intake() {
       (first) => {
         if (gone) return;
         setReport(first);
+        setKey(first.report.keys[0]?.key ?? "");
         setTracks(first.report.tracks.map((t) => ({ track: t.track, as: "auto", only: "" })));
       },
       (e: unknown) => gone || setProblem(message(e)),

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { giveBack } from "../../controls/hands";
 import { NumberBox } from "../../controls/NumberBox";
 import { many } from "../../controls/words";
 import { useApp } from "../../state/store";
@@ -66,6 +67,7 @@ export function Tools({ lane }: LaneProps<NotesLane>) {
         onSubmit={(e) => {
           e.preventDefault();
           void cutInto(parts);
+          giveBack();
         }}
       >
         <span>Cut into</span>
@@ -80,6 +82,7 @@ export function Tools({ lane }: LaneProps<NotesLane>) {
         onSubmit={(e) => {
           e.preventDefault();
           stretch(share / 100, feel);
+          giveBack();
         }}
       >
         <span>Stretch to</span>
