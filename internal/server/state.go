@@ -31,6 +31,34 @@ type (
 	}
 )
 
+// manyNotes is how many notes a lane sounds of which only those are sent that are others than before.
+const manyNotes = 500
+
+// laneState is the view of a lane of which the asker holds the first and the last notes.
+type laneState struct {
+	*view.Lane
+	Notes someNotes `json:"notes"`
+}
+
+// someNotes are the notes between so many first and last ones that are as they were.
+type someNotes struct {
+	Held  [2]int      `json:"held"`
+	Notes []view.Note `json:"notes"`
+}
+
+func between(was, now []view.Note) someNotes {
+	most := min(len(was), len(now))
+	first := 0
+	for first < most && was[first] == now[first] {
+		first++
+	}
+	last := 0
+	for last < most-first && was[len(was)-1-last] == now[len(now)-1-last] {
+		last++
+	}
+	return someNotes{[2]int{first, last}, now[first : len(now)-last]}
+}
+
 // views keeps the views given out last. An edit works out only what it touches,
 // and sends only that to whoever holds the rest.
 type views struct {
@@ -125,6 +153,10 @@ func (s *server) state(ctx context.Context, from *store.State, clip string, befo
 		lanes[i] = lane
 		if holds && before != nil && slices.Contains(before.Lanes, lane) {
 			lanes[i] = Same{lane.ID, true}
+		} else if holds && before != nil && len(lane.Notes) > manyNotes {
+			if k := slices.IndexFunc(before.Lanes, func(l *view.Lane) bool { return l.ID == lane.ID }); k >= 0 {
+				lanes[i] = laneState{lane, between(before.Lanes[k].Notes, lane.Notes)}
+			}
 		}
 	}
 	out.View = viewState{seen, lanes}
@@ -211,6 +243,10 @@ func clipStateOf(clip, was *piece.Clip) any {
 		}
 		if at >= 0 {
 			lanes[i] = Same{clip.Lanes[i].ID, true}
+		} else if was != nil {
+			if k := slices.IndexFunc(was.Lanes, func(l piece.Lane) bool { return l.ID == clip.Lanes[i].ID }); k >= 0 {
+				lanes[i] = clip.Lanes[i].Since(&was.Lanes[k])
+			}
 		}
 		same = same && at == i
 	}

@@ -225,7 +225,7 @@ func untilOf(performance *render.Performance, own *piece.Lane) beat.Time {
 		return performance.Length
 	}
 	bar := performance.Bar
-	round := render.PatternOf(performance.Piece, performance.Clip, own).RoundLength()
+	round := performance.Pattern(own).RoundLength()
 	bars := min((round+bar-1)/bar, beat.Time(barLimit(performance.Piece, performance.Clip)))
 	return max(performance.Length, bars*bar)
 }

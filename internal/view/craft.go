@@ -72,7 +72,7 @@ type Reach struct {
 // crafted views what moves a lane's values.
 func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *render.Part) {
 	l.curves(performance, own)
-	pattern := render.PatternOf(performance.Piece, performance.Clip, own)
+	pattern := performance.Pattern(own)
 	fields := pattern.MovedFields()
 	if len(fields) == 0 && len(own.Odds) == 0 {
 		return
@@ -82,7 +82,7 @@ func (l *Lane) crafted(performance *render.Performance, own *piece.Lane, part *r
 
 // curves views the lane's modulators as they run.
 func (l *Lane) curves(performance *render.Performance, own *piece.Lane) {
-	pattern := render.PatternOf(performance.Piece, performance.Clip, own)
+	pattern := performance.Pattern(own)
 	for _, c := range pattern.Curves(performance.Length) {
 		out := Curve{On: c.On.String(), Modulator: c.Modulator, Every: c.Every.Export(PPQ), At: make([]int64, len(c.At)), Value: c.Value}
 		for i, at := range c.At {

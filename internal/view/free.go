@@ -17,7 +17,7 @@ type Free struct {
 }
 
 func freeOf(performance *render.Performance, own *piece.Lane, free piece.Free) *Free {
-	pattern := render.PatternOf(performance.Piece, performance.Clip, own)
+	pattern := performance.Pattern(own)
 	start, length := pattern.Loop()
 	out := &Free{Start: start.Export(PPQ), Length: length.Export(PPQ), Rows: []int{}, Seams: []int64{}, Joined: []int{}}
 	over := func(int) *render.Chord { return nil }

@@ -113,7 +113,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	}
 	if free := piece.FreeOf(own); free != nil {
 		out.Free = freeOf(performance, own, free)
-		out.Free.joined(render.PatternOf(performance.Piece, performance.Clip, own), part)
+		out.Free.joined(performance.Pattern(own), part)
 		out.StepTicks = performance.Piece.StepLength(own).Export(PPQ)
 		sounding = append(sounding, out.Free.Rows...)
 		out.curves(performance, own)
@@ -173,7 +173,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 }
 
 func (l *Lane) unroll(performance *render.Performance, own *piece.Lane, part *render.Part) {
-	pattern := render.PatternOf(performance.Piece, performance.Clip, own)
+	pattern := performance.Pattern(own)
 	l.StepTicks, l.Round = pattern.Step.Export(PPQ), pattern.RoundSlots()
 	l.Period = fmt.Sprintf("%d × %s", l.Round, own.Rate)
 	l.Active = make([]bool, own.Content.StepList().Len())

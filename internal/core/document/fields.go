@@ -237,6 +237,42 @@ func Items[T, U any, W any](name string, low, high int, doc string, read func(*A
 	}
 }
 
+// Printed has a list write items in a way of its own, which gives the text that would be printed of
+// each; nil: as usual.
+func Printed[T, U any](f Field[T], s *Shape[U], at func(*T) *[]U, print func(*U) []byte) Field[T] {
+	f.write = func(from *T) (any, bool) {
+		items := *at(from)
+		out := make([]any, len(items))
+		for i := range items {
+			if text := print(&items[i]); text != nil {
+				out[i] = Raw(text)
+			} else {
+				out[i] = s.Write(&items[i])
+			}
+		}
+		return out, len(out) > 0
+	}
+	return f
+}
+
+// Plain has a list pass over items that need no check: those of which quick says that all their fields
+// are within their ranges.
+func Plain[T, U any](f Field[T], s *Shape[U], low, high int, at func(*T) *[]U, quick func(*U) bool) Field[T] {
+	f.check = func(a *At, into *T) {
+		items := *at(into)
+		list := a.Field(f.Name)
+		count(list, len(items), low, high)
+		place := list.Item(0)
+		for i := range items {
+			if !quick(&items[i]) {
+				place.index = i
+				s.Verify(place, &items[i])
+			}
+		}
+	}
+	return f
+}
+
 // None is the initial value of a list that starts empty.
 func None[U any]() []U { return []U{} }
 

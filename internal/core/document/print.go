@@ -36,6 +36,9 @@ func PrintWithin(value any, most int) (text []byte, fits bool) {
 // tooLong ends printing.
 type tooLong struct{}
 
+// Raw is a part of a tree that is printed already, on one line.
+type Raw []byte
+
 // Lazy is a part of a tree that is made when it is printed, and let go then: of a large tree
 // little is there at once.
 type Lazy struct {
@@ -102,6 +105,8 @@ func separate(out *bytes.Buffer, i, n int) {
 // grows beyond limit.
 func inline(out *bytes.Buffer, value any, limit int) bool {
 	switch v := value.(type) {
+	case Raw:
+		out.Write(v)
 	case *Lazy:
 		return inline(out, v.value(), limit)
 	case Object:

@@ -18,10 +18,10 @@ const (
 // Notes is the content of a notes lane: notes anywhere on an axis of the lane's own.
 type Notes struct {
 	Pitched `tstype:",extends"`
-	Glide   GlideMode  `json:"glide"`
-	Loop    *Loop      `json:"loop" tstype:"Loop | null,required"` // nil: see LoopOf
-	Voices  string     `json:"voices"`                             // "many", or "one" at a time
-	Notes   []FreeNote `json:"notes"`                              // in order of At
+	Glide   GlideMode `json:"glide"`
+	Loop    *Loop     `json:"loop" tstype:"Loop | null,required"` // nil: see LoopOf
+	Voices  string    `json:"voices"`                             // "many", or "one" at a time
+	Notes   FreeNotes `json:"notes" tstype:"FreeNote[]"`          // in order of At
 }
 
 // Loop is the stretch of a notes lane's axis that is its round, in 960ths of a quarter.
@@ -120,7 +120,7 @@ var notesKind = definePlain("notes", "Notes anywhere on an axis of their own.",
 		document.Inner("glide", "How glides are written.", glideModeShape, func(n *Notes) *GlideMode { return &n.Glide }),
 		document.Optional("loop", "Its round; absent: from 0 for the clip's bars, or up to the bar line after its last note begins.", loopShape, func(n *Notes) **Loop { return &n.Loop }),
 		document.Choice("voices", VoiceCounts, "many", "Whether many notes sound at a time, or one.", func(n *Notes) *string { return &n.Voices }),
-		document.List("notes", 0, MaxNotes, "Its notes.", noteShape, document.None[FreeNote], func(n *Notes) *[]FreeNote { return &n.Notes }),
+		document.Plain(document.Printed(document.List("notes", 0, MaxNotes, "Its notes.", noteShape, document.None[FreeNote], listOf), noteShape, listOf, printNote), noteShape, 0, MaxNotes, listOf, plainNote),
 	}), slices.Concat([]document.Field[Lane]{restarting()}, listening("bass")), []document.Field[Lane]{
 		modulators(sharedMoves),
 		document.List("odds", 0, MaxOdds, "The alternatives of which each sounding note draws one by weight.", freeOddShape, document.None[Odd], func(l *Lane) *[]Odd { return &l.Odds }),
@@ -150,22 +150,31 @@ func (n *Notes) settle(at *document.At) {
 // numberedAll tells whether every note has a number, and that all of them are written or none
 // is; it refuses one that stands twice.
 func (n *Notes) numberedAll(list *document.At) bool {
-	seen, all, told := make(map[int]int, len(n.Notes)), true, 0
+	all, told, rising, before := true, 0, true, 0
 	for i := range n.Notes {
 		number := n.Notes[i].Number
 		if n.Notes[i].told {
 			told++
 		}
-		if number == 0 {
-			all = false
-			continue
-		}
-		if before, twice := seen[number]; twice {
+		all = all && number != 0
+		rising = rising && number > before
+		before = number
+	}
+	if !rising {
+		n.refuseTwice(list)
+	}
+	return all && (told == len(n.Notes) || told == 0 && n.plainly())
+}
+
+func (n *Notes) refuseTwice(list *document.At) {
+	seen := make(map[int]int, len(n.Notes))
+	for i := range n.Notes {
+		number := n.Notes[i].Number
+		if before, twice := seen[number]; twice && number != 0 {
 			list.Item(i).Field("number").Refuse("%d is the number of notes[%d] already; allowed: each number once", number, before)
 		}
 		seen[number] = i
 	}
-	return all && (told == len(n.Notes) || told == 0 && n.plainly())
 }
 
 // number gives the lowest numbers that are not given to notes without, in their order. Where
@@ -217,6 +226,33 @@ func (n *Notes) Put(notes []FreeNote) {
 	n.number()
 	slices.SortStableFunc(n.Notes, func(a, b FreeNote) int { return cmp.Compare(a.At, b.At) })
 	n.tell()
+}
+
+// Numbers that are so few are looked for one by one.
+const few = 16
+
+// Find gives the place of each of some numbers' notes; none for a number that no note has.
+func (n *Notes) Find(numbers []int) map[int]int {
+	if len(numbers) > few {
+		return n.ByNumber()
+	}
+	out := make(map[int]int, len(numbers))
+	for _, number := range numbers {
+		if i := n.placeOf(number); i >= 0 {
+			out[number] = i
+		}
+	}
+	return out
+}
+
+// placeOf is the place of a number's note; below 0: no note has it.
+func (n *Notes) placeOf(number int) int {
+	for i := range n.Notes { // by reference: notes are large
+		if n.Notes[i].Number == number {
+			return i
+		}
+	}
+	return -1
 }
 
 // ByNumber gives the place of each number's note.
@@ -329,7 +365,7 @@ const wholeGate = 100
 type Free interface {
 	// Count is how many notes it has.
 	Count() int
-	// Cells are what its notes have in common with steps, in order.
+	// Cells are what its notes have in common with steps, in order; notes that are alike share one.
 	Cells() []*Cell
 	// LoopOf is where its round begins and how long it is.
 	LoopOf(bars int, bar beat.Time) (start, length beat.Time)
@@ -359,12 +395,20 @@ func (n *Notes) Count() int { return len(n.Notes) }
 
 // Cells are what its notes have in common with steps.
 func (n *Notes) Cells() []*Cell {
-	all := make([]Cell, len(n.Notes))
 	out := make([]*Cell, len(n.Notes))
-	for i := range all {
+	var plain [128]*Cell // of notes that have a velocity, and nothing else of their own
+	for i := range out {
 		note := &n.Notes[i]
-		all[i] = Cell{On: true, Velocity: note.Velocity, Gate: wholeGate, Tie: note.Tie && n.Voices == "one", Chance: note.Chance, Rounds: note.Rounds, Ratchet: 1}
-		out[i] = &all[i]
+		tie := note.Tie && n.Voices == "one"
+		usual := !tie && note.Chance == 100 && note.Rounds == nil
+		if usual && plain[note.Velocity] != nil {
+			out[i] = plain[note.Velocity]
+			continue
+		}
+		out[i] = &Cell{On: true, Velocity: note.Velocity, Gate: wholeGate, Tie: tie, Chance: note.Chance, Rounds: note.Rounds, Ratchet: 1}
+		if usual {
+			plain[note.Velocity] = out[i]
+		}
 	}
 	return out
 }

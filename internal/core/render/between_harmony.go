@@ -202,11 +202,12 @@ func (in *Input) IsHarmony() bool { return in.harmonic != nil && in.harmonic.Lan
 // SlotOf is the pattern of a note's lane, and its step's place in it, as far as draws and
 // modulators ask.
 func (p *Performance) SlotOf(part *Part, note *Note) (*Pattern, *Slot) {
-	return p.patternOf(p.SourceOf(part)), &Slot{At: p.Grid(part, note), Step: note.Step - 1, Round: note.Round - 1}
+	return p.Pattern(p.SourceOf(part)), &Slot{At: p.Grid(part, note), Step: note.Step - 1, Round: note.Round - 1}
 }
 
-// patternOf is the pattern of a lane, worked out once for all that is told of its notes.
-func (p *Performance) patternOf(lane *piece.Lane) *Pattern {
+// Pattern is the pattern of a lane of the clip that has one, worked out once for all that is told of
+// its notes. What it works out as it is asked it keeps, so that one alone may ask at a time.
+func (p *Performance) Pattern(lane *piece.Lane) *Pattern {
 	if known, ok := p.patterns.Load(lane.ID); ok {
 		return known.(*Pattern)
 	}

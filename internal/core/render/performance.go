@@ -28,7 +28,8 @@ type Performance struct {
 	cycle   func() Cycle
 	kinds   Lookup
 
-	patterns *sync.Map // of its lanes, by their ids, as far as reasons asked for them
+	patterns *sync.Map   // of its lanes, by their ids, as far as they were asked for
+	telling  *sync.Mutex // of reasons: one alone asks at a time
 }
 
 // Cycle is when the clip's unmuted lanes meet again. It is worked out when it is first asked

@@ -43,7 +43,7 @@ func Empty(p *piece.Piece, clip *piece.Clip, l *piece.Lane) bool {
 		return Empty(p, clip, find(original))
 	}
 	if own := piece.FreeOf(l); own != nil {
-		return len(freeOf(p, clip, own, len(own.Cells())).active) == 0
+		return !anyInLoop(p, clip, own)
 	}
 	steps := l.Content.StepList()
 	if !slices.ContainsFunc(Active(l), func(i int32) bool { return steps.Cell(int(i)).On }) {

@@ -124,7 +124,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	if err := options.Check(); err != nil {
 		return nil, err
 	}
-	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds, patterns: &sync.Map{}}
+	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds, patterns: &sync.Map{}, telling: &sync.Mutex{}}
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
 	out.cycle = sync.OnceValue(func() Cycle {
 		if options.Cycle != nil {
@@ -181,6 +181,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 			in.Frame = in.Frame.Grooved(p, clip, in.Lane)
 			*part = in.play(in.Part.kind)
 			in.Pattern.noteClamped(part)
+			if in.Pattern != nil && in.Pattern.free != nil {
+				out.patterns.Store(in.Lane.ID, in.Pattern)
+			}
 		})
 	})
 	if many, ok := shared.failed.(*TooManyError); ok {

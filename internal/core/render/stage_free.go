@@ -18,7 +18,7 @@ type free struct {
 }
 
 func freeOf(p *piece.Piece, clip *piece.Clip, own piece.Free, count int) *free {
-	out := &free{lengths: make([]beat.Time, count), names: make([]int32, count)}
+	out := &free{lengths: make([]beat.Time, count), names: make([]int32, count), active: make([]int32, 0, count), at: make([]beat.Time, 0, count)}
 	out.start, out.length = own.LoopOf(clip.Bars, p.Bar())
 	for i := range count {
 		at, length := own.Span(i)
@@ -28,6 +28,17 @@ func freeOf(p *piece.Piece, clip *piece.Clip, own piece.Free, count int) *free {
 		}
 	}
 	return out
+}
+
+// anyInLoop tells whether a note begins in the loop.
+func anyInLoop(p *piece.Piece, clip *piece.Clip, own piece.Free) bool {
+	start, length := own.LoopOf(clip.Bars, p.Bar())
+	for i := range own.Count() {
+		if at, _ := own.Span(i); at >= start && at < start+length {
+			return true
+		}
+	}
+	return false
 }
 
 // before is how many notes of a round begin before a time in it.

@@ -99,6 +99,8 @@ func (r *reasons) moved(rule string, from, to [2]beat.Time) {
 // Why tells which rules shaped a note of a part, in the order in which they
 // applied. It is worked out only when asked for, at the performance's PPQ.
 func (p *Performance) Why(part *Part, note *Note) []Reason {
+	p.telling.Lock()
+	defer p.telling.Unlock()
 	lane := &p.Clip.Lanes[part.Lane]
 	source := p.SourceOf(part)
 	t := &note.trace
@@ -107,7 +109,7 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	step := p.called(source, int(note.Step))
 	r.add(true, "step", fmt.Sprintf("%s, round %d", step, note.Round), r.tick(grid))
 	if HasPattern(source) {
-		cell := p.patternOf(source).cells[note.Step-1]
+		cell := p.Pattern(source).cells[note.Step-1]
 		r.add(cell.Rounds != nil, "rounds", fmt.Sprintf("round %d", note.Round), rounds(cell.Rounds))
 		r.add(cell.Chance < 100, "chance", fmt.Sprintf("%d %%", cell.Chance), "played")
 		r.list = append(r.list, p.movedBy(part, note, source)...)

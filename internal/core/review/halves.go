@@ -21,7 +21,7 @@ func halves(l *look) {
 		if !render.HasPattern(own) || len(part.Notes) < 2 || part.Clock != nil {
 			continue
 		}
-		pattern := render.PatternOf(l.piece, l.clip, own)
+		pattern := l.performance.Pattern(own)
 		if pattern.RoundLength() != length || !sameHalves(part, length) {
 			continue
 		}

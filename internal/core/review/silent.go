@@ -73,7 +73,7 @@ func (l *look) whySilent(lane *piece.Lane, solo bool) (string, *render.Mend) {
 	case !render.HasPattern(lane):
 		return "the lane that it plays gives it no notes", nil
 	}
-	pattern := render.PatternOf(l.piece, l.clip, lane)
+	pattern := l.performance.Pattern(lane)
 	active, free := pattern.Active, piece.FreeOf(lane) != nil
 	if free && pattern.Count() == 0 {
 		return "it has no notes yet", nil
@@ -130,7 +130,7 @@ func waiting(l *look) {
 		if !render.HasPattern(lane) || l.performance.Opening {
 			continue
 		}
-		pattern := render.PatternOf(l.piece, l.clip, lane)
+		pattern := l.performance.Pattern(lane)
 		if !anyRounds(pattern) {
 			continue
 		}

@@ -1,7 +1,7 @@
 import type { Clip as ClipDoc, Piece } from "./gen/piece.gen";
 import type { Brief, ClipState, PieceState, Same, ViewState } from "./gen/server.gen";
 import type { Lane } from "./gen/schema.gen";
-import type { Clip as ClipView } from "./gen/view.gen";
+import type { Clip as ClipView, Lane as LaneView } from "./gen/view.gen";
 
 interface Named {
   id: string;
@@ -35,18 +35,42 @@ export function fillPiece(
   answer: PieceState,
   held: HeldPiece | null,
   sameVersion: boolean,
-  filled: (lane: Lane) => Lane = (lane) => lane,
+  filled: (lane: Lane, was: Lane | undefined) => Lane = (lane) => lane,
 ): HeldPiece {
   const clips = answer.clips.map((clip: ClipState | Same | Brief): ClipDoc | Same | Brief => {
     if (isSame(clip)) return clip;
     const whole = wholeClip(held, clip.id);
     if ("brief" in clip) return (sameVersion && whole) || clip;
-    return { ...clip, lanes: fill(clip.lanes, whole?.lanes ?? []).map(filled) };
+    return {
+      ...clip,
+      lanes: fill(clip.lanes, whole?.lanes ?? []).map((l) =>
+        filled(
+          l,
+          whole?.lanes.find((w) => w.id === l.id),
+        ),
+      ),
+    };
   });
   return { ...answer, clips: fill(clips, held?.clips ?? []) };
 }
 
+/** Notes of which one holds the first and the last already. */
+interface SomeNotes {
+  held: [number, number];
+  notes: LaneView["notes"];
+}
+
+/** A lane's view with all its notes. */
+function wholeView(lane: LaneView, held: readonly LaneView[]): LaneView {
+  if (Array.isArray(lane.notes)) return lane;
+  const some = lane.notes as SomeNotes;
+  const before = held.find((h) => h.id === lane.id)?.notes ?? [];
+  const notes = [...before.slice(0, some.held[0]), ...some.notes, ...before.slice(before.length - some.held[1])];
+  return { ...lane, notes };
+}
+
 /** The view that an answer tells of, with the one held before. */
 export function fillView(answer: ViewState | null, held: ClipView | null): ClipView | null {
-  return answer && { ...answer, lanes: fill(answer.lanes, held?.id === answer.id ? held.lanes : []) };
+  const before = held?.id === answer?.id ? (held?.lanes ?? []) : [];
+  return answer && { ...answer, lanes: fill(answer.lanes, before).map((l) => wholeView(l, before)) };
 }

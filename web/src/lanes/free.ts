@@ -33,13 +33,35 @@ const absent = {
 
 type Holder = Extract<Lane, { notes: FreeNote[] }>;
 
-/** A lane with every field of its free notes stated; other lanes as they are. */
-export function filled(lane: Lane): Lane {
-  if (!("notes" in lane)) return lane;
-  const first = lane.notes[0];
-  if (!first || "skip" in first) return lane;
-  const notes: FullNote[] = lane.notes.map((n) => ({ ...absent, ...n, note: n.note ?? null }));
-  return { ...lane, notes: notes as unknown as FreeNote[] };
+/** How a lane's free notes are sent: the numbers of each one after another, and by their places the
+ * fields that few state. */
+interface Columns {
+  /** How many first and last notes are those that one holds already. */
+  held: [number, number];
+  columns: number[];
+  more: Record<string, Partial<FullNote>>;
+}
+
+const WIDE = 5;
+
+/** A lane with every field of its free notes stated, with what one holds of it; other lanes as they
+ * are. */
+export function filled(lane: Lane, was: Lane | undefined): Lane {
+  if (!("notes" in lane) || Array.isArray(lane.notes)) return lane;
+  const { held, columns, more } = lane.notes as unknown as Columns;
+  const before = (was && freeNotes(was)) ?? [];
+  const notes = Array.from({ length: columns.length / WIDE }, (_, i): FullNote => {
+    const [number, at, length, degree, velocity] = columns.slice(i * WIDE, (i + 1) * WIDE) as [
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
+    return { ...absent, chance: 100, number, at, length, degree, velocity, ...more[i] };
+  });
+  const all = [...before.slice(0, held[0]), ...notes, ...before.slice(before.length - held[1])];
+  return { ...lane, notes: all as unknown as FreeNote[] };
 }
 
 /** The free notes of a lane; null where it has steps, or none of its own. */

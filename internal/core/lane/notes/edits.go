@@ -48,7 +48,7 @@ func pick(t *change.Target, own *piece.Notes, numbers []int) ([]int, error) {
 	if len(numbers) == 0 {
 		return nil, t.Wrong("notes", "none is named; allowed: 1..%d of the lane's", max(len(own.Notes), 1))
 	}
-	at := own.ByNumber()
+	at := own.Find(numbers)
 	out := make([]int, len(numbers))
 	for i, number := range numbers {
 		k, there := at[number]

@@ -181,11 +181,13 @@ export interface FillChance extends OnSteps {
 /**
  * ThinOut takes every second hit away, the weaker ones of the bar.
  */
-export interface ThinOut extends OnSteps {}
+export interface ThinOut extends OnSteps {
+}
 /**
  * DoubleHits puts a softer hit between each hit and the next, where there is room.
  */
-export interface DoubleHits extends OnSteps {}
+export interface DoubleHits extends OnSteps {
+}
 /**
  * FillShare switches on the first so many of every few steps: two of three, three of four.
  */
@@ -215,7 +217,8 @@ export interface TakeGroove extends OnLane {
  * PrintGroove writes the groove into the lane's nudges and velocities, and sets its share
  * to 0.
  */
-export interface PrintGroove extends OnLane {}
+export interface PrintGroove extends OnLane {
+}
 
 //////////
 // source: lanes.go
@@ -241,11 +244,13 @@ export interface SetLane extends OnLane {
 /**
  * RemoveLane takes the lane away.
  */
-export interface RemoveLane extends OnLane {}
+export interface RemoveLane extends OnLane {
+}
 /**
  * CopyLane puts a copy after the lane.
  */
-export interface CopyLane extends OnLane {}
+export interface CopyLane extends OnLane {
+}
 /**
  * MoveLane puts the lane at a place, from 1.
  */
@@ -261,7 +266,8 @@ export interface ResizeLane extends OnLane {
 /**
  * DoubleLane writes the lane's steps a second time after themselves.
  */
-export interface DoubleLane extends OnLane {}
+export interface DoubleLane extends OnLane {
+}
 /**
  * StartLane begins a lane from a starter's document: the lane named, which keeps its id and
  * name, or without one a new lane. Needs names the lanes of the clip that take the place of
@@ -272,7 +278,7 @@ export interface StartLane {
   lane?: string;
   name?: string; // of a new lane; empty: the starter's
   starter: unknown;
-  needs?: { [key: string]: string };
+  needs?: { [key: string]: string};
   plain?: boolean; // it is a copy of a lane, and keeps the starter that that was begun from
   first?: boolean; // as in AddLane
 }
@@ -358,7 +364,8 @@ export interface WriteNotes extends OnLane {
 /**
  * RemoveNotes takes notes away.
  */
-export interface RemoveNotes extends OnNotes {}
+export interface RemoveNotes extends OnNotes {
+}
 /**
  * MoveNotes moves notes in time, and by so many of a unit: "degree", "semitone", "octave". With
  * Copy the notes stay, and copies are moved.
@@ -386,11 +393,13 @@ export interface CutNotes extends OnNotes {
  * JoinNotes makes one note of those of one pitch, from where the first begins to where the last
  * ends.
  */
-export interface JoinNotes extends OnNotes {}
+export interface JoinNotes extends OnNotes {
+}
 /**
  * ReverseNotes turns notes back to front within the time that they take.
  */
-export interface ReverseNotes extends OnNotes {}
+export interface ReverseNotes extends OnNotes {
+}
 /**
  * RepeatNotes copies notes after themselves so many times, every so often; 0: as long as they
  * take.
@@ -437,7 +446,8 @@ export interface BecomeLane extends OnLane {
 /**
  * DoubleClip makes the clip twice as long, the second half of every lane its own.
  */
-export interface DoubleClip extends OnClip {}
+export interface DoubleClip extends OnClip {
+}
 /**
  * StrokePoint is a point of a stroke over a ladder.
  */
@@ -522,11 +532,13 @@ export interface SetClip extends OnClip {
 /**
  * RemoveClip takes the clip away.
  */
-export interface RemoveClip extends OnClip {}
+export interface RemoveClip extends OnClip {
+}
 /**
  * CopyClip puts a copy after the clip.
  */
-export interface CopyClip extends OnClip {}
+export interface CopyClip extends OnClip {
+}
 /**
  * MoveClip puts the clip at a place, from 1.
  */
@@ -568,7 +580,8 @@ export interface RotateSteps extends OnSteps {
 /**
  * ReverseSteps turns what the steps hold back to front.
  */
-export interface ReverseSteps extends OnSteps {}
+export interface ReverseSteps extends OnSteps {
+}
 /**
  * DragEnd lets a note end, as it sounds, where it was dragged to: Ticks (960 a quarter)
  * after its step's start on the grid. From is where that is in the clip, in ticks; 0: where

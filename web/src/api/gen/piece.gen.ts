@@ -455,7 +455,8 @@ export interface Pulse extends Pitched {
 /**
  * PulseStep is one slot of a pulse lane.
  */
-export interface PulseStep extends Cell {}
+export interface PulseStep extends Cell {
+}
 /**
  * DefaultNote is the note of a pulse lane that states none: the bass drum of the
  * General MIDI percussion map.

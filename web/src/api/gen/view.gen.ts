@@ -150,11 +150,11 @@ export interface Harmony {
   /**
    * Outside lists the notes of a lane, by its id, that are no tones of the chords.
    */
-  outside: { [key: string]: number /* int */[] };
+  outside: { [key: string]: number /* int */[]};
   /**
    * Agreement is the share of a lane's notes and time that is.
    */
-  agreement: { [key: string]: Agreement };
+  agreement: { [key: string]: Agreement};
 }
 /**
  * Sounding is a chord with its names in real signs.
