@@ -87,6 +87,7 @@ fuzz:
 	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./internal/core/document
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./internal/core/piece
 	$(GO) test -run '^$$' -fuzz FuzzStarter -fuzztime 30s -fuzzminimizetime 10x ./internal/core/starter
+	$(GO) test -run '^$$' -fuzz FuzzOpen -fuzztime 30s -fuzzminimizetime 10x ./internal/core/files
 	$(GO) test -run '^$$' -fuzz FuzzDecode -fuzztime 30s -fuzzminimizetime 10x ./internal/core/smf
 	$(GO) test -run '^$$' -fuzz FuzzSymbol -fuzztime 30s -fuzzminimizetime 10x ./internal/core/chord
 	$(GO) test -run '^$$' -fuzz FuzzLine -fuzztime 30s -fuzzminimizetime 10x ./internal/core/chord

@@ -28,6 +28,7 @@ var aLaneOf = map[string]string{
 	"phrase":  `{"id":"own-phrase","kind":"phrase","octave":4,"steps":[{"on":true},{"on":true},{},{"on":true}]}`,
 	"pulse":   `{"id":"own-pulse","kind":"pulse","note":36,"steps":[{"on":true},{},{},{}]}`,
 	"control": `{"id":"own-control","kind":"control","to":"own-line","target":{"controller":74},"steps":[{"on":true,"value":40},{"on":true,"value":90}]}`,
+	"notes":   `{"id":"own-notes","kind":"notes","octave":2,"notes":[{"at":0,"length":240},{"at":480,"length":480,"degree":5}]}`,
 	"layer":   `{"id":"own-layer","kind":"layer","of":"own-line","octave":1}`,
 }
 

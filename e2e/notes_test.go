@@ -222,7 +222,7 @@ func TestAPaintedContour(t *testing.T) {
 	assert.Equal(t, after[11][1:3], ".1")
 
 	p.pull(2, p.at("drift", 17, 60), p.at("drift", 18, 66)) // two of them
-	p.fill("Stretch to, in %", "200") // and Enter, which stretches
+	p.fill("Stretch to, in %", "200")                       // and Enter, which stretches
 	stretched := p.free(s, 0, 0)
 	assert.Equal(t, []string{"1.1@3840+480", stretched[9][:3] + "@4320+480"}, []string{stretched[8], stretched[9]})
 	p.type_("e")

@@ -1,6 +1,8 @@
 package view
 
 import (
+	"math"
+
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/drum"
@@ -102,7 +104,7 @@ func Words() Vocabulary {
 		out.Octaves = append(out.Octaves, OctaveName{p, plain.Named(p)})
 	}
 	for value := range 128 {
-		out.Portamento = append(out.Portamento, render.PortamentoSeconds(uint8(value)))
+		out.Portamento = append(out.Portamento, math.Round(render.PortamentoSeconds(uint8(value))*10_000)/10_000)
 	}
 	for _, tones := range edit.Patterns {
 		out.Patterns = append(out.Patterns, Pattern{tones})

@@ -52,10 +52,7 @@ func (t target) paintSteps(s *change.Stroke, velocity int) error {
 	if t.StepList() == nil {
 		return t.Wrong("lane", "%s is a %s lane; allowed: a lane of notes, or a line", t.Lane.Name, t.Lane.Kind)
 	}
-	cells, row := s.Rows(max(step, 1))
-	if len(cells) > piece.MaxSteps {
-		cells = cells[:piece.MaxSteps]
-	}
+	_, row := s.Rows(max(step, 1))
 	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
 	pattern.Each(beat.Time(high+1)*piece.NoteTick, func(slot render.Slot) bool {
 		t.Budget.Spend(1)

@@ -57,6 +57,8 @@ func TestAFileOfOursComesBackWhole(t *testing.T) {
 	}
 }
 
+var renderOptions = render.Options{PPQ: 960}
+
 // tracks are the notes of a file's tracks, by channel and key, as a reader written by others has
 // them, in 960ths, less what one key cannot sound twice.
 func tracks(t testing.TB, data []byte) map[string]int {

@@ -9,6 +9,7 @@ import (
 	"io"
 	"slices"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -142,7 +143,15 @@ func (o *Own) clip() *piece.Clip {
 	return clip
 }
 
+// What rendering the document again may cost: as much as making a file of it did.
+const (
+	performWork   = 60_000_000
+	performEvents = 1_000_000
+)
+
 // perform renders the document as it was rendered then.
 func (o *Own) perform() (*render.Performance, error) {
-	return lane.Render(o.Piece, o.clip(), o.Options)
+	options := o.Options
+	options.Budget, options.Events = budget.New(performWork, nil), performEvents
+	return lane.Render(o.Piece, o.clip(), options)
 }

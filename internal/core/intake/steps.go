@@ -146,7 +146,6 @@ func Stacks(notes []Note) []Stack {
 // Chordal is the share of the time in which something sounds that three tones or more do that were
 // struck together, 0..1.
 func Chordal(stacks []Stack) float64 {
-	type span struct{ from, to int }
 	union := func(least int) (total int) {
 		end := 0
 		for _, s := range stacks {

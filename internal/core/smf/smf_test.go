@@ -114,7 +114,7 @@ func TestBrokenFilesSayWhatAndWhere(t *testing.T) {
 		"not a file":          {"RIFF....", "byte 0: this is not a Standard MIDI File"},
 		"type 2":              {"MThd\x00\x00\x00\x06\x00\x02\x00\x01\x00\x60", "byte 8: type 2; allowed: 0, 1"},
 		"no tracks":           {"MThd\x00\x00\x00\x06\x00\x01\x00\x00\x00\x60", "byte 10: 0 tracks"},
-		"time code":           {"MThd\x00\x00\x00\x06\x00\x01\x00\x01\xe7\x28", "byte 12: a resolution that is not in ticks"},
+		"time code":           {"MThd\x00\x00\x00\x06\x00\x01\x00\x01\xe0\x28", "byte 12: 32 frames a second of 40 ticks; allowed: 24, 25, 29 or 30"},
 		"a missing track":     {"MThd\x00\x00\x00\x06\x00\x01\x00\x01\x00\x60", "byte 14: the file ends within a chunk"},
 		"a cut track":         {"MThd\x00\x00\x00\x06\x00\x00\x00\x01\x00\x60MTrk\x00\x00\x10\x00\x00", "byte 14: a chunk claims 4096 bytes, but only 1 are left"},
 		"no status":           {track("\x00\x3c\x40"), "byte 23: a data byte without a status"},

@@ -1,9 +1,8 @@
-import { Button } from "@mantine/core";
 import { Choice } from "../../controls/Choice";
 import { ChoiceField, NumberField } from "../../controls/Field";
 import { facts } from "../../controls/facts";
 import { NumberBox } from "../../controls/NumberBox";
-import { addLanes, setLane } from "../../state/actions";
+import { setLane } from "../../state/actions";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { OctaveField, PitchedFields } from "../steps/PitchedFields";
@@ -86,23 +85,5 @@ export function Header({ lane, view }: LaneProps<NotesLane>) {
         />
       )}
     </>
-  );
-}
-
-export function Fills() {
-  return null;
-}
-
-export function Add({ disabled }: { disabled: boolean }) {
-  return (
-    <Button
-      size="compact-sm"
-      variant="default"
-      disabled={disabled}
-      title="Notes anywhere, on no grid but the one that your hand goes by"
-      onClick={() => void addLanes([{ kind: "notes", name: "Notes" }])}
-    >
-      Add free notes
-    </Button>
   );
 }

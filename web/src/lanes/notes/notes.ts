@@ -5,10 +5,12 @@ import type { LaneKind } from "../kind";
 import { bandOf, CLOSED, leastOf } from "./band";
 import { draw } from "./draw";
 import { begin, pointer } from "./gestures";
-import { Add, Daily, Fills, Header } from "./Header";
+import { Add } from "./Add";
 import { keys } from "./keys";
 
 const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
+const Daily = later(() => import("./Header").then((m) => m.Daily), 80);
+const Header = later(() => import("./Header").then((m) => m.Header), 200);
 const Tools = later(() => import("./Tools").then((m) => m.Tools), 180);
 
 export type NotesLane = Extract<Lane, { kind: "notes" }>;
@@ -35,7 +37,7 @@ export const notes: LaneKind<NotesLane> = {
   Daily,
   Header,
   first: "Click anywhere on the ladder: a note on the grid. Hold Alt and draw for a whole contour.",
-  Fills,
+  Fills: () => null,
   Board: null,
   Fields,
   Tools,
