@@ -1,0 +1,48 @@
+package notes
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// Findings say which notes begin outside the loop, and of many voices what does nothing in them.
+func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
+	own := of(lane)
+	on := op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}
+	out := pitched.Harmless(&own.Pitched, p, lane)
+	start, length := own.LoopOf(p.Clip.Bars, p.Bar)
+	outside, moving, first := 0, 0, 0
+	for i := range own.Notes {
+		n := &own.Notes[i]
+		if at, _ := own.Span(i); at < start || at >= start+length {
+			if outside++; outside == 1 {
+				first = n.Number
+			}
+		}
+		if n.Tie || n.Glide != nil || len(n.Bend) > 0 {
+			moving++
+		}
+	}
+	if outside > 0 && len(part.Notes) > 0 {
+		finding := render.Finding{Rule: "outside-loop", Lane: lane.ID, Step: first,
+			Message: fmt.Sprintf("%s of %s begin outside its loop and are silent.", render.Many(outside, "note"), lane.Name)}
+		if outside == 1 {
+			finding.Message = fmt.Sprintf("1 note of %s begins outside its loop and is silent.", lane.Name)
+		}
+		if own.Loop != nil {
+			finding.Mend = render.MendBy("Take the loop away", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"loop":null}`)})
+		}
+		out = append(out, finding)
+	}
+	if moving > 0 && own.Voices == "many" {
+		out = append(out, render.Finding{Rule: "voices", Lane: lane.ID,
+			Message: fmt.Sprintf("Ties, glides and bends do nothing in %s while many notes sound at a time.", lane.Name),
+			Mend:    render.MendBy("Let one sound at a time", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"voices":"one"}`)})})
+	}
+	return out
+}
