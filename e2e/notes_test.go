@@ -3,7 +3,6 @@ package e2e
 import (
 	"encoding/base64"
 	"fmt"
-	"os"
 	"testing"
 
 	"github.com/chromedp/cdproto/input"
@@ -142,7 +141,6 @@ func TestABassOutOfChords(t *testing.T) {
 	// The second half answers differently.
 	p.tap("lanterns", 68, 38)
 	p.type_("ArrowUp", "ArrowRight", "ArrowUp", "ArrowUp")
-	p.shot("/tmp/w/b1.png")
 
 	edge := func(step, pitch int) point { // the line where a step begins
 		at := p.at("lanterns", step, pitch)
@@ -232,10 +230,4 @@ func TestAPaintedContour(t *testing.T) {
 	assert.Len(t, file.Tracks[1].Notes, 12)
 	assert.LessOrEqual(t, p.gestures, 25)
 	t.Logf("a painted contour: %d gestures", p.gestures)
-}
-
-func (p *tab) shot(path string) {
-	var png []byte
-	p.do(chromedp.CaptureScreenshot(&png))
-	_ = os.WriteFile(path, png, 0o644)
 }

@@ -53,7 +53,7 @@ func TestTheBoardFitsTheKeyAndTheChordBefore(t *testing.T) {
 		symbols = append(symbols, chord.Symbol)
 	}
 	assert.Equal(t, []string{"F♯m", "F♯m7", "F♯m9", "F♯m11", "F♯m13", "F♯sus2", "F♯sus4", "F♯m6", "F♯madd9"}, symbols)
-	require.Len(t, board.Others, 10, "those of the other clips")
+	require.Len(t, board.Others, 14, "those of the other clips")
 	assert.Equal(t, []string{"narrows", "D", "♭VI"}, []string{board.Others[1].Clip, board.Others[1].Symbol, board.Others[1].Numeral})
 	assert.GreaterOrEqual(t, len(board.Bank), 24)
 	assert.Equal(t, "Falls by steps", board.Bank[4].Name)
