@@ -27,8 +27,13 @@ export interface Picture<L extends Lane = Lane> {
   stroke: { kind: "contour" | "frame"; points: [number, number][] } | null;
   /** A note's new end while its edge is dragged, in ticks. */
   edge: { note: number; end: number } | null;
-  /** Free notes as a gesture would leave them, and those that are not drawn meanwhile. */
-  pods: { shown: readonly Preview[]; hidden: ReadonlySet<number> } | null;
+  /** Free notes as a gesture would leave them, and those that are not drawn meanwhile. Many that move
+   * together are given where they stood, and by how many ticks and rows they have moved. */
+  pods: {
+    shown: readonly Preview[];
+    hidden: ReadonlySet<number>;
+    moved?: { later: number; up: number };
+  } | null;
 }
 
 /** A free note before it is one: where it is in the clip, in ticks, how long, and its pitch. */

@@ -1,4 +1,4 @@
-import { beyond, lastAt, notesBetween, RAIL_HEIGHT, railTop, yOf } from "../../canvas/drawing/geometry";
+import { type Band, beyond, lastAt, notesBetween, RAIL_HEIGHT, railTop, yOf } from "../../canvas/drawing/geometry";
 import {
   drawBeyond,
   drawGrid,
@@ -9,7 +9,7 @@ import {
   frame,
   GUTTER,
 } from "../../canvas/drawing/ground";
-import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
+import type { Axis, Pen, Picture, Preview } from "../../canvas/drawing/picture";
 import { drawCurves, drawRailNames } from "../../canvas/rails/draw";
 import { drawStroke } from "../../canvas/drawing/ground";
 import { token } from "../../theme";
@@ -29,6 +29,7 @@ export function draw(pen: Pen, p: NotesPicture): void {
     p,
     (axis) => {
       still(pen, p, axis);
+      drawHovered(pen, p, axis);
       drawPreviews(pen, p, axis);
       drawHandles(pen, p, axis);
       drawStroke(pen, p.stroke);
@@ -40,45 +41,48 @@ export function draw(pen: Pen, p: NotesPicture): void {
   );
 }
 
-/** A picture of all that no gesture changes, kept for each lane. */
-interface Still {
+/** A picture that is drawn again only when what it depends on is another. */
+interface Kept {
   of: readonly unknown[];
   canvas: HTMLCanvasElement;
 }
 
-const stills = new Map<string, Still>();
+const stills = new Map<string, Kept>();
+const moving = new Map<string, Kept>();
 
-function still(pen: Pen, p: NotesPicture, axis: Axis): void {
+/** The picture kept for a lane, drawn anew where it has to be. */
+function kept(
+  among: Map<string, Kept>,
+  lane: string,
+  width: number,
+  height: number,
+  depends: readonly unknown[],
+  paint: (own: Pen) => void,
+): HTMLCanvasElement | null {
   const ratio = window.devicePixelRatio || 1;
-  const of: unknown[] = [
-    p.lane,
-    p.view,
-    p.band,
-    p.hue,
-    p.harmony,
-    p.zoom,
-    p.scroll,
-    p.width,
-    p.ticks,
-    p.selection,
-    p.hover,
-  ];
-  of.push(p.pods?.hidden, p.draft, p.cursor, grid(), ratio, token("paper"));
-  let kept = stills.get(p.lane.id);
-  if (!kept || kept.of.length !== of.length || kept.of.some((v, i) => v !== of[i])) {
-    const canvas = kept?.canvas ?? document.createElement("canvas");
-    const [w, h] = [Math.round((p.width + GUTTER) * ratio), Math.round(p.band.height * ratio)];
-    if (canvas.width !== w) canvas.width = w;
-    if (canvas.height !== h) canvas.height = h;
-    const own = canvas.getContext("2d");
-    if (!own) return;
-    own.setTransform(ratio, 0, 0, ratio, 0, 0);
-    own.clearRect(0, 0, p.width + GUTTER, p.band.height);
-    drawStill(own, p, axis);
-    kept = { of, canvas };
-    stills.set(p.lane.id, kept);
-  }
-  pen.drawImage(kept.canvas, 0, 0, p.width + GUTTER, p.band.height);
+  const of = [...depends, width, height, ratio];
+  const was = among.get(lane);
+  if (was && was.of.length === of.length && was.of.every((v, i) => v === of[i])) return was.canvas;
+  const canvas = was?.canvas ?? document.createElement("canvas");
+  const [w, h] = [Math.round(width * ratio), Math.round(height * ratio)];
+  if (canvas.width !== w) canvas.width = w;
+  if (canvas.height !== h) canvas.height = h;
+  const own = canvas.getContext("2d");
+  if (!own) return null;
+  own.setTransform(ratio, 0, 0, ratio, 0, 0);
+  own.clearRect(0, 0, width, height);
+  paint(own);
+  among.set(lane, { of, canvas });
+  return canvas;
+}
+
+/** All that no gesture changes. */
+function still(pen: Pen, p: NotesPicture, axis: Axis): void {
+  const [width, height] = [p.width + GUTTER, p.band.height];
+  const of: unknown[] = [p.lane, p.view, p.band, p.hue, p.harmony, p.zoom, p.scroll, p.ticks, p.selection];
+  of.push(p.pods?.hidden, p.draft, p.cursor, grid(), token("paper"));
+  const picture = kept(stills, p.lane.id, width, height, of, (own) => drawStill(own, p, axis));
+  if (picture) pen.drawImage(picture, 0, 0, width, height);
 }
 
 function drawStill(pen: Pen, p: NotesPicture, axis: Axis): void {
@@ -129,15 +133,15 @@ function drawNotes(pen: Pen, p: NotesPicture, axis: Axis): void {
   const bent = view.bends.length > 0;
   const stem = band.open ? band.rowHeight - 1 : Math.max(band.rowHeight, 7);
   const drawn = new Map<number, number>();
-  notesBetween(view, axis.from, axis.to, (note, i) => {
+  notesBetween(view, axis.from, axis.to, (note) => {
     if (beyond(band, note.pitch) || p.pods?.hidden.has(note.step)) return;
     const selected = band.open && p.selection.has(note.step);
     const dashed = (notes[note.step]?.chance ?? 100) < 100;
-    const weight = band.open ? 2 + (note.velocity / 127) * 6.5 : Math.max(2, Math.min(band.rowHeight, 4.5));
+    const weight = weightOf(band, note.velocity);
     const end = note.at + note.length;
     pen.globalAlpha = faint(p, note.round);
-    if (bent || selected || dashed || p.hover === i) {
-      drawPod(pen, p, axis, { at: note.at, end, pitch: note.pitch, weight, selected, dashed, hover: p.hover === i });
+    if (bent || selected || dashed) {
+      drawPod(pen, p, axis, { at: note.at, end, pitch: note.pitch, weight, selected, dashed, hover: false });
       return;
     }
     const left = axis.x(note.at);
@@ -148,6 +152,29 @@ function drawNotes(pen: Pen, p: NotesPicture, axis: Axis): void {
     pen.fillStyle = p.hue;
     pen.fillRect(left, y - weight / 2, right - left, weight);
     pen.fillRect(left - 0.5, y - stem / 2, band.open ? 3 : 2, stem);
+  });
+  pen.globalAlpha = 1;
+}
+
+const weightOf = (band: Band, velocity: number) =>
+  band.open ? 2 + (velocity / 127) * 6.5 : Math.max(2, Math.min(band.rowHeight, 4.5));
+
+/** The note under the pointer, over the picture of all. */
+function drawHovered(pen: Pen, p: NotesPicture, axis: Axis): void {
+  const note = p.view.notes[p.hover];
+  if (!note || beyond(p.band, note.pitch) || p.pods?.hidden.has(note.step)) return;
+  const selected = p.band.open && p.selection.has(note.step);
+  const dashed = ((freeNotes(p.lane) ?? [])[note.step]?.chance ?? 100) < 100;
+  const { at, length, pitch, velocity, round } = note;
+  pen.globalAlpha = faint(p, round);
+  drawPod(pen, p, axis, {
+    at,
+    end: at + length,
+    pitch,
+    weight: weightOf(p.band, velocity),
+    selected,
+    dashed,
+    hover: true,
   });
   pen.globalAlpha = 1;
 }
@@ -260,18 +287,46 @@ function drawRails(pen: Pen, p: NotesPicture, axis: Axis): void {
 }
 
 /** Notes as a gesture would leave them, and those that the server has not answered for yet. */
-function drawPreviews(pen: Pen, p: NotesPicture, { x }: Axis): void {
-  const { band } = p;
+function drawPreviews(pen: Pen, p: NotesPicture, axis: Axis): void {
   const put = p.ghosts
     .filter((g) => g.at !== undefined)
     .map((g) => ({ at: g.at!, length: g.length ?? 240, pitch: g.pitch }));
-  pen.fillStyle = p.hue;
-  for (const { at, length, pitch } of [...put, ...(p.pods?.shown ?? [])]) {
+  pods(pen, p, axis, put);
+  if (p.pods?.moved) drawMoved(pen, p, axis, p.pods.shown, p.pods.moved);
+  else if (p.pods) pods(pen, p, axis, p.pods.shown);
+}
+
+function pods(pen: Pen, { band, hue }: NotesPicture, { x, from, to }: Axis, shown: readonly Preview[]): void {
+  pen.fillStyle = hue;
+  pen.globalAlpha = 0.8;
+  for (const { at, length, pitch } of shown) {
+    if (at > to || at + length < from) continue;
     const y = yOf(band, pitch);
     const left = x(at);
-    pen.globalAlpha = 0.8;
     pen.fillRect(left, y - 3, Math.max(x(at + length) - left - 1, 2), 6);
     pen.fillRect(left - 0.5, y - band.rowHeight / 2 + 0.5, 3, band.rowHeight - 1);
   }
   pen.globalAlpha = 1;
+}
+
+/** Many notes that move together: their picture, drawn once for a drag and laid where they are. */
+function drawMoved(
+  pen: Pen,
+  p: NotesPicture,
+  { x, from, to }: Axis,
+  shown: readonly Preview[],
+  { later, up }: { later: number; up: number },
+): void {
+  const [width, height, reach] = [p.width * 3, p.band.ladderBottom, to - from];
+  const picture = kept(moving, p.lane.id, width, height, [shown, p.band, p.hue, p.zoom, p.scroll, p.width], (own) => {
+    const axis = { x: (tick: number) => x(tick) - GUTTER + p.width, from: from - reach, to: to + reach };
+    pods(own, p, axis, shown);
+  });
+  if (!picture) return;
+  pen.save();
+  pen.beginPath();
+  pen.rect(GUTTER, 0, p.width, height);
+  pen.clip();
+  pen.drawImage(picture, GUTTER - p.width + later * p.zoom, -up * p.band.rowHeight, width, height);
+  pen.restore();
 }

@@ -114,6 +114,9 @@ export function selectNewest(clip: string, lane: string, count: number, known?: 
   app.select(fresh, fresh[0]);
 }
 
+/** From how many notes on a picture of them is moved, not each of them. */
+const MANY = 400;
+
 /** Moves what is selected, in time by the grid and in pitch by rows. */
 function drag(g: NotesGround, p: Point, index: number): Gesture | null {
   const free = g.view.free;
@@ -131,17 +134,20 @@ function drag(g: NotesGround, p: Point, index: number): Gesture | null {
       0,
     );
   const start = rowOf(nearestRung(g.band, p.y).pitch);
+  const stood = chosen.map((n) => rowOf(free.rows[n] ?? 0));
   const from = g.tick(p.x);
   let [later, up] = [0, 0];
   g.sound([note.pitch]);
-  const preview = (): Draft => {
-    if (!later && !up) return {};
-    const shown = chosen.flatMap((n): Preview[] => {
+  const moved = (later: number, up: number): Preview[] =>
+    chosen.flatMap((n, i) => {
       const own = notes[n]!;
-      const row = rows[Math.min(Math.max(rowOf(free.rows[n] ?? 0) + up, 0), rows.length - 1)];
+      const row = rows[Math.min(Math.max(stood[i]! + up, 0), rows.length - 1)];
       return row ? [{ at: inClip(free, own.at + later, note.at), length: own.length, pitch: row.pitch }] : [];
     });
-    return { pods: { shown, hidden } };
+  const many = chosen.length > MANY ? moved(0, 0) : null;
+  const preview = (): Draft => {
+    if (!later && !up) return {};
+    return { pods: many ? { shown: many, hidden, moved: { later, up } } : { shown: moved(later, up), hidden } };
   };
   return {
     lifts: true,
