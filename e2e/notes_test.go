@@ -3,6 +3,8 @@ package e2e
 import (
 	"encoding/base64"
 	"fmt"
+	"io"
+	"net/http"
 	"testing"
 
 	"github.com/chromedp/cdproto/input"
@@ -230,4 +232,64 @@ func TestAPaintedContour(t *testing.T) {
 	assert.Len(t, file.Tracks[1].Notes, 12)
 	assert.LessOrEqual(t, p.gestures, 25)
 	t.Logf("a painted contour: %d gestures", p.gestures)
+}
+
+// What is dropped and no MIDI file, or a torn one, is refused in words, and nothing is lost.
+func TestWhatIsDroppedAndNoMIDIFileIsSaid(t *testing.T) {
+	s, p := notesIn(t, `{"tonic":"D","scale":"dorian"}`)
+	before := s.piece(t, p.id())
+	p.drop("quay.png", []byte("a picture, say"))
+	p.until(`document.body.innerText.includes("“quay.png” is no MIDI file: drop one that ends in .mid.")`)
+	whole := chordFile(t)
+	for name, data := range map[string][]byte{"words.mid": []byte("a picture, say"), "torn.mid": whole[:len(whole)-20]} {
+		p.drop(name, data)
+		p.until(`document.querySelector("[role=dialog] [role=alert]")?.innerText.includes("byte ")`)
+		p.key("Escape")
+		p.until(`!document.querySelector("[role=dialog]")`)
+	}
+	assert.Equal(t, before, s.piece(t, p.id()))
+	p.tap("drift", 2, 50) // and the page lives on
+	assert.Equal(t, []string{"1.0@240+240"}, p.free(s, 0, 0))
+}
+
+// A lane of steps is printed by hand, heard the same, and one undo takes it back; rendered, the file
+// brings the lanes back.
+func TestALaneIsPrintedAndAFileReopened(t *testing.T) {
+	s, p := notesIn(t, `{"tonic":"D","scale":"dorian"}`)
+	p.pull(1, p.at("drift", 1, 50), p.at("drift", 5, 57))
+	before := s.piece(t, p.id())
+	p.key("l")
+	p.until(inDialog)
+	p.press("Print")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.saved()
+	lanes := s.piece(t, p.id()).Clips[0].Lanes
+	require.Len(t, lanes, 2)
+	assert.Equal(t, []any{true, "Drift notes", "notes"}, []any{lanes[0].Mute, lanes[1].Name, lanes[1].Kind})
+	assert.Len(t, lanes[1].Content.(*piece.Notes).Notes, len(before.Clips[0].Lanes[0].Content.(*piece.Notes).Notes))
+	p.key("z", ctrl)
+	p.saved()
+	assert.Equal(t, before, s.piece(t, p.id()))
+
+	state, err := s.store.Load(p.id())
+	require.NoError(t, err)
+	p.drop("ours.mid", fetched(t, s.url+"/api/pieces/"+p.id()+"/clips/first-clip/midi"))
+	p.until(`document.querySelector("[role=dialog]")?.innerText.includes("It was rendered here")`)
+	p.press("Add it as a clip")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.saved()
+	clips := s.piece(t, p.id()).Clips
+	require.Len(t, clips, 2)
+	assert.Equal(t, state.Piece.Clips[0].Lanes, clips[1].Lanes)
+}
+
+func fetched(t *testing.T, url string) []byte {
+	t.Helper()
+	response, err := http.Get(url)
+	require.NoError(t, err)
+	defer response.Body.Close()
+	data, err := io.ReadAll(response.Body)
+	require.NoError(t, err)
+	require.Equal(t, http.StatusOK, response.StatusCode)
+	return data
 }

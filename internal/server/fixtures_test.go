@@ -21,6 +21,7 @@ var answers = map[string]string{
 	"keel":     piecePath + "?clip=keel",
 	"basin":    piecePath + "?clip=basin",
 	"cutwater": piecePath + "?clip=cutwater",
+	"osier":    piecePath + "?clip=osier",
 	"thumbs":   piecePath + "/thumbs",
 	"board":    piecePath + "/clips/basin/board?lane=swell&step=1",
 	"key":      "/api/key?name=F%23+dorian",

@@ -30,6 +30,7 @@ type fileIn struct {
 	*files.File
 	ask     TakeRequest
 	options files.Options
+	feel    *piece.Template // nil: the groove stays as it is
 }
 
 // fileIn reads the body, a MIDI file, and ?ask=, a TakeRequest.
@@ -56,6 +57,15 @@ func (s *server) fileIn(c *gin.Context) (*fileIn, error) {
 			return nil, bad("the MIDI file sounds no note; allowed: one that does")
 		}
 	}
+	if out.ask.Feel {
+		onsets, err := smf.DecodeOnsets(data.Bytes())
+		if err != nil {
+			return nil, bad("%v", err)
+		}
+		if out.feel, err = smf.Groove(onsets, out.named()); err != nil {
+			return nil, bad("feel: %v", err)
+		}
+	}
 	out.options.Controls = out.ask.Controls
 	if out.ask.Key != "" {
 		key, err := pitch.ParseKey(out.ask.Key)
@@ -67,13 +77,17 @@ func (s *server) fileIn(c *gin.Context) (*fileIn, error) {
 	for _, t := range out.ask.Tracks {
 		out.options.Choices = append(out.options.Choices, files.Choice{Part: t.Track - 1, As: t.As, Only: t.Only})
 	}
-	if out.ask.Name == "" {
-		out.ask.Name = "From a file"
-	}
-	if name := []rune(strings.TrimSuffix(out.ask.Name, filepath.Ext(out.ask.Name))); len(name) > 0 {
-		out.ask.Name = string(name[:min(len(name), piece.MaxName)])
-	}
+	out.ask.Name = out.named()
 	return out, nil
+}
+
+// named is what comes in is called: as the file is, without its ending.
+func (in *fileIn) named() string {
+	name := []rune(strings.TrimSuffix(in.ask.Name, filepath.Ext(in.ask.Name)))
+	if len(name) == 0 {
+		return "From a file"
+	}
+	return string(name[:min(len(name), piece.MaxName)])
 }
 
 // report tells what is in a MIDI file, and what would become of it; nothing is changed.
@@ -151,9 +165,15 @@ func (in *fileIn) take(p *piece.Piece, clip string) (next *piece.Piece, shown st
 		in.options.Key = &key
 	}
 	taken, err := in.Take(in.options)
-	switch {
-	case err != nil:
+	if err != nil {
 		return nil, "", bad("%v", err)
+	}
+	if in.feel != nil {
+		for i := range taken.Lanes {
+			taken.Lanes[i].Share = piece.Share{} // it is played that way already
+		}
+	}
+	switch {
 	case p == nil:
 		next, err = in.Piece(taken, in.ask.Name)
 	case in.ask.To == "lanes":
@@ -163,9 +183,12 @@ func (in *fileIn) take(p *piece.Piece, clip string) (next *piece.Piece, shown st
 		next, shown, err = taken.AsClip(p, in.ask.Name)
 	}
 	if err != nil {
-		err = bad("%v", err)
+		return nil, "", bad("%v", err)
 	}
-	return next, shown, err
+	if in.feel != nil {
+		next.Groove.Swing, next.Groove.Template = 50, in.feel
+	}
+	return next, shown, nil
 }
 
 // takeNew keeps a MIDI file as a new piece.

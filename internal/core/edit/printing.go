@@ -124,7 +124,7 @@ func (t target) printGroup(o op.PrintLanes, group []int, bars int) error {
 		source.Drums = own.Channel == 10 || own.Sound.Voice == "kit"
 	}
 	if len(source.Notes) == 0 {
-		return t.Wrong("lanes", "%s sound nothing in %s; allowed: lanes that do", strings.Join(names, " and "), render.Many(bars, "bar"))
+		return t.Wrong("lanes", "nothing of %s sounds in %s; allowed: lanes of which something does", strings.Join(names, " and "), render.Many(bars, "bar"))
 	}
 	if len(source.Notes) > piece.MaxNotes {
 		return t.Wrong("bars", "they would make %d notes; allowed: at most %d", len(source.Notes), piece.MaxNotes)

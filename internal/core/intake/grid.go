@@ -62,14 +62,24 @@ func GridsFor(notes []Note, meter beat.Meter, length, most int) []Grid {
 	return out
 }
 
-// onGrid is the share of onsets within a tenth of a step.
+// onGrid is the share of onsets within a tenth of a step. A step so long that notes which follow one
+// another all stand on the one line of it is no grid of them.
 func onGrid(notes []Note, step int) float64 {
-	on := 0
+	on, lines := 0, map[int]bool{}
+	first, last := notes[0].At, notes[0].At
 	for i := range notes {
-		away := notes[i].At % step
+		at := notes[i].At
+		first, last = min(first, at), max(last, at)
+		away := at % step
 		if away = min(away, step-away); 10*away <= step {
 			on++
+			if len(lines) < 2 {
+				lines[(at+step/2)/step] = true
+			}
 		}
+	}
+	if len(lines) < 2 && last-first > together {
+		return 0
 	}
 	return float64(on) / float64(len(notes))
 }

@@ -1,7 +1,7 @@
 import type { Clip as ClipDoc, Piece } from "./gen/piece.gen";
 import type { Brief, ClipState, PieceState, Same, ViewState } from "./gen/server.gen";
 import type { Lane } from "./gen/schema.gen";
-import type { Clip as ClipView, Lane as LaneView } from "./gen/view.gen";
+import type { Clip as ClipView, Lane as LaneView, Note } from "./gen/view.gen";
 
 interface Named {
   id: string;
@@ -57,7 +57,7 @@ export function fillPiece(
 /** Notes of which one holds the first and the last already. */
 interface SomeNotes {
   held: [number, number];
-  notes: LaneView["notes"];
+  notes: Note[];
 }
 
 /** A lane's view with all its notes. */

@@ -222,6 +222,7 @@ export interface TakeRequest {
   to?: string; // "lanes" of the clip that is open, or else a clip
   key?: string; // empty: the one that fits best, or the clip's
   controls?: boolean;
+  feel?: boolean; // how it is played becomes the piece's groove; what comes in keeps out of it
   plain?: boolean; // leaves out the document that a file of ours holds
   asWas?: boolean; // takes that as it was
   tracks?: TakeTrack[]; // empty: all

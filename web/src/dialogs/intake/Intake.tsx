@@ -26,6 +26,7 @@ export function Intake() {
   const [way, setWay] = useState<Way>("whole");
   const [key, setKey] = useState("");
   const [controls, setControls] = useState(false);
+  const [feel, setFeel] = useState(false);
   const [tracks, setTracks] = useState<TrackChoice[]>([]);
   const [report, setReport] = useState<FileReport | null>(null);
   const [now, setNow] = useState<FileReport | null>(null);
@@ -41,9 +42,10 @@ export function Intake() {
       ...(to === "lanes" ? { to } : {}),
       ...(key && to !== "lanes" ? { key } : {}),
       ...(controls ? { controls } : {}),
+      ...(feel && !own ? { feel } : {}),
       ...(own ? { asWas: way === "asWas" } : { plain: true, tracks: tracks.filter((t) => t.as) }),
     }),
-    [file, to, key, controls, own, way, tracks],
+    [file, to, key, controls, feel, own, way, tracks],
   );
   // What is in it is asked once; what would differ whenever something else is chosen.
   useEffect(() => {
@@ -157,10 +159,18 @@ export function Intake() {
               </>
             )}
             {!own && (
-              <label>
-                <input type="checkbox" checked={controls} onChange={(e) => setControls(e.target.checked)} /> wheel and
-                controllers, too
-              </label>
+              <>
+                <label>
+                  <input type="checkbox" checked={controls} onChange={(e) => setControls(e.target.checked)} /> wheel and
+                  controllers, too
+                </label>
+                {r.ppq != null && (
+                  <label title="How it is played becomes the piece's groove; what comes in keeps its own times">
+                    <input type="checkbox" checked={feel} onChange={(e) => setFeel(e.target.checked)} /> its feel as the
+                    groove
+                  </label>
+                )}
+              </>
             )}
           </div>
           {!own && (
