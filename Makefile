@@ -66,7 +66,7 @@ test-core:
 	$(GO) test -run '$(SEARCHES)' ./internal/core/lane ./internal/core/edit ./internal/store ./internal/server
 
 test-house: check-types lint
-	cd web && npx vitest run
+	cd web && npx vitest run --testTimeout 20000
 
 # Browsers side by side, each with a test of its own at a time.
 test-screens: web
