@@ -188,7 +188,7 @@ type TakeRequest struct {
 	To       string      `json:"to,omitempty"`   // "lanes" of the clip that is open, or else a clip
 	Key      string      `json:"key,omitempty"`  // empty: the one that fits best, or the clip's
 	Controls bool        `json:"controls,omitempty"`
-	Feel     bool        `json:"feel,omitempty"` // how it is played becomes the piece's groove; what comes in keeps out of it
+	Feel     bool        `json:"feel,omitempty"`   // how it is played becomes the piece's groove; what comes in keeps out of it
 	Plain    bool        `json:"plain,omitempty"`  // leaves out the document that a file of ours holds
 	AsWas    bool        `json:"asWas,omitempty"`  // takes that as it was
 	Tracks   []TakeTrack `json:"tracks,omitempty"` // empty: all

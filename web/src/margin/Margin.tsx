@@ -1,3 +1,4 @@
+import { freeNotes } from "../lanes/free";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useState, type ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";
@@ -32,7 +33,7 @@ export function Margin() {
             value={part === "sound" && !sounds(lane) ? "steps" : part}
             onChange={(next) => setPart(next as typeof part)}
             items={[
-              { value: "steps", label: "Steps" },
+              { value: "steps", label: freeNotes(lane) ? "Notes" : "Steps" },
               { value: "motion", label: "Motion" },
               ...(sounds(lane) ? [{ value: "sound", label: `Sound of ${lane.name}` }] : []),
             ]}

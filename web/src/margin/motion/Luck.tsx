@@ -1,3 +1,4 @@
+import { freeNotes } from "../../lanes/free";
 import { useState } from "react";
 import type { Drawn, Odd } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
@@ -32,7 +33,9 @@ export function Luck({ lane, view }: { lane: Lane; view: LaneView }) {
   return (
     <div className={css.part} role="group" aria-label="Luck">
       <h3>Luck</h3>
-      {lane.odds.length === 0 && <p>Each sounding step draws one of some alternatives, by weight.</p>}
+      {lane.odds.length === 0 && (
+        <p>Each sounding {freeNotes(lane) ? "note" : "step"} draws one of some alternatives, by weight.</p>
+      )}
       {lane.odds.map((odd, i) => (
         <div key={i}>
           <div className={css.odd}>
@@ -206,28 +209,41 @@ function Draws({ lane, view }: { lane: Lane; view: LaneView }) {
           ))}
         </select>
       </div>
-      <div className={css.foot}>
-        <label htmlFor="hold-rounds" title="Of several rounds the lane becomes as long as all of them">
-          Rounds
-        </label>
-        <TextBox
-          id="hold-rounds"
-          label="Rounds to hold"
-          className="mono"
-          value={rounds}
-          mayBeEmpty
-          placeholder={String(round)}
-          style={{ width: 70 }}
-          onChange={setRounds}
-        />
-        <button
-          disabled={!lane.odds.length}
-          title="Writes what these rounds drew into the steps, and takes the odds away"
-          onClick={() => void edit([{ op: "lane.hold", clip, lane: lane.id, rounds: named.length ? named : [round] }])}
-        >
-          {named.length > 1 ? "Hold these" : "Hold this"}
-        </button>
-      </div>
+      {freeNotes(lane) ? (
+        <div className={css.foot}>
+          <button
+            title="Writes what luck decides into notes of their own, and mutes these"
+            onClick={() => useApp.getState().set({ panel: "print" })}
+          >
+            Print
+          </button>
+        </div>
+      ) : (
+        <div className={css.foot}>
+          <label htmlFor="hold-rounds" title="Of several rounds the lane becomes as long as all of them">
+            Rounds
+          </label>
+          <TextBox
+            id="hold-rounds"
+            label="Rounds to hold"
+            className="mono"
+            value={rounds}
+            mayBeEmpty
+            placeholder={String(round)}
+            style={{ width: 70 }}
+            onChange={setRounds}
+          />
+          <button
+            disabled={!lane.odds.length}
+            title="Writes what these rounds drew into the steps, and takes the odds away"
+            onClick={() =>
+              void edit([{ op: "lane.hold", clip, lane: lane.id, rounds: named.length ? named : [round] }])
+            }
+          >
+            {named.length > 1 ? "Hold these" : "Hold this"}
+          </button>
+        </div>
+      )}
     </>
   );
 }

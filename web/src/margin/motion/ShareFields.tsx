@@ -1,3 +1,4 @@
+import { freeNotes } from "../../lanes/free";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { laneFact } from "../../controls/facts";
@@ -54,13 +55,15 @@ export function ShareFields({ lane, view }: { lane: Lane; view: LaneView }) {
           >
             Take its groove
           </button>
-          <button
-            disabled={!placesOf(lane)}
-            title="Writes the groove into this lane's nudges and velocities, and sets its share to 0"
-            onClick={() => void edit([{ op: "groove.print", clip, lane: lane.id }])}
-          >
-            Print the groove
-          </button>
+          {!freeNotes(lane) && (
+            <button
+              disabled={!placesOf(lane)}
+              title="Writes the groove into this lane's nudges and velocities, and sets its share to 0"
+              onClick={() => void edit([{ op: "groove.print", clip, lane: lane.id }])}
+            >
+              Print the groove
+            </button>
+          )}
         </div>
       )}
     </div>
