@@ -252,6 +252,22 @@ func TestWhatIsDroppedAndNoMIDIFileIsSaid(t *testing.T) {
 	assert.Equal(t, []string{"1.0@240+240"}, p.free(s, 0, 0))
 }
 
+// Notes played in stand one after another on the grid, in the key, and go on after what was played last.
+func TestFreeNotesArePlayedIn(t *testing.T) {
+	s, p := notesIn(t, `{"tonic":"D","scale":"dorian"}`)
+	p.key("p")
+	p.until(`document.querySelector("[aria-label=Keyboard]")`)
+	for _, key := range []string{"a", "s", "d"} {
+		p.key(key)
+		p.saved()
+	}
+	p.press("Rest")
+	p.key("a")
+	p.saved()
+	assert.Equal(t, []string{"1.0@0+240", "2.0@240+240", "3.0@480+240", "1.0@960+240"}, p.free(s, 0, 0))
+	p.until(`document.querySelector("[data-testid=enter-step]")?.innerText === "bar 1, beat 2 is next"`)
+}
+
 // A lane of steps is printed by hand, heard the same, and one undo takes it back; rendered, the file
 // brings the lanes back.
 func TestALaneIsPrintedAndAFileReopened(t *testing.T) {

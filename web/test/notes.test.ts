@@ -101,6 +101,17 @@ test("Shift frames notes, and a click with it adds one or takes it out", () => {
   expect(made).toEqual([]);
 });
 
+test("Shift, at the outer end of what is selected, stretches it", () => {
+  useApp.getState().select([0, 1], 0);
+  const end = ground.view.notes[1]!.at + ground.view.notes[1]!.length;
+  const shown = drag({ shift: true }, [end - 4, row(pitchOf(1))], [end + 476, row(pitchOf(1))]);
+  expect(made).toEqual([{ op: "notes.stretch", clip: "osier", lane: "heron", notes: [1, 2], start: 0, end: 960 }]);
+  expect(shown?.pods?.shown.map((n) => [n.at, n.length])).toEqual([
+    [0, 480],
+    [480, 480],
+  ]);
+});
+
 test("Alt paints along the stroke, and stamps where a motif is held", () => {
   const stroke: [number, number][] = [
     [6800, row(pitchOf(0))],

@@ -15,12 +15,20 @@ type enterer interface {
 	Enter(t *change.Target, heard change.Heard) error
 }
 
+// freeEnterer is a kind that holds what was played when it was played.
+type freeEnterer interface {
+	EnterFree(t *change.Target, played change.Played) error
+}
+
 // enterNotes writes what was played into a step, as the lane's kind holds it: a line one
 // note, a chords lane all, a phrase a note as the way from its chord's root, and several
 // as tones of its own, a pulse lane a hit.
 func enterNotes(t target, o op.EnterNotes) error {
-	if err := t.TakeSteps([]int{o.Step}); err != nil {
-		return err
+	free, isFree := t.Kind().(freeEnterer)
+	if !isFree {
+		if err := t.TakeSteps([]int{o.Step}); err != nil {
+			return err
+		}
 	}
 	if len(o.Pitches) > piece.MaxTones {
 		return t.Wrong("pitches", "%d notes at once; allowed: 0..%d", len(o.Pitches), piece.MaxTones)
@@ -32,6 +40,12 @@ func enterNotes(t target, o op.EnterNotes) error {
 	}
 	if o.Velocity < 0 || o.Velocity > 127 {
 		return t.Wrong("velocity", "%d is no velocity; allowed: 1..127, or 0 for the step's own", o.Velocity)
+	}
+	heard := slices.Clone(o.Pitches)
+	slices.Sort(heard)
+	heard = slices.Compact(heard)
+	if isFree {
+		return free.EnterFree(t.Target, change.Played{At: o.At, Length: o.Length, Pitches: heard, Velocity: o.Velocity, Tie: o.Tie})
 	}
 	cell := t.StepList().Cell(o.Step - 1)
 	switch {
@@ -45,9 +59,6 @@ func enterNotes(t target, o op.EnterNotes) error {
 		cell.On, cell.Tie = false, false
 		return nil
 	}
-	heard := slices.Clone(o.Pitches)
-	slices.Sort(heard)
-	heard = slices.Compact(heard)
 	cell.On, cell.Tie = true, false
 	if o.Velocity > 0 {
 		cell.Velocity = o.Velocity

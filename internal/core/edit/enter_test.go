@@ -38,6 +38,25 @@ func TestWhatIsPlayedIsEntered(t *testing.T) {
 	own = next.Clips[0].Lanes[1].Content.(*piece.Phrase)
 	assert.Equal(t, []any{"chord", "own", 3}, []any{own.Steps[0].Play, own.Source, len(own.Tones)})
 
+	free, err := piece.Read([]byte(freeHead + `"notes":[]}]}]}`))
+	require.NoError(t, err)
+	next = made(t, free, `{"op":"notes.enter","clip":"a","lane":"drift","step":1,"pitches":[65,62,66],"velocity":90,"at":480,"length":240}`,
+		`{"op":"notes.enter","clip":"a","lane":"drift","step":1,"pitches":[],"at":720,"length":240}`,
+		`{"op":"notes.enter","clip":"a","lane":"drift","step":1,"pitches":[],"tie":true,"at":720,"length":100}`)
+	var played []string
+	for _, n := range next.Clips[0].Lanes[1].Content.(*piece.Notes).Notes {
+		played = append(played, fmt.Sprint(n.At, n.Length, n.Degree, n.Octave, n.Alter, n.Velocity))
+	}
+	assert.Equal(t, []string{"480 340 1 0 0 90", "480 340 3 0 0 90", "480 340 3 0 0 90"}, played, "free notes stand where they were played, in the key")
+	for op, message := range map[string]string{
+		`{"op":"notes.enter","clip":"a","lane":"drift","step":1,"pitches":[60],"at":-1,"length":9}`:         "from 0 on",
+		`{"op":"notes.enter","clip":"a","lane":"drift","step":1,"pitches":[60]}`:                            "0 is no length",
+		`{"op":"notes.enter","clip":"a","lane":"drift","step":1,"pitches":[],"tie":true,"at":9,"length":9}`: "no note ends at 9",
+	} {
+		_, err := try(free, op)
+		assert.ErrorContains(t, err, message)
+	}
+
 	for op, message := range map[string]string{
 		`{"op":"notes.enter","clip":"a","lane":"l","step":1,"pitches":[128]}`:                                       "128 is no MIDI pitch",
 		`{"op":"notes.enter","clip":"a","lane":"l","step":1,"pitches":[],"tie":true}`:                               "there is no step before the first",

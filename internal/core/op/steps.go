@@ -67,13 +67,16 @@ type PutNote struct {
 
 // EnterNotes writes what was played into a step: MIDI pitches, none for a rest, mapped to
 // the key as the lane's lock says. With Tie the step holds the one before. Velocity is 1..127;
-// 0 keeps the step's own.
+// 0 keeps the step's own. A lane of free notes has no steps: there At and Length count, in 960ths of
+// a quarter on its axis, and Tie holds the notes that end At.
 type EnterNotes struct {
 	OnLane   `tstype:",extends"`
 	Step     int   `json:"step"`
 	Pitches  []int `json:"pitches"`
 	Tie      bool  `json:"tie,omitempty"`
 	Velocity int   `json:"velocity,omitempty"`
+	At       int   `json:"at,omitempty"`
+	Length   int   `json:"length,omitempty"`
 	// Over lets it take the place of what other steps sound too: the tones that a phrase walks.
 	Over bool `json:"over,omitempty"`
 }

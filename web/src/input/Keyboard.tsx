@@ -2,9 +2,10 @@ import { many as so } from "../controls/words";
 import { useEffect, useMemo, useState } from "react";
 import { useSemitones } from "../api/queries";
 import { togglePlay, usePlaying } from "../audio/player";
+import { freeNotes } from "../lanes/free";
 import { kindOf } from "../lanes/kinds";
 import { laneOf, useApp } from "../state/store";
-import { closeKeyboard, enterGathered, press, release, rest, strike, tie } from "./actions";
+import { closeKeyboard, enterGathered, freeNow, press, release, rest, strike, tie } from "./actions";
 import css from "./enter.module.css";
 import { letters, liftAll, liftKey } from "./keys";
 import { hasMidi, listen } from "./midi";
@@ -125,8 +126,20 @@ export function Keyboard() {
 /** Which step comes next. */
 function Next() {
   const cursor = useApp((s) => s.cursor);
+  const lane = useApp(laneOf);
   const inTime = useEnter((s) => s.inTime);
+  useEnter((s) => s.next);
+  useApp((s) => s.selection);
+  const { barTicks, beatTicks } = useApp((s) => s.view) ?? {};
   if (inTime) return null;
+  if (lane && freeNotes(lane) && barTicks && beatTicks) {
+    const at = freeNow(lane);
+    return (
+      <span className="quiet" data-testid="enter-step">
+        bar {Math.floor(at / barTicks) + 1}, beat {Math.floor((at % barTicks) / beatTicks) + 1} is next
+      </span>
+    );
+  }
   return (
     <span className="quiet" data-testid="enter-step">
       step {cursor + 1} is next

@@ -1,18 +1,34 @@
 import { playPosition, sound } from "../audio/player";
 import type { Lane } from "../api/gen/schema.gen";
 import { lastAt } from "../canvas/drawing/geometry";
+import { freeNotes } from "../lanes/free";
+import { lengthOfNew, nearest, onAxis, selectNewest } from "../lanes/grid";
 import { kindOf } from "../lanes/kinds";
 import { laneOf, laneViewOf, placesOf, useApp } from "../state/store";
 import { useEnter } from "./state";
 
 const app = useApp.getState;
 
-/** The keys that are down, and the step that what they give is for. */
+/** The keys that are down, and the step, or the time, that what they give is for. */
 const hand = { down: new Set<number>(), step: 0, velocity: 0 };
 
-/** The step that an entry is for: the cursor's, or in time the one nearest to where the
+/** Where the next note goes on the axis of a lane of free notes: in time on the line of the grid that is
+ * nearest to where the loop is, or else after what was played last, or after what is selected. */
+export function freeNow(lane: Lane): number {
+  const { inTime, next } = useEnter.getState();
+  const { playing, tick } = playPosition();
+  const { view, selection } = app();
+  const free = laneViewOf(app())?.free;
+  if (inTime && playing && view && free) return Math.max(nearest(onAxis(free, tick % view.ticks)), 0);
+  const notes = freeNotes(lane) ?? [];
+  const chosen = selection.flatMap((n) => notes[n] ?? []);
+  return next ?? Math.max(free?.start ?? 0, ...(chosen.length ? chosen : notes).map((n) => n.at + n.length));
+}
+
+/** The step, or the time, that an entry is for: the cursor's, or in time the one nearest to where the
  * loop is. */
 function stepNow(lane: Lane): number {
+  if (freeNotes(lane)) return freeNow(lane);
   const { inTime } = useEnter.getState();
   const { playing, tick } = playPosition();
   const { view } = app();
@@ -32,6 +48,14 @@ function stepNow(lane: Lane): number {
 /** Writes what was played into a step, and step by step walks on. */
 function enter(lane: Lane, step: number, pitches: readonly number[], more: { tie?: boolean; velocity?: number }): void {
   const { clip, edit, select } = app();
+  if (freeNotes(lane)) {
+    const length = lengthOfNew();
+    void edit([
+      { op: "notes.enter", clip, lane: lane.id, step: 1, pitches: [...pitches], ...more, at: step, length },
+    ]).then((made) => made && pitches.length && selectNewest(clip, lane.id, pitches.length));
+    if (!useEnter.getState().inTime) useEnter.setState({ next: step + length });
+    return;
+  }
   void edit([{ op: "notes.enter", clip, lane: lane.id, step: step + 1, pitches: [...pitches], ...more }]);
   const next = useEnter.getState().inTime ? step : (step + 1) % placesOf(lane);
   select([next], next);
@@ -87,7 +111,9 @@ export function enterGathered(): void {
 /** Enters a rest, or lets the step before last through this one. */
 function enterSilent(tie: boolean): void {
   const lane = laneOf(app());
-  if (lane) enter(lane, stepNow(lane), [], tie ? { tie } : {});
+  if (!lane) return;
+  if (freeNotes(lane) && !tie) useEnter.setState({ next: freeNow(lane) + lengthOfNew() });
+  else enter(lane, stepNow(lane), [], tie ? { tie } : {});
 }
 
 export const rest = (): void => enterSilent(false);
@@ -96,5 +122,5 @@ export const tie = (): void => enterSilent(true);
 /** Puts the keyboard away. */
 export function closeKeyboard(): void {
   hand.down.clear();
-  useEnter.getState().set({ open: false, gathered: [], together: false });
+  useEnter.getState().set({ open: false, gathered: [], together: false, next: null });
 }

@@ -16,6 +16,8 @@ interface EnterState {
   octave: number;
   /** The keys of the computer's row that have notes, from the lowest up; MIDI pitches. */
   row: readonly number[];
+  /** Where the next note goes in a lane of free notes, in ticks of its axis; null: after its notes. */
+  next: number | null;
   set: (part: Partial<Omit<EnterState, "set">>) => void;
 }
 
@@ -28,5 +30,6 @@ export const useEnter = create<EnterState>((set) => ({
   gathered: [],
   octave: 0,
   row: [],
+  next: null,
   set: (part) => set(part),
 }));

@@ -68,6 +68,9 @@ export function filled(lane: Lane, was: Lane | undefined): Lane {
 export const freeNotes = (lane: Lane): FullNote[] | null =>
   "notes" in lane ? ((lane as Holder).notes as unknown as FullNote[]) : null;
 
+/** What one of the places of a lane is called. */
+export const placeWord = (lane: Lane): string => (freeNotes(lane) ? "note" : "step");
+
 /** The numbers by which edits know free notes, of their places. */
 const numbersOf = (notes: FullNote[], places: readonly number[]): number[] =>
   places.flatMap((n) => (notes[n] ? [notes[n].number] : []));

@@ -252,7 +252,7 @@ var makings = map[string]func(m *Maker) string{
 	},
 	"notes.enter": func(m *Maker) string {
 		low := m.number(40, 80)
-		return m.stepAnd(nil, `"pitches":%s,"over":%t`, m.one(fmt.Sprintf("[%d]", low), fmt.Sprintf("[%d,%d,%d]", low, low+m.number(2, 5), low+7)), m.Pick(2) == 0)
+		return m.stepAnd(nil, `"pitches":%s,"over":%t,"at":480,"length":240`, m.one(fmt.Sprintf("[%d]", low), fmt.Sprintf("[%d,%d,%d]", low, low+m.number(2, 5), low+7)), m.Pick(2) == 0)
 	},
 	"clip.harmony": func(m *Maker) string {
 		return m.onClip() + `"harmony":` + m.one("null", fmt.Sprintf(`{"clip":%q}`, m.clip().ID))

@@ -64,6 +64,14 @@ type Heard struct {
 	Over    bool          // what it takes the place of besides is known
 }
 
+// Played is what was played into a lane of free notes.
+type Played struct {
+	At, Length int   // on the lane's axis, 960ths of a quarter
+	Pitches    []int // MIDI, rising, each once
+	Velocity   int   // 0: that of new notes
+	Tie        bool  // holds the notes that end there
+}
+
 // TakeSteps takes the steps that an op names, from 1, each once.
 func (t *Target) TakeSteps(named []int) error {
 	steps := t.Lane.Content.StepList()

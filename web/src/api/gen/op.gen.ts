@@ -612,13 +612,16 @@ export interface PutNote {
 /**
  * EnterNotes writes what was played into a step: MIDI pitches, none for a rest, mapped to
  * the key as the lane's lock says. With Tie the step holds the one before. Velocity is 1..127;
- * 0 keeps the step's own.
+ * 0 keeps the step's own. A lane of free notes has no steps: there At and Length count, in 960ths of
+ * a quarter on its axis, and Tie holds the notes that end At.
  */
 export interface EnterNotes extends OnLane {
   step: number /* int */;
   pitches: number /* int */[];
   tie?: boolean;
   velocity?: number /* int */;
+  at?: number /* int */;
+  length?: number /* int */;
   /**
    * Over lets it take the place of what other steps sound too: the tones that a phrase walks.
    */

@@ -28,7 +28,7 @@ import type { NotesLane } from "./notes";
 export function Tools({ lane }: LaneProps<NotesLane>) {
   const [parts, setParts] = useState(2);
   const [share, setShare] = useState(150);
-  const [feel, setFeel] = useState(false);
+  const { feel, setFeel } = useHands();
   const motif = useHands((s) => s.motif);
   const count = useApp((s) => s.selection.length);
   return (
@@ -81,14 +81,14 @@ export function Tools({ lane }: LaneProps<NotesLane>) {
         className={css.free}
         onSubmit={(e) => {
           e.preventDefault();
-          stretch(share / 100, feel);
+          stretch(share / 100);
           giveBack();
         }}
       >
         <span>Stretch to</span>
         <NumberBox label="Stretch to, in %" value={share} low={5} high={1600} onChange={setShare} />
         <span>%</span>
-        <label title="Each note keeps its distance from the grid">
+        <label title="Each note keeps its distance from the grid; Shift and a drag of their outer end stretches, too">
           <input type="checkbox" checked={feel} onChange={(e) => setFeel(e.target.checked)} /> keep the feel
         </label>
         <button type="submit" disabled={!count}>

@@ -93,7 +93,7 @@ export const bringToStart = () => onSelected("bring", (on) => ({ op: "notes.brin
 const loopStart = () => app().view?.lanes.find((l) => l.id === app().lane)?.free?.start ?? 0;
 
 /** Draws the selected notes' time longer or shorter by a share of it. */
-export function stretch(share: number, feel: boolean): void {
+export function stretch(share: number): void {
   const notes = own();
   const chosen = app().selection.flatMap((n) => notes[n] ?? []);
   if (!chosen.length) {
@@ -102,7 +102,7 @@ export function stretch(share: number, feel: boolean): void {
   }
   const start = Math.min(...chosen.map((n) => n.at));
   const end = Math.max(...chosen.map((n) => n.at + n.length));
-  const { snap } = useHands.getState();
+  const { snap, feel } = useHands.getState();
   void onNotes((on) => ({
     op: "notes.stretch",
     ...on,

@@ -11,6 +11,7 @@ import { inClip, onAxis, within } from "./axis";
 import { handleAt, shape } from "./bends";
 import type { NotesLane } from "./notes";
 import { before, grid, lengthOfNew, nearest } from "./state";
+import { stretchBy } from "./stretching";
 import { drawStrokeAlong } from "./stroke";
 
 type NotesGround = Ground<NotesLane>;
@@ -25,7 +26,7 @@ export function standing(lane: NotesLane, r: Rung): Record<string, unknown> {
 }
 
 /** Begins the gesture that fits where the pointer went down: the place decides, with Shift to frame
- * and Alt to paint. */
+ * or stretch, and Alt to paint. */
 export function begin(g: NotesGround, p: Point): Gesture | null {
   const r = railAt(g.band, p.y);
   const rail = g.band.rails[r];
@@ -34,11 +35,11 @@ export function begin(g: NotesGround, p: Point): Gesture | null {
   const held = handleAt(g, p);
   if (held) return shape(g, p, held);
   if (!rungAt(g.band, p.y)) return null;
-  if (p.shift) return box(g, p);
   const tick = g.tick(p.x);
   const note = noteAt(g.view, g.band, tick, p.y, g.slack);
+  const end = note < 0 ? null : endAt(g, note, tick);
+  if (p.shift) return (end && stretchBy(g, p, note, end)) ?? box(g, p);
   if (note < 0) return create(g, p);
-  const end = endAt(g, note, tick);
   return end ? dragEdge(g, p, note, end) : drag(g, p, note);
 }
 

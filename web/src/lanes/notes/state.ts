@@ -11,6 +11,9 @@ interface Hands {
   /** The notes, or in a line the steps of it, that Alt stamps along its stroke; null: it paints. */
   motif: { lane: string; notes: FullNote[]; steps: number[] } | null;
   setMotif: (motif: Hands["motif"]) => void;
+  /** Stretched notes keep their distance from the grid. */
+  feel: boolean;
+  setFeel: (feel: boolean) => void;
 }
 
 const SNAP = "agrimony snap";
@@ -35,6 +38,8 @@ export const useHands = create<Hands>((set) => ({
   },
   motif: null,
   setMotif: (motif) => set({ motif }),
+  feel: false,
+  setFeel: (feel) => set({ feel }),
 }));
 
 /** What a new note's length is where there is no grid, in ticks. */

@@ -1,4 +1,4 @@
-import { freeNotes } from "../../lanes/free";
+import { freeNotes, placeWord } from "../../lanes/free";
 import { useState } from "react";
 import type { Drawn, Odd } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
@@ -33,9 +33,7 @@ export function Luck({ lane, view }: { lane: Lane; view: LaneView }) {
   return (
     <div className={css.part} role="group" aria-label="Luck">
       <h3>Luck</h3>
-      {lane.odds.length === 0 && (
-        <p>Each sounding {freeNotes(lane) ? "note" : "step"} draws one of some alternatives, by weight.</p>
-      )}
+      {lane.odds.length === 0 && <p>Each sounding {placeWord(lane)} draws one of some alternatives, by weight.</p>}
       {lane.odds.map((odd, i) => (
         <div key={i}>
           <div className={css.odd}>

@@ -1,4 +1,4 @@
-import { freeNotes } from "../../lanes/free";
+import { placeWord } from "../../lanes/free";
 import { useState } from "react";
 import type { Modulator } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
@@ -35,9 +35,7 @@ export function Modulators({ lane, view }: { lane: Lane; view: LaneView }) {
   return (
     <div className={css.part} role="group" aria-label="Modulators">
       <h3>Modulators</h3>
-      {lane.modulators.length === 0 && (
-        <p>A wave that moves a value of the {freeNotes(lane) ? "notes" : "steps"} as the clip goes by.</p>
-      )}
+      {lane.modulators.length === 0 && <p>A wave that moves a value of the {placeWord(lane)}s as the clip goes by.</p>}
       {lane.modulators.map((m, i) => (
         <One key={i} lane={lane} view={view} index={i} m={m} moves={moves} />
       ))}
