@@ -10,15 +10,14 @@ import (
 	"agrimony/internal/server"
 )
 
-// mostAtFirst is how many bytes opening a piece may take, all requests counted, as they come
-// over loopback, where answers are not compressed.
+// mostAtFirst is how many bytes opening a piece may take, all requests counted.
 const mostAtFirst = 250_000
 
 func TestTheFirstLoadIsSmall(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
 	p := s.open(t, "/piece/"+demo.ID)
-	p.until(`document.querySelectorAll("[role=tab] canvas").length >= 14 && window.agrimony?.low && !document.querySelector("[data-later]")`)
+	p.until(`document.querySelectorAll("[role=tab] canvas").length >= 16 && window.agrimony?.low && !document.querySelector("[data-later]")`)
 	loaded := eval[map[string]int](p, `Object.fromEntries([...performance.getEntriesByType("navigation"), ...performance.getEntriesByType("resource")].map(e => [e.name, e.transferSize]))`)
 	total := 0
 	for _, size := range loaded {

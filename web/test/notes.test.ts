@@ -6,7 +6,7 @@ import type { Vocabulary } from "../src/api/gen/view.gen";
 import { yOf } from "../src/canvas/drawing/geometry";
 import type { Draft, Gesture, Ground } from "../src/canvas/gestures/gesture";
 import { freeNotes } from "../src/lanes/free";
-import { notes, type NotesLane } from "../src/lanes/notes/notes";
+import { notes, type NotesLane, ready } from "../src/lanes/notes/notes";
 import { useHands } from "../src/lanes/notes/state";
 import { clipOf, type Edit, laneViewOf, useApp } from "../src/state/store";
 import osier from "./answers/osier.json";
@@ -15,7 +15,8 @@ import words from "./answers/words.json";
 let made: Op[] = [];
 let ground: Ground<NotesLane>;
 
-beforeEach(() => {
+beforeEach(async () => {
+  await ready();
   made = [];
   useApp.setState({ words: words as unknown as Vocabulary });
   useApp.getState().take(structuredClone(osier) as unknown as State);

@@ -91,3 +91,37 @@ func (l *Line) stepValue(field string, i int) (int, bool) {
 	}
 	return 0, false
 }
+
+// ReadLineStep reads one step of a line as the document writes it; path begins the path in errors.
+func ReadLineStep(path string, data []byte) (out LineStep, err error) {
+	defer document.Catch(&err)
+	value, err := document.Parse(data)
+	if err != nil {
+		return out, err
+	}
+	return lineStep.Read(document.Root(path), value), nil
+}
+
+// WriteLineStep gives a step as the document writes it: with what is not at its default.
+func WriteLineStep(step *LineStep) []byte { return document.Print(lineStep.Write(step)) }
+
+// NewLineStep is a rest with everything at its default.
+func NewLineStep() LineStep { return lineStep.Fresh() }
+
+// LineOf is the line in a lane; nil in other kinds.
+func LineOf(lane *Lane) *Line {
+	own, _ := lane.Content.(*Line)
+	return own
+}
+
+// LineOver is a line of so many rests at a rate, with the pitches, glides and all else of another
+// lane that has them.
+func LineOver(lane *Lane, pitched Pitched, glide GlideMode, rate string, steps int) Lane {
+	out := *lane
+	own := &Line{Pitched: pitched, Glide: glide}
+	for range steps {
+		own.Steps = append(own.Steps, NewLineStep())
+	}
+	out.Kind, out.Content, out.Rate, out.Direction, out.Window, out.Restart = "line", own, rate, Directions[0], nil, 0
+	return out
+}

@@ -55,6 +55,8 @@ export interface LaneKind<L extends Lane = Lane> {
   erases: boolean;
   /** The rows that can be scrolled to; empty when all are always there. */
   ladder: (view: LaneView) => readonly Rung[];
+  /** Loads what it is drawn and handled by, where that is not there from the start. */
+  ready?: () => Promise<void>;
   draw: (pen: Pen, picture: Picture<L>) => void;
   /** The gesture that fits where the pointer goes down; null: none. */
   begin: (ground: Ground<L>, p: Point) => Gesture | null;

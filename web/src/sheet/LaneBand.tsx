@@ -106,6 +106,14 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   });
 
   useEffect(() => {
+    let gone = false;
+    void kind.ready?.().then(() => gone || setDrafted({}));
+    return () => {
+      gone = true;
+    };
+  }, [kind]);
+
+  useEffect(() => {
     const watcher = new IntersectionObserver(([entry]) => setSeen(entry?.isIntersecting ?? false), {
       rootMargin: "120px",
     });

@@ -4,8 +4,8 @@ import { onPlaces, transposeChosen } from "../../state/actions";
 import { laneIn, laneOf, useApp } from "../../state/store";
 import { useSheet } from "../../state/sheet";
 import { freeNotes, type FullNote } from "../free";
-import { pointerAt, selectNewest } from "./gestures";
-import { grid, nearest, useHands } from "./state";
+import { pointerAt } from "./gestures";
+import { grid, nearest, useHands, selectNewest } from "./state";
 import { written } from "./stroke";
 
 export const app = useApp.getState;

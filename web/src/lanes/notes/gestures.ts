@@ -5,12 +5,12 @@ import type { Preview } from "../../canvas/drawing/picture";
 import type { Draft, Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { railAt, railValue } from "../../canvas/rails/draw";
 import type { Rail } from "../../canvas/rails/rail";
-import { laneIn, useApp } from "../../state/store";
+import { useApp } from "../../state/store";
 import { freeNotes, type FullNote } from "../free";
 import { inClip, onAxis, within } from "./axis";
 import { handleAt, shape } from "./bends";
 import type { NotesLane } from "./notes";
-import { before, grid, lengthOfNew, nearest } from "./state";
+import { before, grid, lengthOfNew, nearest, selectNewest } from "./state";
 import { stretchBy } from "./stretching";
 import { drawStrokeAlong } from "./stroke";
 
@@ -97,23 +97,6 @@ function create(g: NotesGround, p: Point): Gesture | null {
 }
 
 const none: ReadonlySet<number> = new Set();
-
-/** Selects the notes that were added last: those with the highest numbers, which they were given in
- * turn, or the lowest that were free. */
-export function selectNewest(clip: string, lane: string, count: number, known?: ReadonlySet<number>): void {
-  const app = useApp.getState();
-  const own = laneIn(app, clip, lane);
-  const notes = own ? (freeNotes(own) ?? []) : [];
-  if (app.lane !== lane) return;
-  const fresh = known
-    ? notes.flatMap((n, i) => (known.has(n.number) ? [] : [i]))
-    : notes
-        .map((n, i) => [n.number, i] as const)
-        .sort((a, b) => b[0] - a[0])
-        .slice(0, count)
-        .map(([, i]) => i);
-  app.select(fresh, fresh[0]);
-}
 
 /** From how many notes on a picture of them is moved, not each of them. */
 const MANY = 400;

@@ -3,8 +3,6 @@ import { later } from "../../controls/later";
 import { freeNotes } from "../free";
 import type { LaneKind } from "../kind";
 import { bandOf, CLOSED, leastOf } from "./band";
-import { draw } from "./draw";
-import { begin, pointer } from "./gestures";
 import { Add } from "./Add";
 import { keys } from "./keys";
 
@@ -12,6 +10,10 @@ const Fields = later(() => import("./Fields").then((m) => m.Fields), 240);
 const Daily = later(() => import("./Header").then((m) => m.Daily), 80);
 const Header = later(() => import("./Header").then((m) => m.Header), 200);
 const Tools = later(() => import("./Tools").then((m) => m.Tools), 180);
+
+/** How they are drawn and handled is loaded with the first such lane. */
+let hands: typeof import("./hands") | null = null;
+export const ready = async (): Promise<void> => void (hands ??= await import("./hands"));
 
 export type NotesLane = Extract<Lane, { kind: "notes" }>;
 
@@ -31,9 +33,10 @@ export const notes: LaneKind<NotesLane> = {
   top: 0,
   erases: true,
   ladder: (view) => view.ladder,
-  draw,
-  begin,
-  pointer,
+  ready,
+  draw: (pen, picture) => hands?.draw(pen, picture),
+  begin: (ground, p) => hands?.begin(ground, p) ?? null,
+  pointer: (ground, p, note) => hands?.pointer(ground, p, note) ?? "default",
   Daily,
   Header,
   first: "Click anywhere on the ladder: a note on the grid. Hold Alt and draw for a whole contour.",

@@ -1,6 +1,6 @@
 import { create } from "zustand";
-import { useApp } from "../../state/store";
-import type { FullNote } from "../free";
+import { laneIn, useApp } from "../../state/store";
+import { freeNotes, type FullNote } from "../free";
 
 /** What hands on free notes go by: nothing of it is part of the piece. The grid is remembered on
  * this machine. */
@@ -62,3 +62,20 @@ export const nearest = (at: number): number => {
   const step = grid();
   return step ? Math.round(at / step) * step : Math.round(at);
 };
+
+/** Selects the notes that were added last: those with the highest numbers, which they were given in
+ * turn, or the lowest that were free. */
+export function selectNewest(clip: string, lane: string, count: number, known?: ReadonlySet<number>): void {
+  const app = useApp.getState();
+  const own = laneIn(app, clip, lane);
+  const notes = own ? (freeNotes(own) ?? []) : [];
+  if (app.lane !== lane) return;
+  const fresh = known
+    ? notes.flatMap((n, i) => (known.has(n.number) ? [] : [i]))
+    : notes
+        .map((n, i) => [n.number, i] as const)
+        .sort((a, b) => b[0] - a[0])
+        .slice(0, count)
+        .map(([, i]) => i);
+  app.select(fresh, fresh[0]);
+}
