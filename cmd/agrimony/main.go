@@ -26,7 +26,7 @@ func main() {
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
-	root.AddCommand(renderCommand(), eventsCommand(), importCommand(), editCommand(), keyCommand(), chordCommand(), nameCommand(), progressionCommand(), walkCommand(), schemaCommand(), serveCommand(), demoCommand(), backupCommand())
+	root.AddCommand(renderCommand(), eventsCommand(), importCommand(), editCommand(), sketchCommand(), varyCommand(), compareCommand(), keyCommand(), chordCommand(), nameCommand(), progressionCommand(), walkCommand(), schemaCommand(), serveCommand(), demoCommand(), backupCommand())
 	if err := executed(root); err != nil {
 		fmt.Fprintln(os.Stderr, "agrimony: "+oneLine(err))
 		var usage usageError

@@ -3,8 +3,10 @@ package server
 import (
 	"encoding/json"
 
+	"agrimony/internal/core/compare"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/files"
+	"agrimony/internal/core/lane/sketch"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -36,7 +38,8 @@ type Brief struct {
 	ID     string `json:"id"`
 	Name   string `json:"name"`
 	Chords bool   `json:"chords"` // others may take its chords
-	Brief  bool   `json:"brief"`  // always true
+	Of     string `json:"of,omitempty"`
+	Brief  bool   `json:"brief"` // always true
 }
 
 // EditRequest asks for an edit of the piece at a version. Clip is the one whose
@@ -216,4 +219,65 @@ type FileDrawing struct {
 	Voice piece.Sound `json:"voice" tstype:"Sound"`
 	Ticks int         `json:"ticks"`
 	Notes []view.Note `json:"notes" tstype:"Note[]"`
+}
+
+// ProposeRequest asks for proposals for a lane: sketches, or variations.
+type ProposeRequest struct {
+	Lane   string          `json:"lane"`
+	Sketch json.RawMessage `json:"sketch,omitempty" tstype:"SketchRequest"`
+	Vary   json.RawMessage `json:"vary,omitempty" tstype:"VaryRequest"`
+	On     []op.Op         `json:"on,omitempty" tstype:"Op[]"` // edits after which they are asked for
+}
+
+// Proposal is one: its seed, how it would sound, and its steps as the document writes them.
+type Proposal struct {
+	Seed    int              `json:"seed"`
+	Dials   *sketch.Came     `json:"dials" tstype:"Came | null,required"`
+	Differs int              `json:"differs"`
+	Ticks   int64            `json:"ticks"`
+	Sound   Sounding         `json:"sound"`
+	Steps   []piece.LineStep `json:"steps" tstype:"LineStep[]"`
+}
+
+// Sounding is what a lane sounds in a round of the clip.
+type Sounding struct {
+	Notes     []view.Note     `json:"notes" tstype:"Note[]"`
+	Bends     []view.Bend     `json:"bends" tstype:"Bend[]"`
+	Controls  []view.Control  `json:"controls" tstype:"Control[]"`
+	Pressures []view.Pressure `json:"pressures" tstype:"Pressure[]"`
+}
+
+// Sketching is what sketches are asked for by.
+type Sketching struct {
+	Dials    []sketch.Dial `json:"dials" tstype:"Dial[]"`
+	Contours []string      `json:"contours"`
+	Tempers  []TemperOffer `json:"tempers"`
+}
+
+// TemperOffer is a temper with what it makes of a lane.
+type TemperOffer struct {
+	sketch.Temper `tstype:",extends"`
+	Ticks         int64       `json:"ticks"`
+	Notes         []view.Note `json:"notes" tstype:"Note[]"`
+}
+
+// Version is a clip of a stack beside the first of it.
+type Version struct {
+	ID       string         `json:"id"`
+	Name     string         `json:"name"`
+	Bars     int            `json:"bars"`
+	Ticks    int64          `json:"ticks"`
+	BarTicks int64          `json:"barTicks"`
+	Lanes    []VersionLane  `json:"lanes"`
+	Words    []compare.Said `json:"words" tstype:"Said[]"`
+	Notes    []compare.Note `json:"notes" tstype:"NoteChange[]"`
+}
+
+// VersionLane is what a lane of it sounds.
+type VersionLane struct {
+	ID      string      `json:"id"`
+	Name    string      `json:"name"`
+	Index   int         `json:"index"`
+	Audible bool        `json:"audible"`
+	Notes   []view.Note `json:"notes" tstype:"Note[]"`
 }

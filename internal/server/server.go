@@ -79,6 +79,9 @@ func New(config Config) http.Handler {
 	one.GET("/clips/:clip/orders", s.orders)
 	one.GET("/clips/:clip/keyboard", s.keyboard)
 	one.GET("/clips/:clip/starters", s.offerStarters)
+	one.POST("/clips/:clip/proposals", s.propose)
+	one.GET("/clips/:clip/tempers", s.tempers)
+	one.GET("/clips/:clip/versions", s.compared)
 	one.GET("/clips/:clip/starter", s.laneStarter)
 	one.POST("/clips/:clip/fits", s.fits)
 

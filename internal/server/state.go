@@ -227,7 +227,7 @@ func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string)
 			out.Clips[i] = clipStateOf(clip, nil)
 			continue
 		}
-		out.Clips[i] = Brief{ID: clip.ID, Name: clip.Name, Chords: clip.Harmonic(), Brief: true}
+		out.Clips[i] = Brief{ID: clip.ID, Name: clip.Name, Of: clip.Of, Chords: clip.Harmonic(), Brief: true}
 	}
 	return out
 }

@@ -62,6 +62,7 @@ func removeClip(t target, _ op.RemoveClip) error {
 			t.Piece.Clips[i].Harmony = nil
 		}
 	}
+	t.Piece.Orphaned(gone)
 	return nil
 }
 
@@ -71,7 +72,7 @@ func copyClip(t target, _ op.CopyClip) error {
 	}
 	t.Budget.Spend(keeping * lanesSteps(t.Clip.Lanes))
 	twin := t.Clip.Clone()
-	twin.ID, twin.Name = t.clipID(twin.ID), again(twin.Name)
+	twin.ID, twin.Name, twin.Of, twin.Draws = t.clipID(twin.ID), again(twin.Name), "", ""
 	t.Piece.Clips = slices.Insert(t.Piece.Clips, t.At+1, twin)
 	return nil
 }

@@ -19,10 +19,10 @@ import (
 // refuse is said with its place.
 func TestTheWholeVocabularyIsMadeUp(t *testing.T) {
 	require.Equal(t, op.Names(), edittest.Names())
-	random := rand.New(rand.NewPCG(3, 5))
+	random := rand.New(rand.NewPCG(3, 8))
 	taken := map[string]int{}
 	p := edittest.Start()
-	for round := range 30 {
+	for round := range 36 {
 		if round%3 == 0 {
 			p = edittest.Start()
 		}

@@ -76,6 +76,9 @@ func AddClips(p, from *piece.Piece, id string) (*piece.Piece, string, error) {
 		next.Clips = append(next.Clips, clip)
 	}
 	for i := len(p.Clips); i < len(next.Clips); i++ {
+		if of := next.Clips[i].Of; of != "" {
+			next.Clips[i].Of = ids[of]
+		}
 		if h := next.Clips[i].Harmony; h != nil && h.Clip != "" {
 			next.Clips[i].Harmony = &piece.Harmony{Clip: ids[h.Clip]}
 		}

@@ -84,6 +84,11 @@ func Alone(p *piece.Piece, clip *piece.Clip) *piece.Piece {
 	}
 	out := *p
 	out.Clips = slices.DeleteFunc(slices.Clone(p.Clips), func(c piece.Clip) bool { return !keep[c.ID] })
+	for i := range out.Clips {
+		if c := &out.Clips[i]; c.Of != "" && !keep[c.Of] {
+			c.Of = "" // what it is a variant of stays behind
+		}
+	}
 	return &out
 }
 

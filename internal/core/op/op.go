@@ -21,6 +21,7 @@ import (
 var names = map[string]any{
 	"piece.set": SetPiece{}, "key.set": SetKey{},
 	"clip.add": AddClip{}, "clip.set": SetClip{}, "clip.remove": RemoveClip{}, "clip.copy": CopyClip{}, "clip.move": MoveClip{},
+	"clip.variant": AddVariant{}, "clip.apart": ApartStack{}, "clip.take": TakeAcross{}, "lane.sketch": TakeSketch{}, "lane.vary": TakeVaried{},
 	"lane.add": AddLane{}, "lane.set": SetLane{}, "lane.remove": RemoveLane{}, "lane.copy": CopyLane{}, "lane.move": MoveLane{},
 	"lane.resize": ResizeLane{}, "lane.double": DoubleLane{},
 	"steps.set": SetSteps{}, "steps.write": WriteSteps{}, "steps.transpose": TransposeSteps{}, "steps.rotate": RotateSteps{},

@@ -61,3 +61,24 @@ type MoveClip struct {
 	OnClip `tstype:",extends"`
 	To     int `json:"to"`
 }
+
+// AddVariant copies the clip as a variant of it, or of what it is a variant of itself, with its luck.
+type AddVariant struct {
+	OnClip `tstype:",extends"`
+	Name   string `json:"name,omitempty"`
+}
+
+// ApartStack makes clips of their own of all that stand in a stack with the clip.
+type ApartStack struct {
+	OnClip `tstype:",extends"`
+}
+
+// TakeAcross takes over from another clip what stands there: a setting (Path, as comparisons name it), a
+// lane, or some bars of a lane or of all lanes.
+type TakeAcross struct {
+	OnClip `tstype:",extends"`
+	From   string `json:"from"` // the other clip
+	Lane   string `json:"lane,omitempty"`
+	Path   string `json:"path,omitempty"`
+	Bars   []int  `json:"bars,omitempty"` // from 1
+}

@@ -131,6 +131,8 @@ type Steps interface {
 	Resize(n int)
 	// Arrange puts onto each step of at what the step of from held before.
 	Arrange(at, from []int)
+	// Take puts onto step i what a step of other steps of the kind holds.
+	Take(i int, from Steps, k int)
 	// Patch changes the fields of a step that the JSON object data names.
 	Patch(path string, i int, data []byte) error
 	// Put replaces a step by one that the JSON object data holds. When strict is false
@@ -173,6 +175,10 @@ func (s sequence[S, P]) Arrange(at, from []int) {
 	for i := range at {
 		(*s.list)[at[i]] = old[from[i]]
 	}
+}
+
+func (s sequence[S, P]) Take(i int, from Steps, k int) {
+	(*s.list)[i] = (*from.(sequence[S, P]).list)[k]
 }
 
 func (s sequence[S, P]) Patch(path string, i int, data []byte) error {

@@ -436,3 +436,6 @@ func (n *Notes) Span(i int) (at, length beat.Time) {
 
 // Number is that of a note.
 func (n *Notes) Number(i int) int { return n.Notes[i].Number }
+
+// WriteNote gives a note as the document writes it: with what is not at its default.
+func WriteNote(n *FreeNote) []byte { return document.Print(noteShape.Write(n)) }

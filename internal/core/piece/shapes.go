@@ -82,6 +82,8 @@ var clipShape = &document.Shape[Clip]{
 	Fields: []document.Field[Clip]{
 		id("Its id, alone of its kind in the piece; absent: clip1, clip2 ..", func(c *Clip) *string { return &c.ID }),
 		document.Text("name", MaxName, "", "Its name; absent: its id.", func(c *Clip) *string { return &c.Name }),
+		document.Parsed("of", "", "The clip that it is a variant of, which is none itself.", checkID, func(c *Clip) *string { return &c.Of }, document.Pairs("pattern", idPattern)),
+		document.Parsed("draws", "", "The id that its draws use; absent: its own.", checkID, func(c *Clip) *string { return &c.Draws }, document.Pairs("pattern", idPattern)),
 		document.Whole("bars", 1, beat.MaxBars, 0, "Its length in bars.", func(c *Clip) *int { return &c.Bars }),
 		document.Choice("until", Untils, "", "Or where it ends: when its lanes' full cycle does, or when that meets the bar (realign, the default).", func(c *Clip) *string { return &c.Until }),
 		document.Choice("seam", Seams, "fresh", "Whether it starts fresh, or as if the loop had come round: a glide into a lane's first note then comes from the pitch that the lane ends on.", func(c *Clip) *string { return &c.Seam }),
@@ -142,6 +144,7 @@ var documentShape = &document.Shape[head]{
 		clips := at.Field("clips")
 		distinctIDs(clips, "clip", h.Clips, func(c *Clip) (id, name *string) { return &c.ID, &c.Name })
 		checkHarmonyClips(clips, h.Clips)
+		checkVariants(clips, h.Clips)
 		for i := range h.Clips {
 			checkKeys(clips.Item(i), h.Piece.KeyOf(&h.Clips[i]), &h.Clips[i])
 			checkTimes(clips.Item(i), &h.Piece, &h.Clips[i])

@@ -47,6 +47,8 @@ type Clip struct {
 	Name  string `json:"name"`
 	Bars  int    `json:"bars"`                             // 1..1024, or 0 when Until says how long it is
 	Until string `json:"until"`                            // "cycle", "realign", or "" when Bars is set
+	Of    string `json:"of,omitempty"`                     // the clip that it is a variant of
+	Draws string `json:"draws,omitempty"`                  // the id that its draws use; "": its own
 	Seam  string `json:"seam"`                             // "loop": it starts as if the loop had come round
 	Key   *Key   `json:"key" tstype:"Key | null,required"` // nil: the piece's
 	// Harmony is where its chords come from; nil: its first chords lane.

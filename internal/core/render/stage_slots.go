@@ -53,7 +53,7 @@ func HasPattern(lane *piece.Lane) bool {
 
 // PatternOf works the pattern of a lane out that has one.
 func PatternOf(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *Pattern {
-	out := &Pattern{Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(), lane: lane, draws: newDraws(p.Seed, clip.ID, lane.ID).take(lane.Take)}
+	out := &Pattern{Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(), lane: lane, draws: newDraws(p.Seed, clip.Draw(), lane.ID).take(lane.Take)}
 	if own := piece.FreeOf(lane); own != nil {
 		out.cells, out.Step = own.Cells(), piece.NoteTick
 		out.free = freeOf(p, clip, own, len(out.cells))

@@ -9,16 +9,20 @@ import type {
   Card,
   CreateRequest,
   Explanation,
+  FileReport,
   FileSummary,
   Fit,
   LaneStarter,
-  ProgressionWord,
   Problem,
+  ProgressionWord,
+  Proposal,
+  ProposeRequest,
+  Sketching,
   StarterOffer,
   State,
-  TakenGroove,
   TakeRequest,
-  FileReport,
+  TakenGroove,
+  Version,
 } from "./gen/server.gen";
 import type { Gone, Summary } from "./gen/store.gen";
 import type { Thumb, Vocabulary } from "./gen/view.gen";
@@ -119,6 +123,14 @@ export const api = {
     call<Board>("GET", `${clip(id, clipId)}/board?lane=${encodeURIComponent(lane)}&step=${step}`),
   orders: (id: string, clipId: string, lane: string) =>
     call<Shape[]>("GET", `${clip(id, clipId)}/orders?lane=${encodeURIComponent(lane)}`),
+  proposals: (id: string, clipId: string, ask: ProposeRequest) =>
+    call<Proposal[]>("POST", `${clip(id, clipId)}/proposals`, ask),
+  tempers: (id: string, clipId: string, lane: string, free: { rate: string; bars: number } | null) =>
+    call<Sketching>(
+      "GET",
+      `${clip(id, clipId)}/tempers?${new URLSearchParams({ lane, ...(free ? { rate: free.rate, bars: String(free.bars) } : {}) })}`,
+    ),
+  versions: (id: string, clipId: string) => call<Version[]>("GET", `${clip(id, clipId)}/versions`),
   card: (id: string) => call<Card>("GET", `/pieces/${encodeURIComponent(id)}/card`),
   keyboard: (id: string, clipId: string) => call<Rung[]>("GET", `${clip(id, clipId)}/keyboard`),
   starters: (id: string, clipId: string, kind: string) =>

@@ -10,6 +10,8 @@ const panels: Record<Exclude<Panel, null>, LazyExoticComponent<ComponentType>> =
   intake: lazy(() => import("../dialogs/intake/Intake").then((m) => ({ default: m.Intake }))),
   print: lazy(() => import("../dialogs/print/PrintPanel").then((m) => ({ default: m.PrintPanel }))),
   starters: lazy(() => import("../dialogs/starters/Chooser").then((m) => ({ default: m.Chooser }))),
+  sketch: lazy(() => import("../dialogs/sketch/Sketches").then((m) => ({ default: m.Sketches }))),
+  versions: lazy(() => import("../dialogs/versions/Versions").then((m) => ({ default: m.Versions }))),
   paste: lazy(() => import("../dialogs/starters/Paste").then((m) => ({ default: m.Paste }))),
   keys: lazy(() => import("../shortcuts/KeyList").then((m) => ({ default: m.KeyList }))),
 };

@@ -9,10 +9,12 @@ export const instrumentOf = (lane: Lane): Instrument | null =>
 
 /** What is to be heard of the open clip; null: nothing. */
 export function heardOf(s: App): Performance | null {
-  const { view, piece, words } = s;
+  const { view, piece, words, hearing } = s;
   const clip = clipOf(s);
   if (!view || !piece || !clip) return null;
   return {
+    name: `${s.clip} ${hearing?.name ?? ""}`,
+    atBar: s.atBar || hearing !== null,
     tempo: piece.tempo,
     ticks: view.ticks,
     barTicks: view.barTicks,
@@ -23,7 +25,8 @@ export function heardOf(s: App): Performance | null {
     parts: view.lanes.flatMap((lane, i): Part[] => {
       const doc = clip.lanes[i];
       if (doc?.id !== lane.id) return []; // an answer is under way
-      const { id, audible, notes, controls, bends, pressures } = lane;
+      const { id, audible } = lane;
+      const { notes, controls, bends, pressures } = hearing?.lane === id ? hearing.sound : lane;
       const on = kindOf(doc).acts?.(doc).on ?? "";
       return [{ id, audible, instrument: instrumentOf(doc), on, notes, controls, bends, pressures }];
     }),
@@ -36,7 +39,14 @@ export function newestOf(state: () => App): () => Performance | null {
   let made: Performance | null = null;
   return () => {
     const now = state();
-    if (now.view !== of?.view || now.piece !== of?.piece || now.words !== of?.words || now.clip !== of?.clip) {
+    if (
+      now.view !== of?.view ||
+      now.piece !== of?.piece ||
+      now.words !== of?.words ||
+      now.clip !== of?.clip ||
+      now.hearing !== of?.hearing ||
+      now.atBar !== of?.atBar
+    ) {
       made = heardOf(now);
       of = now;
     }

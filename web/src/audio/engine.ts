@@ -98,6 +98,8 @@ export class Engine {
 
   stop(): void {
     this.playing = false;
+    this.before = null;
+    this.last = null;
     Tone.getContext().off("tick", this.turn);
     for (const { voice } of this.voices.values()) voice.silence(this.now);
     this.trial?.voice.silence(this.now);
@@ -169,9 +171,26 @@ export class Engine {
     return own.voice;
   }
 
+  /** What is played up to a tick, where something else begins at that. */
+  private before: { performance: Performance; until: number } | null = null;
+  private last: Performance | null = null;
+
+  /** What is played from a tick on, and up to where: another clip, or version of a lane, waits for the bar
+   * line, an edit does not. */
+  private playedFrom(newest: Performance, tick: number): { now: Performance; until: number } {
+    const { last } = this;
+    if (last && !this.fresh && last.name !== newest.name && newest.atBar && last.barTicks > 0) {
+      const until = this.before?.until ?? Math.ceil(this.done / last.barTicks) * last.barTicks;
+      this.before = { performance: this.before?.performance ?? last, until };
+    }
+    this.last = newest;
+    if (this.before && tick < this.before.until) return { now: this.before.performance, until: this.before.until };
+    return { now: newest, until: Number.POSITIVE_INFINITY };
+  }
+
   private schedule(): void {
-    const now = this.newest();
-    if (!this.playing || !now || now.ticks <= 0) return;
+    const newest = this.newest();
+    if (!this.playing || !newest || newest.ticks <= 0) return;
     if (this.rate !== this.anchor.rate) {
       // A new tempo holds from where the last turn left off.
       this.anchor = { tick: this.done, time: this.timeAt(this.done), rate: this.rate };
@@ -179,19 +198,24 @@ export class Engine {
     const until = this.tickAt(this.now + AHEAD);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.tickAt(this.now - 0.05));
-    if (from < 0) this.clicks(now.beatTicks, from, Math.min(until, 0));
+    if (from < 0) this.clicks(newest.beatTicks, from, Math.min(until, 0));
+    this.playedFrom(newest, 0);
     for (let start = Math.max(from, 0); start < until;) {
+      const { now, until: change } = this.playedFrom(newest, start);
       const base = Math.floor(start / now.ticks) * now.ticks;
-      const end = Math.min(until, base + now.ticks);
+      const end = Math.min(until, base + now.ticks, change);
       this.stretch(now, base, start - base, end - base);
       start = end;
     }
     this.done = Math.max(until, this.done);
     const horizon = this.timeAt(this.done);
+    // What goes sounds until what comes begins.
+    if (this.before && this.tickAt(this.now) >= this.before.until) this.before = null;
+    const now = this.before?.performance ?? newest;
     const heard = new Set(now.parts.filter((part) => part.audible).map((part) => part.id));
     for (const [id, { voice }] of this.voices) {
       voice.settle(horizon);
-      if (!now.parts.some((part) => part.id === id)) {
+      if (!now.parts.some((part) => part.id === id) && !newest.parts.some((part) => part.id === id)) {
         voice.dispose();
         this.voices.delete(id);
       } else if (!heard.has(id)) voice.silence(this.now);

@@ -25,6 +25,10 @@ export interface Part {
 
 /** All that is played: the newest is asked for at each turn. */
 export interface Performance {
+  /** What is played: another one begins at the next bar line where atBar is set, and one of the same name
+   * at once, since it is an edit. */
+  name: string;
+  atBar: boolean;
   tempo: number;
   /** How long a round, a bar and a beat are. */
   ticks: number;

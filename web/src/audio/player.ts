@@ -48,6 +48,11 @@ export async function togglePlay(countIn = false): Promise<void> {
   }
 }
 
+/** Starts to play where it does not. */
+export async function playLoop(): Promise<void> {
+  if (!usePlayer.getState().playing) await togglePlay();
+}
+
 /** Stops, where it plays. */
 export function stopPlaying(): void {
   engine?.stop();

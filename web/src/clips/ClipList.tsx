@@ -14,6 +14,7 @@ import { setClip } from "../state/actions";
 import { useSheet } from "../state/sheet";
 import { clipOf, useApp } from "../state/store";
 import { usePlaying } from "../audio/player";
+import { newVariant, stackOf } from "./variants";
 import { Miniature } from "./Miniature";
 import css from "./ClipList.module.css";
 
@@ -30,6 +31,18 @@ export function ClipList() {
   const openClip = useApp((s) => s.openClip);
   const playing = usePlaying();
   const reading = useSheet((s) => s.reading);
+  const blind = useApp((s) => s.blind);
+  const of = useApp((s) => s.piece?.clips);
+  const variant = (id: string) => {
+    const head = of?.find((c) => c.id === id)?.of;
+    return head ? (of ?? []).filter((c) => c.of === head).findIndex((c) => c.id === id) + 2 : 0;
+  };
+  if (blind && !blind.told)
+    return (
+      <nav className={css.index} aria-label="Clips">
+        <p className={css.blind}>Names are hidden while you listen.</p>
+      </nav>
+    );
   return (
     <nav className={css.index} aria-label="Clips">
       <TabList
@@ -46,7 +59,10 @@ export function ClipList() {
           title: `${t.name}, ${t.key}`,
           label: (
             <>
-              <span className={css.name}>{t.name}</span>
+              <span className={css.name}>
+                {variant(t.id) > 0 && <span className={css.variant}>{variant(t.id)}</span>}
+                {t.name}
+              </span>
               <Miniature thumb={t} />
               <span className={css.facts}>
                 {many(t.bars, "bar")}
@@ -83,6 +99,7 @@ function ClipSettings() {
   const { edit } = useApp.getState();
   const clips = useApp((s) => s.piece?.clips ?? []);
   const at = clips.findIndex((c) => c.id === doc.id) + 1;
+  const stack = useApp((s) => stackOf(s).length);
   const fact = facts.clip;
   const on = { clip: doc.id };
   const end = (value: string) =>
@@ -139,6 +156,13 @@ function ClipSettings() {
         position="right-end"
         items={[
           { label: "Double it, to vary the second half", run: () => void edit([{ op: "clip.double", ...on }]) },
+          { label: "New variant", run: () => void newVariant() },
+          {
+            label: "Compare the variants",
+            disabled: stack < 2,
+            run: () => useApp.getState().set({ panel: "versions" }),
+          },
+          { label: "Take the stack apart", disabled: stack < 2, run: () => void edit([{ op: "clip.apart", ...on }]) },
           { label: "Duplicate the clip", run: () => void edit([{ op: "clip.copy", ...on }]) },
           { label: "Move up", disabled: at <= 1, run: () => void edit([{ op: "clip.move", ...on, to: at - 1 }]) },
           {

@@ -55,6 +55,8 @@ export interface LaneKind<L extends Lane = Lane> {
   erases: boolean;
   /** The rows that can be scrolled to; empty when all are always there. */
   ladder: (view: LaneView) => readonly Rung[];
+  /** Whether lines can be sketched for it, and not only varied. */
+  sketches?: true;
   /** Loads what it is drawn and handled by, where that is not there from the start. */
   ready?: () => Promise<void>;
   draw: (pen: Pen, picture: Picture<L>) => void;

@@ -157,6 +157,19 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
       </div>
       <div className={css.toggles}>
         {fact.steps && <FillMenu lane={lane} view={view} className={css.toggle} />}
+        {(kindOf(lane).sketches || (fact.steps && sounds(lane))) && (
+          <button
+            className={css.toggle}
+            aria-label={`Sketch ${lane.name}`}
+            title="Proposals by chance, to hear and to take"
+            onClick={() => {
+              useApp.getState().goTo(lane.id);
+              useApp.getState().set({ panel: "sketch" });
+            }}
+          >
+            Sketch
+          </button>
+        )}
         <LaneMenu lane={lane} />
         <button
           className={css.toggle}

@@ -1,4 +1,5 @@
 import { togglePlay } from "../audio/player";
+import { newVariant, openVariant } from "../clips/variants";
 import { laneFact } from "../controls/facts";
 import { keepsKey } from "../controls/hands";
 import { closeNewest } from "../controls/opening";
@@ -65,6 +66,22 @@ const sharedKeys: Key[] = [
   key("W", "Shift W", "Lane", "Double the clip, its second half to be varied", () => {
     if (clipOf(app())) void app().edit([{ op: "clip.double", clip: app().clip }]);
   }),
+  key("z", "Z", "Lane", "Sketch or vary the lane by chance", () => laneOf(app()) && app().set({ panel: "sketch" })),
+  key("V", "Shift V", "Everywhere", "A new variant of the clip", () => void newVariant()),
+  key(
+    "D",
+    "Shift D",
+    "Everywhere",
+    "See and hear the variants side by side",
+    () => clipOf(app()) && app().set({ panel: "versions" }),
+  ),
+  reading({
+    keys: Array.from({ length: 9 }, (_, i) => `Shift+${i + 1}`),
+    shown: "Shift 1 … 9",
+    group: "Everywhere",
+    does: "Change to another variant, at the very place in the loop",
+    run: (e) => void openVariant(Number(e.code.slice(-1))),
+  }),
   key("x", "X", "Lane", "Make a bass from the chords", () => app().view?.harmony && app().set({ panel: "bass" })),
   key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
@@ -110,7 +127,12 @@ export function onKey(e: KeyboardEvent): void {
   if (e.key === "Escape" && (closeNewest() || closeDrawer())) return;
   const lane = laneOf(app());
   const all = id ? keysOf(lane ? kindOf(lane).keys : []) : pageKeys;
-  const found = all.find((k) => k.keys.includes(nameOf(e)));
+  // A sign that stands on a digit's key comes before the digit with Shift.
+  const digit =
+    e.shiftKey && !e.altKey && !e.ctrlKey && !e.metaKey && /^Digit[1-9]$/.test(e.code)
+      ? `Shift+${e.code.slice(-1)}`
+      : "";
+  const found = all.find((k) => k.keys.includes(nameOf(e))) ?? all.find((k) => k.keys.includes(digit));
   if (!found || (useSheet.getState().reading && !found.reads)) return;
   e.preventDefault();
   found.run(e);

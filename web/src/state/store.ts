@@ -4,7 +4,7 @@ import { fillPiece, fillView, wholeClip, type HeldPiece } from "../api/fill";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Mend } from "../api/gen/render.gen";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
-import type { State, TakeRequest } from "../api/gen/server.gen";
+import type { Sounding, State, TakeRequest } from "../api/gen/server.gen";
 import type { Clip as ClipView, Lane as LaneView, Vocabulary } from "../api/gen/view.gen";
 import { defaultKind } from "../lanes/default";
 import { filled, follow, freeNotes } from "../lanes/free";
@@ -21,7 +21,19 @@ export interface Ghost {
   length?: number;
 }
 
-export type Panel = "intake" | "print" | "starters" | "paste" | "keys" | "key" | "render" | "clip" | "bass" | null;
+export type Panel =
+  | "sketch"
+  | "versions"
+  | "intake"
+  | "print"
+  | "starters"
+  | "paste"
+  | "keys"
+  | "key"
+  | "render"
+  | "clip"
+  | "bass"
+  | null;
 
 /** Ops, or what makes them of the state that they meet. */
 export type Edit = Op[] | ((now: App) => Op[]);
@@ -66,6 +78,12 @@ export interface App {
   drawer: "index" | "margin" | null;
   hover: { lane: string; note: number } | null;
   audition: boolean;
+  /** What is heard in a lane's place while it is being chosen; null: the lane itself. */
+  hearing: { name: string; lane: string; sound: Sounding } | null;
+  /** Variants are listened to in an order that was drawn, under no names until it is told. */
+  blind: { order: readonly string[]; told: boolean } | null;
+  /** Another clip begins at the next bar line, where it plays; or else at once. */
+  atBar: boolean;
   /** The name of the lane that was copied last; empty: none on this page. */
   laneCopied: string;
   clipboard: { kind: Lane["kind"]; steps: Step[] };
@@ -108,6 +126,8 @@ const nowhere = {
   panel: null,
   drawer: null,
   hover: null,
+  hearing: null,
+  blind: null,
 } satisfies Partial<App>;
 
 /** Whether notes are heard as they are edited is remembered on this machine. */
@@ -162,6 +182,7 @@ export const useApp = create<App>((set, get) => {
     unsaved: null,
     conflict: null,
     audition: recallAudition(),
+    atBar: true,
     laneCopied: "",
     clipboard: { kind: defaultKind, steps: [] },
 

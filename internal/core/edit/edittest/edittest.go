@@ -216,6 +216,21 @@ var makings = map[string]func(m *Maker) string{
 	},
 	"clip.remove": (*Maker).onClip,
 	"clip.copy":   (*Maker).onClip,
+	"clip.variant": func(m *Maker) string {
+		return m.onClip() + m.one(`"name":"Other"`, fmt.Sprintf(`"name":%s`, quoted(m.name())))
+	},
+	"clip.apart": (*Maker).onClip,
+	"clip.take": func(m *Maker) string {
+		clip, lane := m.lane()
+		return fmt.Sprintf(`"clip":%q,"from":%q,"lane":%q`, clip.ID, m.clip().ID, lane.ID) +
+			m.one(``, `,"bars":[1]`, `,"bars":[1,2]`, `,"path":"rate"`, `,"path":"steps"`, `,"path":"steps[1].velocity"`, `,"path":"sound.level"`)
+	},
+	"lane.sketch": func(m *Maker) string {
+		return m.onLane(bass...) + fmt.Sprintf(`"seed":%d,"asClip":%t,"request":%s`, m.number(0, 99), m.Pick(4) == 0, m.one(`{}`, `{"temper":"walking"}`, `{"dials":{"full":[20,90],"contour":"rise"}}`, `{"keep":"rhythm"}`))
+	},
+	"lane.vary": func(m *Maker) string {
+		return m.onLane() + fmt.Sprintf(`"seed":%d,"asClip":%t,"request":{"share":%d,"respect":%q}`, m.number(0, 99), m.Pick(4) == 0, m.number(0, 100), m.one("rhythm", "dynamics", "lengths", "pitches"))
+	},
 	"clip.move": func(m *Maker) string {
 		return m.onClip() + fmt.Sprintf(`"to":%d`, m.number(1, max(len(m.Piece.Clips), 1)))
 	},

@@ -524,6 +524,8 @@ export interface Clip {
   name: string;
   bars: number /* int */; // 1..1024, or 0 when Until says how long it is
   until: string; // "cycle", "realign", or "" when Bars is set
+  of?: string; // the clip that it is a variant of
+  draws?: string; // the id that its draws use; "": its own
   seam: string; // "loop": it starts as if the loop had come round
   key: Key | null; // nil: the piece's
   /**

@@ -30,6 +30,7 @@ export const line: LaneKind<LineLane> = {
   top: 0,
   erases: true,
   ladder: (view) => view.ladder,
+  sketches: true,
   draw,
   begin,
   pointer,

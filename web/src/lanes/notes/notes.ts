@@ -33,6 +33,7 @@ export const notes: LaneKind<NotesLane> = {
   top: 0,
   erases: true,
   ladder: (view) => view.ladder,
+  sketches: true,
   ready,
   draw: (pen, picture) => hands?.draw(pen, picture),
   begin: (ground, p) => hands?.begin(ground, p) ?? null,

@@ -1,0 +1,26 @@
+package pitched
+
+import "agrimony/internal/core/pitch"
+
+// Leads tells whether a pitch leads to the one that follows over the seam, in
+// whatever octave: from the tonic, from the fifth, within a step of the key, or from
+// the fourth to the tonic. Pitches outside the key lead within two semitones.
+func Leads(key pitch.Key, octave, end, start int) bool {
+	place, within := key.Find(end, octave)
+	home, both := key.Find(start, octave)
+	if within {
+		number := func(p pitch.Place) int { return key.Scale.Degrees[p.Degree-1].Number }
+		if number(place) == 1 || number(place) == 5 || key.Semitones(place.Degree) == 7 {
+			return true
+		}
+		if both && number(home) == 1 && (number(place) == 4 || key.Semitones(place.Degree) == 5) {
+			return true
+		}
+		if both {
+			away := (home.Degree - place.Degree + key.Size()) % key.Size()
+			return away <= 1 || away == key.Size()-1
+		}
+	}
+	away := ((start-end)%12 + 12) % 12
+	return away <= 2 || away >= 10
+}

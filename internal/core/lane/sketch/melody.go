@@ -1,0 +1,507 @@
+package sketch
+
+import (
+	"math"
+
+	"agrimony/internal/core/beat"
+)
+
+// What a way through the notes costs, in the order in which it matters. Taste goes up to some hundred
+// for a note.
+const (
+	costHome     = 1_000_000_000 // it does not begin at home
+	costCannot   = 900_000_000   // the lane does not sound that row there
+	costSeam     = 400_000_000   // the last does not lead back
+	costFive     = 60_000_000    // a fifth strike of one pitch running
+	costNoLeaps  = 10_000_000    // a leap where none is allowed
+	costForm     = 1_000_000     // it is not as its letter asks
+	costTone     = 120_000       // a strong note is a tone where it should not be, or the other way round
+	costResolve  = 40_000        // one that is none does not move by step into one
+	costTurn     = 15_000        // a wide move is not turned back
+	costLeap     = 5_000         // a leap where a step was drawn, or the other way round
+	costOffRoute = 700           // by row and row off the contour's route, squared
+)
+
+// asks is what a way through the notes is asked for.
+type asks struct {
+	cells   []int        // the sounding ones, in playing order, each once
+	strikes []int        // of each
+	jump    []int8       // of the move from each to the next: 1 a leap, -1 a step, 0 as it comes
+	want    []int8       // 1 a tone, -1 none, but one by step after it; 0 as it comes
+	like    []int        // the row that its form asks for; -1: none
+	route   [][2]float64 // rows that a contour leads over, either of two
+	last    int          // which of them leads back to the first
+	none    bool         // no leaps at all
+	pull    float64      // how strongly, by row and row off it, squared
+	taste   func(k, row int) int
+}
+
+// States of the way at a note: how often its pitch was struck running, or that it was reached by a wide
+// move, and from where.
+const (
+	ways      = 6
+	wideUp    = 4
+	wideDown  = 5
+	forbidden = math.MaxInt / 4
+)
+
+// way finds the cheapest rows for the notes that begins on a row. It is a shortest path over rows and
+// what was before them (Bellman 1957), each note after the one before.
+func (g *ground) way(a *asks, first int) (rows []int, cost int) {
+	n, width := len(a.cells), len(g.rows)
+	states := width * ways
+	costs, next := make([]int, states), make([]int, states)
+	from := make([]int32, n*states)
+	for s := range costs {
+		costs[s] = forbidden
+	}
+	begin := first*ways + min(a.strikes[0], 4) - 1
+	costs[begin] = g.note(a, 0, first)
+	if !g.home(a.cells[0], first) {
+		costs[begin] += costHome
+	}
+	own, move := make([]int, width), make([]int, width*width)
+	kind := g.kinds()
+	for k := 1; k < n; k++ {
+		for s := range next {
+			next[s] = forbidden
+		}
+		for row := range own {
+			own[row] = g.note(a, k, row)
+			if k == a.last && !g.leads(row, first) {
+				own[row] += costSeam
+			}
+			if k == n-1 && a.want[k] < 0 && abs(row-first) != 1 {
+				own[row] += costResolve
+			}
+		}
+		resolved := &g.cells[a.cells[k]]
+		for at := range width {
+			for row := range width {
+				c := own[row] + a.move(k-1, at, row)
+				if a.want[k-1] < 0 && (abs(row-at) != 1 || !resolved.tone[row]) {
+					c += costResolve
+				}
+				move[at*width+row] = c
+			}
+		}
+		back := from[k*states:]
+		strikes := a.strikes[k]
+		fresh := min(strikes, 4) - 1
+		for s, cost := range costs {
+			if cost >= forbidden {
+				continue
+			}
+			at, way := s/ways, s%ways
+			step, kinds := move[at*width:(at+1)*width], kind[at*width:(at+1)*width]
+			for row, c := range step {
+				c += cost
+				to := fresh
+				switch kinds[row] {
+				case stays:
+					run := strikes + 1
+					if way < wideUp {
+						run = strikes + way + 1
+					}
+					// Round the loop no more than four come together either.
+					if run > 4 || row == first && run > 2 && (k < run || k == n-1) {
+						c += costFive
+					}
+					to = min(run, 4) - 1
+				case farUp:
+					to = wideUp
+				case farDown:
+					to = wideDown
+				}
+				if way == wideUp && kinds[row] != backDown || way == wideDown && kinds[row] != backUp {
+					c += costTurn
+				}
+				if t := row*ways + to; c < next[t] {
+					next[t], back[t] = c, int32(s)
+				}
+			}
+		}
+		costs, next = next, costs
+	}
+	best := 0
+	for s := range costs {
+		if costs[s] < costs[best] {
+			best = s
+		}
+	}
+	cost = costs[best]
+	rows = make([]int, n)
+	for k, s := n-1, best; k >= 0; k-- {
+		rows[k] = s / ways
+		if k > 0 {
+			s = int(from[k*states+s])
+		}
+	}
+	return rows, cost
+}
+
+// note is what a note on a row costs by itself.
+func (g *ground) note(a *asks, k, row int) int {
+	c := &g.cells[a.cells[k]]
+	cost := a.taste(k, row)
+	if !c.can[row] {
+		cost += costCannot
+	}
+	if like := a.like[k]; like >= 0 && like != row {
+		cost += costForm + 1000*abs(like-row)
+	}
+	if a.want[k] != 0 && c.tone[row] != (a.want[k] > 0) {
+		cost += costTone
+	}
+	if a.route != nil {
+		off := math.Min(math.Abs(float64(row)-a.route[k][0]), math.Abs(float64(row)-a.route[k][1]))
+		if off = max(off-0.4, 0); off > 0 {
+			cost += int(a.pull * off * off)
+		}
+	}
+	return cost
+}
+
+// By how much moves are liked less than a step: repeats, thirds, then leaps by size.
+var moveTaste = [...]int{330, 0, 110, 20, 60, 260, 420, 140, 1500, 2200, 3000}
+
+// move is what a move costs.
+func (a *asks) move(k, from, to int) int {
+	size := abs(to - from)
+	cost := moveTaste[min(size, len(moveTaste)-1)]
+	jumps := size >= leap
+	switch {
+	case a.none && jumps:
+		cost += costNoLeaps + 100*size
+	case a.jump[k] > 0 && !jumps, a.jump[k] < 0 && jumps:
+		cost += costLeap
+	}
+	return cost
+}
+
+// Kinds of moves, for what has to follow wide ones.
+const (
+	moves = iota
+	stays
+	backUp // by at most a third
+	backDown
+	farUp // wider than a fifth
+	farDown
+)
+
+// kinds are those of the moves from each row to each.
+func (g *ground) kinds() []uint8 {
+	width := len(g.rows)
+	out := make([]uint8, width*width)
+	for at := range width {
+		for row := range width {
+			kind := &out[at*width+row]
+			switch {
+			case row == at:
+				*kind = stays
+			case g.wide(at, row) && row > at:
+				*kind = farUp
+			case g.wide(at, row):
+				*kind = farDown
+			case g.third(at, row) && row > at:
+				*kind = backUp
+			case g.third(at, row):
+				*kind = backDown
+			}
+		}
+	}
+	return out
+}
+
+// melody finds rows for the sounding cells. Of several draws the one counts that misses least.
+func (g *ground) melody(on []bool, strikes []int, d *drawn, form parts, luck *luck) []int {
+	a := &asks{none: d.leaps == 0 && !g.locked}
+	index := make([]int, len(g.cells)) // of a cell among the notes
+	for i := range g.cells {
+		if index[i] = -1; on[i] {
+			index[i] = len(a.cells)
+			a.cells = append(a.cells, i)
+			a.strikes = append(a.strikes, strikes[i])
+		}
+	}
+	a.last = len(a.cells) - 1
+	for k := len(g.slots) - 1; k >= 0; k-- {
+		if i := g.slots[k]; on[i] {
+			a.last = index[i]
+			break
+		}
+	}
+	a.route = g.route(d, len(a.cells))
+	work := len(a.cells) * len(g.rows) * len(g.rows) * ways
+	tries := min(max(1_500_000/max(work, 1), 2), 10)
+	if form.repeats() {
+		tries = min(tries, 5)
+	}
+	var best []int
+	var least faults
+	a.pull = costOffRoute
+	for try := range tries {
+		rows := g.draw(a, index, d, form, luck)
+		f := g.tuneWith(a, rows, strikes).faults(d, form)
+		if try == 0 || f.less(least) {
+			best, least = rows, f
+		}
+		// What still misses after some draws is mostly what cannot be had together.
+		if least == (faults{}) || try >= 3 && least.faint() {
+			break
+		}
+		if f[5] > 0 {
+			a.pull *= 3
+		}
+	}
+	out := make([]int, len(g.cells))
+	for k, i := range a.cells {
+		out[i] = best[k]
+	}
+	return out
+}
+
+// tuneWith is the tune of rows that are not written yet.
+func (g *ground) tuneWith(a *asks, rows, strikes []int) *tune {
+	t := &tune{g: g, rows: make([]int, len(g.cells)), hits: strikes}
+	on := make([]bool, len(g.cells))
+	for k, i := range a.cells {
+		t.rows[i], on[i] = rows[k], true
+	}
+	for _, i := range g.slots {
+		if on[i] {
+			t.cells = append(t.cells, i)
+		}
+	}
+	return t
+}
+
+// draw draws which moves leap and which strong notes are no tones, and finds a way for that.
+func (g *ground) draw(a *asks, index []int, d *drawn, form parts, luck *luck) []int {
+	n := len(a.cells)
+	a.jump, a.want, a.like = make([]int8, n), make([]int8, n), make([]int, n)
+	for k := range a.like {
+		a.like[k] = -1
+	}
+	if !g.locked {
+		for part, model := range form.model {
+			g.drawPart(a, index, d, form, part, model, luck)
+		}
+	}
+	a.taste = g.taste(a, luck)
+	first := g.first(a, d, luck)
+	rows, _ := g.way(a, first)
+	if !form.repeats() {
+		return rows
+	}
+	// The parts that come again are asked to be as the first with their letter came out; the line's last
+	// two notes are free to lead back.
+	for k, i := range a.cells {
+		if k >= n-2 {
+			continue
+		}
+		if m := index[form.like(i)]; m >= 0 && m < n-2 {
+			a.like[k] = rows[m]
+		}
+	}
+	if g.chords {
+		g.overRoots(a, index, form, rows)
+	}
+	rows, _ = g.way(a, first)
+	return rows
+}
+
+// overRoots moves what a part is asked to be like by as much as the chords' roots are apart, in the octave
+// in which most of it stays in the range.
+func (g *ground) overRoots(a *asks, index []int, form parts, rows []int) {
+	size := g.key.Size()
+	for part, model := range form.model {
+		if part == model {
+			continue
+		}
+		best, least := 0, len(a.cells)+1
+		moved := func(k, octave int) (row int, out bool) {
+			i := a.cells[k]
+			like := form.like(i)
+			by := (g.cells[i].root-g.cells[like].root+size)%size + octave*size
+			row = rows[index[like]] + by
+			if row >= 0 && row < len(g.rows) {
+				return row, false
+			}
+			for row < 0 {
+				row += size
+			}
+			for row >= len(g.rows) {
+				row -= size
+			}
+			return row, true
+		}
+		for _, octave := range []int{0, -1, 1} {
+			outside := 0
+			for k, i := range a.cells {
+				if form.of(i) == part && a.like[k] >= 0 {
+					if _, out := moved(k, octave); out {
+						outside++
+					}
+				}
+			}
+			if outside < least {
+				best, least = octave, outside
+			}
+		}
+		for k, i := range a.cells {
+			if form.of(i) == part && a.like[k] >= 0 {
+				if row, _ := moved(k, best); row >= 0 {
+					a.like[k] = row
+				} else {
+					a.like[k] = -1
+				}
+			}
+		}
+	}
+}
+
+// drawPart draws for the first part with a letter, and takes over for the others.
+func (g *ground) drawPart(a *asks, index []int, d *drawn, form parts, part, model int, luck *luck) {
+	n := len(a.cells)
+	var own []int
+	for k, i := range a.cells {
+		if form.of(i) == part {
+			own = append(own, k)
+		}
+	}
+	if model != part {
+		for _, k := range own {
+			m := index[form.like(a.cells[k])]
+			a.jump[k], a.want[k] = a.jump[m], a.want[m]
+		}
+		return
+	}
+	// Strong notes: so many are tones; of two that follow each other one at least.
+	var strong, may []int
+	for _, k := range own {
+		if g.cells[a.cells[k]].strong {
+			strong = append(strong, k)
+			a.want[k] = 1
+			if k > 0 {
+				may = append(may, k)
+			}
+		}
+	}
+	passing := len(strong) - share(d.anchor, len(strong))
+	for ; passing > 0 && len(may) > 0; passing-- {
+		pick := luck.under(len(may))
+		k := may[pick]
+		may = append(may[:pick], may[pick+1:]...)
+		if k+1 < n && a.want[k+1] < 0 || a.want[k-1] < 0 {
+			passing++
+			continue
+		}
+		a.want[k] = -1
+	}
+	// Moves: so many leap, but none from a note that has to move by step.
+	var moves, free []int
+	for _, k := range own {
+		if k == n-1 {
+			continue
+		}
+		moves = append(moves, k)
+		a.jump[k] = -1
+		if a.want[k] >= 0 {
+			free = append(free, k)
+		}
+	}
+	for k := range luck.some(free, share(d.leaps, len(moves))) {
+		a.jump[k] = 1
+	}
+}
+
+// taste is by how much a note on a row is liked less: what is drawn for its place in the bar, so that
+// bars are alike, for itself, and how far it is from where the line keeps.
+func (g *ground) taste(a *asks, luck *luck) func(k, row int) int {
+	width := len(g.rows)
+	middle := float64(width) * (0.3 + 0.3*luck.unit())
+	places := map[beat.Time]int{}
+	var drawn []int
+	row := func(most int) (at int) {
+		at = len(drawn)
+		for range width {
+			drawn = append(drawn, luck.under(most))
+		}
+		return at
+	}
+	each := make([]int, len(a.cells))
+	for k, i := range a.cells {
+		if _, known := places[g.cells[i].place]; !known {
+			places[g.cells[i].place] = row(260)
+		}
+		each[k] = row(240)
+	}
+	return func(k, row int) int {
+		off := float64(row) - middle
+		return drawn[places[g.cells[a.cells[k]].place]+row] + drawn[each[k]+row] + int(5*off*off)
+	}
+}
+
+// first chooses where the line begins: at home, where its contour begins, or else near its middle.
+func (g *ground) first(a *asks, d *drawn, luck *luck) int {
+	var homes []int
+	for row := range g.rows {
+		if g.home(a.cells[0], row) && g.cells[a.cells[0]].can[row] {
+			homes = append(homes, row)
+		}
+	}
+	if len(homes) == 0 {
+		return len(g.rows) / 2
+	}
+	best, least := homes[0], math.Inf(1)
+	for _, row := range homes {
+		off := 0.7 * float64(len(g.rows)) * luck.unit()
+		if a.route != nil {
+			off = 0.4*luck.unit() + math.Min(math.Abs(float64(row)-a.route[0][0]), math.Abs(float64(row)-a.route[0][1]))
+		} else {
+			off += math.Abs(float64(row) - 0.4*float64(len(g.rows)))
+		}
+		if off < least {
+			best, least = row, off
+		}
+	}
+	return best
+}
+
+// route is the course that a contour takes over the rows, for so many notes; nil: it is free. Where it
+// opens or closes, the line goes from side to side as often as it may leap.
+func (g *ground) route(d *drawn, n int) [][2]float64 {
+	if d.contour == Contours[0] || n < 2 {
+		return nil
+	}
+	top := float64(len(g.rows) - 1)
+	low, high, middle := 0.1*top, 0.9*top, top/2
+	turns := min(max(share(d.leaps, n-1), 4), n)
+	out := make([][2]float64, n)
+	for k := range out {
+		x := (float64(k) + 0.5) / float64(n)
+		arc := math.Sin(math.Pi * x)
+		side := float64(1 - 2*(k*turns/n%2))
+		at := middle
+		switch d.contour {
+		case "rise":
+			at = low + (high-low)*x
+		case "fall":
+			at = high - (high-low)*x
+		case "arch":
+			at = low + (high-low)*arc
+		case "bowl":
+			at = high - (high-low)*arc
+		case "fan":
+			at = middle + side*(high-middle)*x
+		case "gather":
+			at = middle + side*(high-middle)*(1-x)
+		}
+		out[k] = [2]float64{at, at}
+		if k == 0 && d.contour == "gather" {
+			out[k][1] = top - at // it may begin on either side
+		}
+	}
+	return out
+}

@@ -1,0 +1,100 @@
+package sketch
+
+import (
+	"math"
+	"slices"
+	"strings"
+
+	"agrimony/internal/core/beat"
+)
+
+// parts are the equal parts of a form: part k is cells [k*length, (k+1)*length), and model is the first
+// part with its letter.
+type parts struct {
+	length int
+	model  []int
+}
+
+func (g *ground) parts(form string) parts {
+	if form == "" {
+		return parts{len(g.cells), []int{0}}
+	}
+	out := parts{length: len(g.cells) / len(form)}
+	for k := range form {
+		out.model = append(out.model, strings.IndexByte(form, form[k]))
+	}
+	return out
+}
+
+// repeats tells whether a letter comes twice.
+func (p parts) repeats() bool {
+	for k, m := range p.model {
+		if m != k {
+			return true
+		}
+	}
+	return false
+}
+
+// of is the part of a cell.
+func (p parts) of(i int) int { return i / p.length }
+
+// like is the cell that a cell is to be equal to: itself in the first part with its letter.
+func (p parts) like(i int) int { return p.model[p.of(i)]*p.length + i%p.length }
+
+// rhythm decides which cells sound: of each part the share that the dial says, those first that stand
+// where it leans to. Cells at one place of the bar tend to be alike, so that bars are heard as related.
+func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
+	n := len(g.cells)
+	on := make([]bool, n)
+	pickup := min(d.pickup, form.length-1)
+	gumbel := func() float64 { return -math.Log(-math.Log(luck.unit())) }
+	places := map[beat.Time]float64{}
+	for k, model := range form.model {
+		from := k * form.length
+		if model != k {
+			copy(on[from:from+form.length], on[model*form.length:])
+			continue
+		}
+		last := slices.Contains(form.model[len(form.model)-1:], model)
+		pull := make([]float64, form.length)
+		var order []int
+		for i := range form.length {
+			c := &g.cells[from+i]
+			if _, known := places[c.place]; !known {
+				places[c.place] = gumbel()
+			}
+			pull[i] = 1.6*float64(d.lean)/100*(2*c.weight-1) + 0.8*places[c.place] + 0.45*gumbel()
+			if c.strong {
+				pull[i] += 0.35 * float64(d.lean) / 100
+			}
+			switch {
+			case k == 0 && i < pickup: // silent
+				continue
+			case k == 0 && i == pickup && pickup == 0:
+				pull[i] = math.Inf(1)
+			}
+			order = append(order, i)
+		}
+		byPull := func(a, b int) int {
+			if pull[a] != pull[b] {
+				if pull[a] > pull[b] {
+					return -1
+				}
+				return 1
+			}
+			return a - b
+		}
+		if last && pickup > 0 { // one of the last leads into its start
+			tail := slices.DeleteFunc(slices.Clone(order), func(i int) bool { return i < form.length-pickup })
+			if len(tail) > 0 {
+				pull[slices.MinFunc(tail, byPull)] = math.Inf(1)
+			}
+		}
+		slices.SortFunc(order, byPull)
+		for _, i := range order[:min(max(share(d.full, form.length), 1), len(order))] {
+			on[from+i] = true
+		}
+	}
+	return on
+}

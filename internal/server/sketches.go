@@ -1,0 +1,202 @@
+package server
+
+import (
+	"encoding/json"
+	"errors"
+	"net/http"
+	"slices"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"agrimony/internal/core/compare"
+	"agrimony/internal/core/edit"
+	"agrimony/internal/core/lane"
+	"agrimony/internal/core/lane/sketch"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/view"
+)
+
+// propose makes sketches, or variations, of a lane, or of it as some edits would leave it: each as it
+// would sound in the clip. Nothing is changed.
+func (s *server) propose(c *gin.Context) {
+	p, clip, err := s.clipOf(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	var ask ProposeRequest
+	if err := c.ShouldBindJSON(&ask); err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	leave, err := s.reads.enter(c.Request.Context())
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	defer leave()
+	out, err := proposals(p, clip, &ask)
+	if err != nil {
+		var fault *piece.Fault
+		if errors.As(err, &fault) {
+			err = bad("%v", fault)
+		}
+		refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest) ([]Proposal, error) {
+	base := p
+	if len(ask.On) > 0 {
+		next, err := edit.Apply(p, ask.On)
+		if err != nil {
+			return nil, err
+		}
+		base = next
+	}
+	on, err := base.Clip(clip.ID)
+	if err != nil {
+		return nil, err
+	}
+	i := slices.IndexFunc(on.Lanes, func(l piece.Lane) bool { return l.ID == ask.Lane })
+	if i < 0 {
+		return nil, bad("no lane %q in clip %q", ask.Lane, clip.ID)
+	}
+	scene := sketch.Scene{Piece: base, Clip: on, Lane: &on.Lanes[i], Kinds: lane.KindOf}
+	before, err := view.Of(base, on, nil)
+	if err != nil {
+		return nil, err
+	}
+	out := []Proposal{}
+	add := func(one Proposal, change func(l *piece.Lane)) error {
+		own, next := *on, *base
+		own.Lanes = slices.Clone(on.Lanes)
+		own.Lanes[i] = own.Lanes[i].Clone()
+		change(&own.Lanes[i])
+		next.Clips = slices.Clone(base.Clips)
+		next.Clips[slices.IndexFunc(next.Clips, func(c piece.Clip) bool { return c.ID == own.ID })] = own
+		seen, err := view.Of(&next, &own, before)
+		if err != nil {
+			return err
+		}
+		l := seen.Lanes[i]
+		one.Ticks, one.Sound = seen.Ticks, Sounding{l.Notes, l.Bends, l.Controls, l.Pressures}
+		one.Steps = []piece.LineStep{}
+		if line := piece.LineOf(&own.Lanes[i]); line != nil {
+			for k := range line.Steps {
+				one.Steps = append(one.Steps, line.Steps[k])
+			}
+		}
+		out = append(out, one)
+		return nil
+	}
+	if ask.Vary != nil {
+		r, err := sketch.ReadVary(ask.Vary)
+		if err != nil {
+			return nil, err
+		}
+		made, err := sketch.Vary(scene, r)
+		if err != nil {
+			return nil, err
+		}
+		for k := range made {
+			if err := add(Proposal{Seed: made[k].Seed, Differs: made[k].Differs}, func(l *piece.Lane) { *l = made[k].Lane }); err != nil {
+				return nil, err
+			}
+		}
+		return out, nil
+	}
+	r, err := sketch.ReadRequest(ask.Sketch)
+	if err != nil {
+		return nil, err
+	}
+	made, err := sketch.Make(scene, r)
+	if err != nil {
+		return nil, err
+	}
+	for k := range made {
+		if err := add(Proposal{Seed: made[k].Seed, Differs: made[k].Differs, Dials: &made[k].Dials}, func(l *piece.Lane) { sketch.Take(l, &made[k]) }); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// tempers gives the dials, and each temper with a drawing of what it makes of a lane.
+func (s *server) tempers(c *gin.Context) {
+	p, clip, err := s.clipOf(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	leave, err := s.reads.enter(c.Request.Context())
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	defer leave()
+	bars := 0
+	if text := c.Query("bars"); text != "" {
+		if bars, err = strconv.Atoi(text); err != nil {
+			refuse(c, bad("bars: %q is not a whole number", text))
+			return
+		}
+	}
+	out := Sketching{Dials: sketch.All, Contours: sketch.Contours, Tempers: []TemperOffer{}}
+	for _, t := range sketch.Tempers {
+		offer := TemperOffer{Temper: t, Notes: []view.Note{}}
+		request, err := json.Marshal(sketch.Request{Seed: 7, Count: 1, Temper: t.Name, Rate: c.Query("rate"), Bars: bars})
+		if err != nil {
+			refuse(c, err)
+			return
+		}
+		if made, err := proposals(p, clip, &ProposeRequest{Lane: c.Query("lane"), Sketch: request}); err == nil {
+			offer.Ticks, offer.Notes = made[0].Ticks, made[0].Sound.Notes
+		}
+		out.Tempers = append(out.Tempers, offer)
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// compared tells in what the clips of a stack differ from the one that is open: settings in words, and
+// the notes of each.
+func (s *server) compared(c *gin.Context) {
+	p, clip, err := s.clipOf(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	leave, err := s.reads.enter(c.Request.Context())
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	defer leave()
+	stack := p.Stack(clip.Head())
+	out := []Version{}
+	first := &p.Clips[stack[0]]
+	for _, k := range stack {
+		own := &p.Clips[k]
+		seen, err := view.Of(p, own, nil)
+		if err != nil {
+			refuse(c, err)
+			return
+		}
+		report, err := compare.Clips(p, first, own, 0)
+		if err != nil {
+			refuse(c, bad("%v", err))
+			return
+		}
+		one := Version{ID: own.ID, Name: own.Name, Bars: int((seen.Ticks + seen.BarTicks - 1) / seen.BarTicks), Ticks: seen.Ticks, BarTicks: seen.BarTicks, Lanes: []VersionLane{}, Words: compare.Words(first, own), Notes: report.Notes}
+		for i, l := range seen.Lanes {
+			if len(l.Notes) > 0 {
+				one.Lanes = append(one.Lanes, VersionLane{own.Lanes[i].ID, own.Lanes[i].Name, i, l.Audible, l.Notes})
+			}
+		}
+		out = append(out, one)
+	}
+	c.JSON(http.StatusOK, out)
+}
