@@ -34,6 +34,10 @@ func Words(a, b *piece.Clip) []Said {
 	var order []string
 	for _, s := range Settings(a, b) {
 		lane, field := parts(s.Path)
+		if part, inside := strings.CutPrefix(field, "window."); inside {
+			out = append(out, Said{lane, fmt.Sprintf("%s: its window's %s is %s instead of %s", name(lane), part, value(s.To), value(s.From)), "window"})
+			continue
+		}
 		if lane == "" {
 			out = append(out, Said{"", "The clip: " + change(field, s.From, s.To), field})
 			continue
@@ -134,6 +138,9 @@ func change(field string, from, to any) string {
 	if field == "direction" {
 		return plays[fmt.Sprint(to)]
 	}
+	if field == "window" {
+		return "plays " + window(to) + " instead of " + window(from)
+	}
 	if to == true || from == true && to == false {
 		if to == true {
 			return "now " + field
@@ -162,4 +169,13 @@ func value(v any) string {
 		return strings.Join(out, ", ")
 	}
 	return fmt.Sprint(v)
+}
+
+// window says which steps of a lane play.
+func window(v any) string {
+	m, ok := v.(map[string]any)
+	if !ok {
+		return "all steps"
+	}
+	return fmt.Sprintf("%s steps from step %s", value(m["count"]), value(m["start"]))
 }

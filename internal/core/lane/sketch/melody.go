@@ -231,7 +231,7 @@ func (g *ground) melody(on []bool, strikes []int, d *drawn, form parts, luck *lu
 			break
 		}
 	}
-	a.route = g.route(d, len(a.cells))
+	a.route = g.route(d, len(a.cells), 0)
 	work := len(a.cells) * len(g.rows) * len(g.rows) * ways
 	tries := min(max(1_500_000/max(work, 1), 2), 10)
 	if form.repeats() {
@@ -252,6 +252,7 @@ func (g *ground) melody(on []bool, strikes []int, d *drawn, form parts, luck *lu
 		}
 		if f[5] > 0 {
 			a.pull *= 3
+			a.route = g.route(d, len(a.cells), try+1)
 		}
 	}
 	out := make([]int, len(g.cells))
@@ -420,7 +421,10 @@ func (g *ground) drawPart(a *asks, index []int, d *drawn, form parts, part, mode
 // bars are alike, for itself, and how far it is from where the line keeps.
 func (g *ground) taste(a *asks, luck *luck) func(k, row int) int {
 	width := len(g.rows)
-	middle := float64(width) * (0.3 + 0.3*luck.unit())
+	middle := float64(width) * (0.12 + 0.3*luck.unit()) // a bass keeps low
+	if g.own.Octave >= tuneful {
+		middle += 0.15 * float64(width)
+	}
 	places := map[beat.Time]int{}
 	var drawn []int
 	row := func(most int) (at int) {
@@ -460,7 +464,7 @@ func (g *ground) first(a *asks, d *drawn, luck *luck) int {
 		if a.route != nil {
 			off = 0.4*luck.unit() + math.Min(math.Abs(float64(row)-a.route[0][0]), math.Abs(float64(row)-a.route[0][1]))
 		} else {
-			off += math.Abs(float64(row) - 0.4*float64(len(g.rows)))
+			off += math.Abs(float64(row) - 0.3*float64(len(g.rows)))
 		}
 		if off < least {
 			best, least = row, off
@@ -470,14 +474,28 @@ func (g *ground) first(a *asks, d *drawn, luck *luck) int {
 }
 
 // route is the course that a contour takes over the rows, for so many notes; nil: it is free. Where it
-// opens or closes, the line goes from side to side as often as it may leap.
-func (g *ground) route(d *drawn, n int) [][2]float64 {
+// opens or closes, the line goes from side to side as often as it may leap,
+// and oftener where that was not enough.
+func (g *ground) route(d *drawn, n, tried int) [][2]float64 {
 	if d.contour == Contours[0] || n < 2 {
 		return nil
 	}
 	top := float64(len(g.rows) - 1)
 	low, high, middle := 0.1*top, 0.9*top, top/2
-	turns := min(max(share(d.leaps, n-1), 4), n)
+	leaps := share(d.leaps, n-1)
+	turns := min(max(leaps, 4)+3*tried, n)
+	// As far as so many moves go, most of them steps.
+	reach := float64(n-1) + 2.5*float64(leaps)
+	switch d.contour {
+	case "rise", "fall":
+		high = min(high, low+max(reach, 3))
+	case "arch", "bowl":
+		high = min(high, low+max(reach/2, 3))
+	}
+	if d.contour == "fall" || d.contour == "bowl" { // they come down to where the line keeps
+		high = max(high, 0.55*top)
+		low = max(low, high-max(reach, 3))
+	}
 	out := make([][2]float64, n)
 	for k := range out {
 		x := (float64(k) + 0.5) / float64(n)

@@ -22,8 +22,11 @@ func sceneOf(t require.TestingT, key, meter, chords, rest string, steps int) ske
 		}
 		lanes = `{"id":"veil","kind":"chords","rate":"1bar","palette":[` + chords + `],"steps":[` + strings.Join(played, ",") + `]},`
 	}
+	if !strings.Contains(rest, "octave") {
+		rest += `,"octave":2`
+	}
 	all := strings.Repeat("{},", steps)
-	text := fmt.Sprintf(`{"format":"agrimony-piece","version":1,"meter":%q,"key":%s,"clips":[{"id":"a","bars":4,"lanes":[%s{"id":"low","octave":2%s,"steps":[%s]}]}]}`,
+	text := fmt.Sprintf(`{"format":"agrimony-piece","version":1,"meter":%q,"key":%s,"clips":[{"id":"a","bars":4,"lanes":[%s{"id":"low","name":"Low"%s,"steps":[%s]}]}]}`,
 		meter, key, lanes, rest, all[:len(all)-1])
 	p, err := piece.Read([]byte(text))
 	require.NoError(t, err)

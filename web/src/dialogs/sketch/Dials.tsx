@@ -1,3 +1,4 @@
+import "@mantine/core/styles/Slider.css";
 import { RangeSlider } from "@mantine/core";
 import { useState } from "react";
 import type { Dial } from "../../api/gen/sketch.gen";
