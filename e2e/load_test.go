@@ -17,7 +17,7 @@ func TestTheFirstLoadIsSmall(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
 	p := s.open(t, "/piece/"+demo.ID)
-	p.until(`document.querySelectorAll("[role=tab] canvas").length >= 16 && window.agrimony?.low && !document.querySelector("[data-later]")`)
+	p.until(`document.querySelectorAll("[role=tab] canvas").length >= 18 && window.agrimony?.low && !document.querySelector("[data-later]")`)
 	loaded := eval[map[string]int](p, `Object.fromEntries([...performance.getEntriesByType("navigation"), ...performance.getEntriesByType("resource")].map(e => [e.name, e.transferSize]))`)
 	total := 0
 	for _, size := range loaded {

@@ -257,6 +257,7 @@ type Sketching struct {
 // TemperOffer is a temper with what it makes of a lane.
 type TemperOffer struct {
 	sketch.Temper `tstype:",extends"`
+	Own           bool        `json:"own"` // one's own
 	Ticks         int64       `json:"ticks"`
 	Notes         []view.Note `json:"notes" tstype:"Note[]"`
 }

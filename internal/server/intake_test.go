@@ -75,10 +75,10 @@ func TestAFileComesIntoAPieceAndIsUndone(t *testing.T) {
 		ask         server.TakeRequest
 		clips, into int // how many clips more, and which clip has the lane
 	}{
-		"as a clip":              {server.TakeRequest{Name: "quay.mid"}, 1, 16},
+		"as a clip":              {server.TakeRequest{Name: "quay.mid"}, 1, 18},
 		"as lanes of the clip":   {server.TakeRequest{Name: "quay.mid", To: "lanes"}, 0, 0},
-		"by what each is to be":  {server.TakeRequest{Name: "quay.mid", Tracks: []server.TakeTrack{{Track: 1, As: "pulses"}}}, 1, 16},
-		"its highest notes only": {server.TakeRequest{Name: "quay.mid", Tracks: []server.TakeTrack{{Track: 1, As: "notes", Only: "highest"}}}, 1, 16},
+		"by what each is to be":  {server.TakeRequest{Name: "quay.mid", Tracks: []server.TakeTrack{{Track: 1, As: "pulses"}}}, 1, 18},
+		"its highest notes only": {server.TakeRequest{Name: "quay.mid", Tracks: []server.TakeTrack{{Track: 1, As: "notes", Only: "highest"}}}, 1, 18},
 	} {
 		t.Run(name, func(t *testing.T) {
 			client := start(t)
@@ -180,6 +180,7 @@ func TestAFileOfOursComesBackIntoAPiece(t *testing.T) {
 		require.NoError(t, err)
 		at := slices.IndexFunc(own.Clips, func(o piece.Clip) bool { return o.ID == clip.ID })
 		require.GreaterOrEqual(t, at, 0, clip.ID)
+		clip.Of = "" // what it is a variant of stays behind; its luck comes with it
 		assert.Equal(t, clip, own.Clips[at], clip.ID)
 	}
 	assert.Equal(t, string(piece.Write(before)), string(piece.Write(c.documentOf())))

@@ -60,6 +60,8 @@ func New(config Config) http.Handler {
 	api.POST("/pieces/demo", s.openDemo)
 	api.POST("/starters", s.saveStarter)
 	api.DELETE("/starters", s.removeStarter)
+	api.POST("/tempers", s.saveTemper)
+	api.DELETE("/tempers", s.removeTemper)
 	api.POST("/groove", s.groove)
 	one := api.Group("/pieces/:id")
 	one.GET("", s.get)

@@ -3,9 +3,11 @@ package server
 import (
 	"encoding/json"
 	"errors"
+	"fmt"
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -14,6 +16,7 @@ import (
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/lane/sketch"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/store"
 	"agrimony/internal/view"
 )
 
@@ -86,9 +89,7 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest) ([]Proposa
 		one.Ticks, one.Sound = seen.Ticks, Sounding{l.Notes, l.Bends, l.Controls, l.Pressures}
 		one.Steps = []piece.LineStep{}
 		if line := piece.LineOf(&own.Lanes[i]); line != nil {
-			for k := range line.Steps {
-				one.Steps = append(one.Steps, line.Steps[k])
-			}
+			one.Steps = append(one.Steps, line.Steps...)
 		}
 		out = append(out, one)
 		return nil
@@ -146,9 +147,21 @@ func (s *server) tempers(c *gin.Context) {
 		}
 	}
 	out := Sketching{Dials: sketch.All, Contours: sketch.Contours, Tempers: []TemperOffer{}}
-	for _, t := range sketch.Tempers {
-		offer := TemperOffer{Temper: t, Notes: []view.Note{}}
-		request, err := json.Marshal(sketch.Request{Seed: 7, Count: 1, Temper: t.Name, Rate: c.Query("rate"), Bars: bars})
+	own, err := s.store.Tempers()
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	all := slices.Clone(sketch.Tempers)
+	for _, t := range own {
+		kept := sketch.Temper{Name: t.Name}
+		if err := json.Unmarshal(t.Dials, &kept.Dials); err == nil {
+			all = append(all, kept)
+		}
+	}
+	for i, t := range all {
+		offer := TemperOffer{Temper: t, Own: i >= len(sketch.Tempers), Notes: []view.Note{}}
+		request, err := json.Marshal(sketch.Request{Seed: 7, Count: 1, Dials: t.Dials, Rate: c.Query("rate"), Bars: bars})
 		if err != nil {
 			refuse(c, err)
 			return
@@ -199,4 +212,52 @@ func (s *server) compared(c *gin.Context) {
 		out = append(out, one)
 	}
 	c.JSON(http.StatusOK, out)
+}
+
+// saveTemper keeps a temper of one's own, in place of one of its name: {"name","dials"}.
+func (s *server) saveTemper(c *gin.Context) {
+	var given struct {
+		Name  string          `json:"name"`
+		Dials json.RawMessage `json:"dials"`
+	}
+	if err := c.ShouldBindJSON(&given); err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	name := strings.TrimSpace(given.Name)
+	if n := len([]rune(name)); n < 1 || n > piece.MaxName {
+		fail(c, http.StatusUnprocessableEntity, "name", fmt.Sprintf("%d characters; allowed: 1..%d", n, piece.MaxName))
+		return
+	}
+	if slices.ContainsFunc(sketch.Tempers, func(t sketch.Temper) bool { return t.Name == name }) {
+		fail(c, http.StatusUnprocessableEntity, "name", fmt.Sprintf("%q is a built-in temper; allowed: another name", name))
+		return
+	}
+	request, err := json.Marshal(map[string]json.RawMessage{"dials": given.Dials})
+	if err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	if _, err := sketch.ReadRequest(request); err != nil {
+		fail(c, http.StatusUnprocessableEntity, "dials", err.Error())
+		return
+	}
+	if err := s.store.SaveTemper(store.Temper{Name: name, Dials: given.Dials}); err != nil {
+		fail(c, http.StatusUnprocessableEntity, "", err.Error())
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+// removeTemper takes one of one's own away: ?name=.
+func (s *server) removeTemper(c *gin.Context) {
+	err := s.store.DeleteTemper(c.Query("name"))
+	switch {
+	case errors.Is(err, store.ErrNoTemper):
+		fail(c, http.StatusNotFound, "name", err.Error())
+	case err != nil:
+		refuse(c, err)
+	default:
+		c.Status(http.StatusNoContent)
+	}
 }

@@ -57,6 +57,7 @@ var migrations = []func(*gorm.DB) error{
 		}
 		return tx.AutoMigrate(&goneStarterRow{})
 	},
+	func(tx *gorm.DB) error { return tx.AutoMigrate(&temperRow{}) },
 }
 
 type column struct {

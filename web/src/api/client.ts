@@ -130,6 +130,8 @@ export const api = {
       "GET",
       `${clip(id, clipId)}/tempers?${new URLSearchParams({ lane, ...(free ? { rate: free.rate, bars: String(free.bars) } : {}) })}`,
     ),
+  saveTemper: (name: string, dials: unknown) => call<void>("POST", "/tempers", { name, dials }),
+  removeTemper: (name: string) => call<void>("DELETE", `/tempers?name=${encodeURIComponent(name)}`),
   versions: (id: string, clipId: string) => call<Version[]>("GET", `${clip(id, clipId)}/versions`),
   card: (id: string) => call<Card>("GET", `/pieces/${encodeURIComponent(id)}/card`),
   keyboard: (id: string, clipId: string) => call<Rung[]>("GET", `${clip(id, clipId)}/keyboard`),

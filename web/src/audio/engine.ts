@@ -5,6 +5,7 @@ import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
 import { make } from "./make";
 import type { Instrument, Performance, Trial } from "./performance";
+import { Succession } from "./succession";
 import type { Voice } from "./voices";
 
 /** The note of the click in the kit. */
@@ -98,8 +99,7 @@ export class Engine {
 
   stop(): void {
     this.playing = false;
-    this.before = null;
-    this.last = null;
+    this.succession.reset();
     Tone.getContext().off("tick", this.turn);
     for (const { voice } of this.voices.values()) voice.silence(this.now);
     this.trial?.voice.silence(this.now);
@@ -171,22 +171,7 @@ export class Engine {
     return own.voice;
   }
 
-  /** What is played up to a tick, where something else begins at that. */
-  private before: { performance: Performance; until: number } | null = null;
-  private last: Performance | null = null;
-
-  /** What is played from a tick on, and up to where: another clip, or version of a lane, waits for the bar
-   * line, an edit does not. */
-  private playedFrom(newest: Performance, tick: number): { now: Performance; until: number } {
-    const { last } = this;
-    if (last && !this.fresh && last.name !== newest.name && newest.atBar && last.barTicks > 0) {
-      const until = this.before?.until ?? Math.ceil(this.done / last.barTicks) * last.barTicks;
-      this.before = { performance: this.before?.performance ?? last, until };
-    }
-    this.last = newest;
-    if (this.before && tick < this.before.until) return { now: this.before.performance, until: this.before.until };
-    return { now: newest, until: Number.POSITIVE_INFINITY };
-  }
+  private readonly succession = new Succession();
 
   private schedule(): void {
     const newest = this.newest();
@@ -199,9 +184,10 @@ export class Engine {
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.tickAt(this.now - 0.05));
     if (from < 0) this.clicks(newest.beatTicks, from, Math.min(until, 0));
-    this.playedFrom(newest, 0);
+    this.succession.meet(newest, this.fresh ? 0 : this.done);
     for (let start = Math.max(from, 0); start < until;) {
-      const { now, until: change } = this.playedFrom(newest, start);
+      const { now: played, until: change } = this.succession.at(start);
+      const now = played ?? newest;
       const base = Math.floor(start / now.ticks) * now.ticks;
       const end = Math.min(until, base + now.ticks, change);
       this.stretch(now, base, start - base, end - base);
@@ -210,8 +196,7 @@ export class Engine {
     this.done = Math.max(until, this.done);
     const horizon = this.timeAt(this.done);
     // What goes sounds until what comes begins.
-    if (this.before && this.tickAt(this.now) >= this.before.until) this.before = null;
-    const now = this.before?.performance ?? newest;
+    const now = this.succession.still(this.tickAt(this.now)) ?? newest;
     const heard = new Set(now.parts.filter((part) => part.audible).map((part) => part.id));
     for (const [id, { voice }] of this.voices) {
       voice.settle(horizon);

@@ -26,6 +26,13 @@ export function Dialog({ title, size, onClose, main, label, ready = true, more, 
   const [busy, setBusy] = useState(false);
   const under = useRef(false);
   useEffect(() => useApp.getState().set({ error: "", remark: "", mends: [] }), []);
+  // The main thing has the focus as soon as it can be done, unless one is busy elsewhere in it.
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => {
+    const at = document.activeElement;
+    if (ready && !(at && form.current?.contains(at)))
+      form.current?.querySelector<HTMLElement>("[data-main]")?.focus({ preventScroll: true });
+  }, [ready]);
   const run = async () => {
     if (!main || !ready || under.current) return;
     under.current = true;
@@ -47,6 +54,7 @@ export function Dialog({ title, size, onClose, main, label, ready = true, more, 
   return (
     <Modal opened onClose={onClose} title={title} size={size} closeButtonProps={{ "aria-label": "Close" }}>
       <form
+        ref={form}
         onKeyDown={enter}
         onSubmit={(e: FormEvent) => {
           e.preventDefault();
@@ -65,7 +73,7 @@ export function Dialog({ title, size, onClose, main, label, ready = true, more, 
             <Button variant="default" onClick={onClose}>
               Cancel
             </Button>
-            <Button type="submit" disabled={!ready} loading={busy} data-autofocus>
+            <Button type="submit" disabled={!ready} loading={busy} data-main data-autofocus={ready || undefined}>
               {label}
             </Button>
           </div>

@@ -94,7 +94,8 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
     return () => watcher.disconnect();
   }, [set, header]);
 
-  const id = `${piece} ${clip.id}`;
+  // Variants are looked at alike: in the same lanes, at the same place.
+  const id = `${piece} ${clip.of || clip.id}`;
   useEffect(() => begin(id), [begin, id]);
   const ready = looked === id;
   // A clip that was never looked at shows the lane that is worked on open; where

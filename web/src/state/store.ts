@@ -198,7 +198,8 @@ export const useApp = create<App>((set, get) => {
       const view = fillView(state.view, known ? before.view : null);
       const clip = view?.id ?? "";
       const lanes = wholeClip(piece, clip)?.lanes ?? [];
-      const sameLane = known && clip === before.clip && lanes.some((l) => l.id === before.lane);
+      const head = (id: string) => piece?.clips.find((c) => c.id === id)?.of || id;
+      const sameLane = known && head(clip) === head(before.clip) && lanes.some((l) => l.id === before.lane);
       const lane = lanes.find((l) => l.id === before.lane && sameLane) ?? lanes[0];
       const count = lane ? placesOf(lane) : 0;
       const was = sameLane ? laneOf(before) : undefined;

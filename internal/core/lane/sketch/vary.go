@@ -54,12 +54,6 @@ func (r *VaryRequest) Check() error {
 	return nil
 }
 
-// varies is one step that may change: the lane's own, whatever its kind.
-type varies struct {
-	cell *piece.Cell
-	step int
-}
-
 // Vary gives variations of a lane's steps: so many of them change in the respect that is asked for, each
 // of those does, and no other. The first and last sounding steps stay.
 func Vary(s Scene, r *VaryRequest) ([]Varied, error) {

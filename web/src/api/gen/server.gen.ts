@@ -299,6 +299,7 @@ export interface Sketching {
  * TemperOffer is a temper with what it makes of a lane.
  */
 export interface TemperOffer extends Temper {
+  own: boolean; // one's own
   ticks: number /* int64 */;
   notes: Note[];
 }

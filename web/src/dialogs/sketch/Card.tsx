@@ -1,7 +1,7 @@
 import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Came } from "../../api/gen/sketch.gen";
 import type { Proposal } from "../../api/gen/server.gen";
-import type { Clip as ClipView, Lane as LaneView } from "../../api/gen/view.gen";
+import type { Clip as ClipView, Lane as LaneView, Note } from "../../api/gen/view.gen";
 import { drawNames, GUTTER } from "../../canvas/drawing/ground";
 import { many } from "../../controls/words";
 import type { Lane } from "../../api/gen/schema.gen";
@@ -77,7 +77,7 @@ export function Drawing({ lane, view, index, proposal }: Props) {
 
 /** Where the notes of two versions of a lane are not the same. */
 function changed(was: LaneView | undefined, now: LaneView): number[] {
-  const key = (n: LaneView["notes"][number]) => `${n.at} ${n.pitch} ${n.length}`;
+  const key = (n: Note) => `${n.at} ${n.pitch} ${n.length}`;
   const before = new Set(was?.notes.map(key));
   const after = new Set(now.notes.map(key));
   const places = [

@@ -53,22 +53,35 @@ export function Sketches() {
   const [problem, setProblem] = useState("");
   const close = () => useApp.getState().set({ panel: null });
   useEffect(() => () => useApp.getState().set({ hearing: null }), []);
-  useEffect(() => {
-    api.tempers(id, clip, laneId, free).then(setOffered, (e: unknown) => setProblem(message(e)));
-  }, [id, clip, laneId, free]);
+  const look = useCallback(
+    () => api.tempers(id, clip, laneId, free).then(setOffered, (e: unknown) => setProblem(message(e))),
+    [id, clip, laneId, free],
+  );
+  useEffect(() => void look(), [look]);
+  const [name, setName] = useState("");
+  const attempt = async (work: () => Promise<void>) => {
+    try {
+      await work();
+      setProblem("");
+      await look();
+    } catch (e) {
+      setProblem(message(e));
+    }
+  };
 
+  const own = offered?.tempers.find((t) => t.own && t.name === temper);
   const asking = useMemo((): Row => {
     if (varied) return { vary: { seed, count: COUNT, share: varied.share, respect: varied.respect }, on: varied.of };
     const request = {
       seed,
       count: COUNT,
-      ...(temper ? { temper } : {}),
-      dials: set,
+      ...(temper && !own ? { temper } : {}),
+      dials: own ? { ...(own.dials as Set), ...set } : set,
       ...kept,
       ...free,
     } as Request;
     return { sketch: request, on: [] };
-  }, [varied, seed, temper, set, kept, free]);
+  }, [varied, seed, temper, own, set, kept, free]);
   const last = useRef<Row | null>(null);
   useEffect(() => {
     last.current = asking;
@@ -112,6 +125,10 @@ export function Sketches() {
   const take = async (k: number) => {
     if (await useApp.getState().edit(taking(k))) close();
   };
+  const takes = useRef(take);
+  useEffect(() => {
+    takes.current = take;
+  });
   const keep = async (k: number) => {
     if (await useApp.getState().edit(taking(k, { asClip: true })))
       useApp.getState().set({ remark: "It is kept as a variant of the clip." });
@@ -124,12 +141,13 @@ export function Sketches() {
       const k = Number(e.key) - 1;
       if (k >= 0 && k < (shown?.length ?? 0)) hear(k);
       else if (e.key === "n") again();
+      else if (e.key === "Enter" && !(e.target instanceof HTMLButtonElement)) void takes.current(Math.max(heard, 0));
       else return;
       e.preventDefault();
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
-  }, [shown, hear]);
+  }, [shown, hear, heard]);
   if (!lane || !view || index < 0) return null;
   const stepped = !free;
   const base = (offered?.tempers.find((t) => t.name === temper)?.dials ?? {}) as Set;
@@ -178,6 +196,47 @@ export function Sketches() {
                   );
                 }}
               />
+              <div className={css.keep}>
+                <input
+                  aria-label="Name of these dials"
+                  placeholder="a name for these dials"
+                  value={name}
+                  maxLength={80}
+                  onChange={(e) => setName(e.target.value)}
+                  onKeyDown={(e) => {
+                    if (e.key !== "Enter") return;
+                    e.preventDefault();
+                    e.stopPropagation();
+                  }}
+                />
+                <button
+                  type="button"
+                  disabled={!name.trim()}
+                  onClick={() =>
+                    void attempt(async () => {
+                      await api.saveTemper(name, { ...base, ...set });
+                      setTemper(name.trim());
+                      setSet({});
+                      setName("");
+                    })
+                  }
+                >
+                  Keep
+                </button>
+                {own && (
+                  <button
+                    type="button"
+                    onClick={() =>
+                      void attempt(async () => {
+                        await api.removeTemper(own.name);
+                        setTemper("");
+                      })
+                    }
+                  >
+                    Forget {own.name}
+                  </button>
+                )}
+              </div>
             </>
           )}
         </div>
@@ -245,7 +304,7 @@ export function Sketches() {
             )}
           </div>
           {problem && (
-            <p role="alert" className={css.quiet}>
+            <p role="alert" className={css.problem}>
               {problem}
             </p>
           )}
