@@ -134,7 +134,7 @@ func TestWhichOfThree(t *testing.T) {
 	p.until(`document.querySelectorAll("[role=dialog] section").length === 3`)
 	p.press("Listen blind")
 	for _, name := range []string{"A", "B", "C"} {
-		p.press("Hear " + name)
+		p.press(name)
 		p.until(`document.querySelector("[role=dialog] button[aria-pressed=true]")?.innerText.startsWith("` + name + `")`)
 	}
 	assert.False(t, eval[bool](p.tab, `document.querySelector("nav").innerText.includes("First clip")`), "names are hidden")

@@ -174,8 +174,8 @@ func (s *server) tempers(c *gin.Context) {
 	c.JSON(http.StatusOK, out)
 }
 
-// compared tells in what the clips of a stack differ from the one that is open: settings in words, and
-// the notes of each.
+// compared tells in what the clips of a stack differ from one of them, ?with=, by default the first:
+// settings in words, and the notes of each.
 func (s *server) compared(c *gin.Context) {
 	p, clip, err := s.clipOf(c)
 	if err != nil {
@@ -191,6 +191,14 @@ func (s *server) compared(c *gin.Context) {
 	stack := p.Stack(clip.Head())
 	out := []Version{}
 	first := &p.Clips[stack[0]]
+	if with := c.Query("with"); with != "" {
+		i := slices.IndexFunc(stack, func(k int) bool { return p.Clips[k].ID == with })
+		if i < 0 {
+			refuse(c, bad("with: no clip %q in the stack", with))
+			return
+		}
+		first = &p.Clips[stack[i]]
+	}
 	for _, k := range stack {
 		own := &p.Clips[k]
 		seen, err := view.Of(p, own, nil)

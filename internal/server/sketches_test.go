@@ -115,4 +115,10 @@ func TestVersionsStandBesideTheFirst(t *testing.T) {
 		assert.Empty(t, all[0].Notes)
 		assert.NotEmpty(t, all[1].Notes)
 	}
+	var all []server.Version
+	c.call("GET", piecePath+"/clips/towpath/versions?with=towpath-back", nil, &all)
+	assert.Equal(t, "Stride: plays forwards", all[0].Words[0].Text)
+	assert.Empty(t, all[1].Words)
+	assert.Empty(t, all[1].Notes)
+	assert.Equal(t, http.StatusBadRequest, c.call("GET", piecePath+"/clips/towpath/versions?with=keel", nil, nil).StatusCode, "it is in no stack with it")
 }

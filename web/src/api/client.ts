@@ -132,7 +132,8 @@ export const api = {
     ),
   saveTemper: (name: string, dials: unknown) => call<void>("POST", "/tempers", { name, dials }),
   removeTemper: (name: string) => call<void>("DELETE", `/tempers?name=${encodeURIComponent(name)}`),
-  versions: (id: string, clipId: string) => call<Version[]>("GET", `${clip(id, clipId)}/versions`),
+  versions: (id: string, clipId: string, base = "") =>
+    call<Version[]>("GET", `${clip(id, clipId)}/versions${base && `?with=${encodeURIComponent(base)}`}`),
   card: (id: string) => call<Card>("GET", `/pieces/${encodeURIComponent(id)}/card`),
   keyboard: (id: string, clipId: string) => call<Rung[]>("GET", `${clip(id, clipId)}/keyboard`),
   starters: (id: string, clipId: string, kind: string) =>

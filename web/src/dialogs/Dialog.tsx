@@ -27,10 +27,12 @@ export function Dialog({ title, size, onClose, main, label, ready = true, more, 
   const under = useRef(false);
   useEffect(() => useApp.getState().set({ error: "", remark: "", mends: [] }), []);
   // The main thing has the focus as soon as it can be done, unless one is busy elsewhere in it.
+  // Until then its row has it, lest the trap gives it to the first button there is.
   const form = useRef<HTMLFormElement>(null);
+  const waiting = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const at = document.activeElement;
-    if (ready && !(at && form.current?.contains(at)))
+    if (ready && (!(at && form.current?.contains(at)) || at === waiting.current))
       form.current?.querySelector<HTMLElement>("[data-main]")?.focus({ preventScroll: true });
   }, [ready]);
   const run = async () => {
@@ -68,7 +70,7 @@ export function Dialog({ title, size, onClose, main, label, ready = true, more, 
           </p>
         )}
         {label && (
-          <div className={css.actions}>
+          <div ref={waiting} className={css.actions} tabIndex={-1} data-autofocus={!ready || undefined}>
             {more}
             <Button variant="default" onClick={onClose}>
               Cancel

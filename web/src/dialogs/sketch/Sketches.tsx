@@ -316,7 +316,8 @@ export function Sketches() {
                 data-heard={k === heard}
                 aria-label={`Number ${k + 1}`}
               >
-                <button type="button" className={css.face} onClick={() => hear(k)} aria-label={`Hear number ${k + 1}`}>
+                <button type="button" className={css.face} onClick={() => hear(k)}>
+                  <span className="visually-hidden">Hear number {k + 1}: </span>
                   <Drawing lane={lane} view={view} index={index} proposal={one} />
                   <Caption dials={one.dials} differs={one.differs} what={what} />
                 </button>
@@ -329,7 +330,7 @@ export function Sketches() {
                   >
                     Take
                   </button>
-                  <button type="button" onClick={() => void keep(k)} aria-label={`Keep number ${k + 1} as a variant`}>
+                  <button type="button" onClick={() => void keep(k)} aria-label={`Keep as a variant: number ${k + 1}`}>
                     Keep as a variant
                   </button>
                   <span className={css.quiet}>{k + 1}</span>

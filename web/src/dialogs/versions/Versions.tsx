@@ -3,7 +3,7 @@ import { api } from "../../api/client";
 import type { Op } from "../../api/gen/schema.gen";
 import type { Version } from "../../api/gen/server.gen";
 import { playLoop } from "../../audio/player";
-import { listenBlind, newVariant, openVariant } from "../../clips/variants";
+import { listenBlind, newVariant, openVariant, stackOf } from "../../clips/variants";
 import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
 import { many } from "../../controls/words";
@@ -21,18 +21,20 @@ export function Versions() {
   const blind = useApp((s) => s.blind);
   const atBar = useApp((s) => s.atBar);
   const [all, setAll] = useState<Version[] | null>(null);
+  const [chosen, setBase] = useState("");
+  const base = useApp((s) => (stackOf(s).some((c) => c.id === chosen) ? chosen : ""));
   const [problem, setProblem] = useState("");
   const close = () => useApp.getState().set({ panel: null, blind: null });
   useEffect(() => {
     let gone = false;
-    api.versions(id, clip).then(
+    api.versions(id, clip, base).then(
       (next) => gone || (setAll(next), setProblem("")),
       (e: unknown) => gone || setProblem(message(e)),
     );
     return () => {
       gone = true;
     };
-  }, [id, clip, version]);
+  }, [id, clip, version, base]);
   const open = async (place: number) => {
     await openVariant(place);
     void playLoop();
@@ -48,10 +50,11 @@ export function Versions() {
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
   }, []);
-  const first = all?.[0];
+  const head = all?.[0];
+  const first = all?.find((v) => v.id === base) ?? head;
   const hidden = blind !== null && !blind.told;
   return (
-    <Dialog title={hidden ? "Listening blind" : `Variants of ${first?.name ?? ""}`} size={1100} onClose={close}>
+    <Dialog title={hidden ? "Listening blind" : `Variants of ${head?.name ?? ""}`} size={1100} onClose={close}>
       {problem && <p role="alert">{problem}</p>}
       <div className={css.bar}>
         <label htmlFor="versions-when">Another one begins</label>
@@ -63,6 +66,19 @@ export function Versions() {
           words={{ bar: "at the next bar", now: "at once" }}
           onChange={(when) => useApp.getState().set({ atBar: when === "bar" })}
         />
+        {!hidden && all && first && all.length > 1 && (
+          <>
+            <label htmlFor="versions-base">Compared with</label>
+            <Choice
+              id="versions-base"
+              label="Compared with"
+              value={first.id}
+              all={all.map((v) => v.id)}
+              words={Object.fromEntries(all.map((v) => [v.id, v.name]))}
+              onChange={setBase}
+            />
+          </>
+        )}
         {(all?.length ?? 0) > 1 &&
           (blind ? (
             <button
@@ -89,7 +105,7 @@ export function Versions() {
               key={own}
               type="button"
               aria-pressed={clip === own}
-              aria-label={`Hear ${"ABCDEFGHI"[k] ?? k + 1}`}
+              title="Hear it"
               onClick={() => void open(k + 1)}
             >
               {"ABCDEFGHI"[k] ?? k + 1}
@@ -98,7 +114,7 @@ export function Versions() {
           ))}
         </div>
       )}
-      {!hidden && first && (
+      {!hidden && all && first && (
         <div className={css.rows}>
           {all.length === 1 && <p>There is one version yet. Make a variant, change it, and hear both here.</p>}
           {all.map((v, k) => (
@@ -139,17 +155,22 @@ function Row({ version, first, all, place, heard, hear }: RowProps) {
   return (
     <section className={css.row} data-heard={heard} aria-label={version.name}>
       <div className={css.head}>
-        <button type="button" aria-pressed={heard} onClick={() => void hear(place)} aria-label={`Hear ${version.name}`}>
+        <button
+          type="button"
+          aria-pressed={heard}
+          onClick={() => void hear(place)}
+          aria-label={`${place}: hear ${version.name}`}
+        >
           {place}
         </button>
         <b>{version.name}</b>
         <span className="quiet">
           {many(version.bars, "bar")}
-          {place > 1 && ` · ${count ? `${many(count, "note")} differ` : "sounds the same"}`}
+          {version !== first && ` · ${count ? `${many(count, "note")} differ` : "sounds the same"}`}
         </span>
       </div>
       <Result version={version} ticks={Math.max(...all.map((v) => v.ticks))} />
-      {place > 1 && (
+      {version !== first && (
         <ul className={css.words} aria-label={`What differs in ${version.name}`}>
           {version.words.map((w) => (
             <li key={w.lane + w.text}>
