@@ -86,7 +86,7 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest) ([]Proposa
 			return err
 		}
 		l := seen.Lanes[i]
-		one.Ticks, one.Sound = seen.Ticks, Sounding{l.Notes, l.Bends, l.Controls, l.Pressures}
+		one.Ticks, one.Sound = worthSeeing(seen, l), Sounding{l.Notes, l.Bends, l.Controls, l.Pressures}
 		one.Steps = []piece.LineStep{}
 		if line := piece.LineOf(&own.Lanes[i]); line != nil {
 			one.Steps = append(one.Steps, line.Steps...)
@@ -124,6 +124,17 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest) ([]Proposa
 		}
 	}
 	return out, nil
+}
+
+// worthSeeing is how much of a clip shows a lane's line, in ticks: a round of it in whole bars, at least four,
+// and no more than the clip. Later rounds repeat it.
+func worthSeeing(seen *view.Clip, l *view.Lane) int64 {
+	round := int64(l.Round) * l.StepTicks
+	if l.Round < len(l.SlotAt) {
+		round = l.SlotAt[l.Round]
+	}
+	bars := max((round+seen.BarTicks-1)/seen.BarTicks, 4)
+	return min(seen.Ticks, bars*seen.BarTicks)
 }
 
 // tempers gives the dials, and each temper with a drawing of what it makes of a lane.
@@ -167,7 +178,7 @@ func (s *server) tempers(c *gin.Context) {
 			return
 		}
 		if made, err := proposals(p, clip, &ProposeRequest{Lane: c.Query("lane"), Sketch: request}); err == nil {
-			offer.Ticks, offer.Notes = made[0].Ticks, made[0].Sound.Notes
+			offer.Ticks, offer.Notes = made[0].Ticks, slices.DeleteFunc(made[0].Sound.Notes, func(n view.Note) bool { return n.At >= made[0].Ticks })
 		}
 		out.Tempers = append(out.Tempers, offer)
 	}

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/pitch"
 )
 
 // What a way through the notes costs, in the order in which it matters. Taste goes up to some hundred
@@ -33,6 +34,7 @@ type asks struct {
 	last    int          // which of them leads back to the first
 	none    bool         // no leaps at all
 	pull    float64      // how strongly, by row and row off it, squared
+	stay    int          // what a repeat costs over a step
 	taste   func(k, row int) int
 }
 
@@ -162,13 +164,22 @@ func (g *ground) note(a *asks, k, row int) int {
 	return cost
 }
 
-// By how much moves are liked less than a step: repeats, thirds, then leaps by size.
-var moveTaste = [...]int{330, 0, 110, 20, 60, 260, 420, 140, 1500, 2200, 3000}
+// By how much moves are liked less than a step: thirds, then leaps by size. How well repeats are liked is
+// drawn: some lines drum on a pitch, some never stay on one.
+var moveTaste = [...]int{0, 0, 110, 20, 60, 260, 420, 140, 1500, 2200, 3000}
+
+const (
+	stayTaste = 560
+	rootTaste = 260 // by how much a bass likes the chord's root better where a bar begins
+)
 
 // move is what a move costs.
 func (a *asks) move(k, from, to int) int {
 	size := abs(to - from)
 	cost := moveTaste[min(size, len(moveTaste)-1)]
+	if size == 0 {
+		cost = a.stay
+	}
 	jumps := size >= leap
 	switch {
 	case a.none && jumps:
@@ -289,6 +300,7 @@ func (g *ground) draw(a *asks, index []int, d *drawn, form parts, luck *luck) []
 			g.drawPart(a, index, d, form, part, model, luck)
 		}
 	}
+	a.stay = 330 - luck.under(stayTaste)
 	a.taste = g.taste(a, luck)
 	first := g.first(a, d, luck)
 	rows, _ := g.way(a, first)
@@ -443,7 +455,12 @@ func (g *ground) taste(a *asks, luck *luck) func(k, row int) int {
 	}
 	return func(k, row int) int {
 		off := float64(row) - middle
-		return drawn[places[g.cells[a.cells[k]].place]+row] + drawn[each[k]+row] + int(5*off*off)
+		c := &g.cells[a.cells[k]]
+		root := 0
+		if c.place == 0 && g.own.Octave < tuneful && pitch.Mod(g.octave[row]-c.root, g.key.Size()) != 0 {
+			root = rootTaste
+		}
+		return root + drawn[places[g.cells[a.cells[k]].place]+row] + drawn[each[k]+row] + int(5*off*off)
 	}
 }
 

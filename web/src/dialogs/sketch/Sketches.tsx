@@ -322,6 +322,7 @@ export function Sketches() {
                   <Caption dials={one.dials} differs={one.differs} what={what} />
                 </button>
                 <div className={css.acts}>
+                  <span className={css.quiet}>{k + 1}</span>
                   <button
                     type="button"
                     className={css.take}
@@ -333,7 +334,6 @@ export function Sketches() {
                   <button type="button" onClick={() => void keep(k)} aria-label={`Keep as a variant: number ${k + 1}`}>
                     Keep as a variant
                   </button>
-                  <span className={css.quiet}>{k + 1}</span>
                 </div>
               </section>
             ))}

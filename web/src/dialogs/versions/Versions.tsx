@@ -21,6 +21,7 @@ export function Versions() {
   const blind = useApp((s) => s.blind);
   const atBar = useApp((s) => s.atBar);
   const [all, setAll] = useState<Version[] | null>(null);
+  const [bar, setBar] = useState(1);
   const [chosen, setBase] = useState("");
   const base = useApp((s) => (stackOf(s).some((c) => c.id === chosen) ? chosen : ""));
   const [problem, setProblem] = useState("");
@@ -52,6 +53,8 @@ export function Versions() {
   }, []);
   const head = all?.[0];
   const first = all?.find((v) => v.id === base) ?? head;
+  const bars = Math.max(...(all ?? []).map((v) => v.bars), 1);
+  const from = Math.min(bar, Math.max(bars - IN_SIGHT + 1, 1));
   const hidden = blind !== null && !blind.told;
   return (
     <Dialog title={hidden ? "Listening blind" : `Variants of ${head?.name ?? ""}`} size={1100} onClose={close}>
@@ -117,35 +120,61 @@ export function Versions() {
       {!hidden && all && first && (
         <div className={css.rows}>
           {all.length === 1 && <p>There is one version yet. Make a variant, change it, and hear both here.</p>}
-          {all.map((v, k) => (
-            <Row key={v.id} version={v} first={first} place={k + 1} all={all} heard={clip === v.id} hear={open} />
-          ))}
-          {all.length > 1 && (
-            <p className={css.key}>
-              <span>▲ added</span>
-              <span>▽ gone</span>
-              <span>◆ moved</span>
-              <span>↔ longer or shorter</span>
-              <span>● louder or softer</span>
-            </p>
+          {bars > IN_SIGHT && (
+            <label className={css.sight}>
+              bars {from}–{from + IN_SIGHT - 1} of {bars}
+              <input
+                type="range"
+                min={1}
+                max={bars - IN_SIGHT + 1}
+                value={from}
+                onChange={(e) => setBar(Number(e.target.value))}
+              />
+            </label>
           )}
+          {all.map((v, k) => (
+            <Row
+              key={v.id}
+              version={v}
+              first={first}
+              place={k + 1}
+              from={from}
+              sight={Math.min(bars, IN_SIGHT)}
+              heard={clip === v.id}
+              hear={open}
+            />
+          ))}
         </div>
+      )}
+      {!hidden && all && all.length > 1 && (
+        <p className={css.key}>
+          <span>▲ added</span>
+          <span>▽ gone</span>
+          <span>◆ moved</span>
+          <span>↔ longer or shorter</span>
+          <span>● louder or softer</span>
+        </p>
       )}
     </Dialog>
   );
 }
 
+/** So many bars are in sight at once, that signs stay apart. */
+const IN_SIGHT = 8;
+
 interface RowProps {
   version: Version;
   first: Version;
-  all: readonly Version[];
   place: number;
+  /** The first bar in sight, from 1, and how many are. */
+  from: number;
+  sight: number;
   heard: boolean;
   hear: (place: number) => Promise<void>;
 }
 
 /** One version: its result, what differs from the first in notes and in words, and taking it across. */
-function Row({ version, first, all, place, heard, hear }: RowProps) {
+function Row({ version, first, place, from, sight, heard, hear }: RowProps) {
   const [bar, setBar] = useState(1);
   const [lane, setLane] = useState("");
   const take = (more: Partial<Extract<Op, { op: "clip.take" }>>) =>
@@ -169,7 +198,7 @@ function Row({ version, first, all, place, heard, hear }: RowProps) {
           {version !== first && ` · ${count ? `${many(count, "note")} differ` : "sounds the same"}`}
         </span>
       </div>
-      <Result version={version} ticks={Math.max(...all.map((v) => v.ticks))} />
+      <Result version={version} from={(from - 1) * version.barTicks} ticks={sight * version.barTicks} />
       {version !== first && (
         <ul className={css.words} aria-label={`What differs in ${version.name}`}>
           {version.words.map((w) => (
@@ -223,7 +252,7 @@ const SIZE = { width: 1040, height: 92 };
 const signs: Record<string, string> = { added: "▲", gone: "▽", moved: "◆", length: "↔", velocity: "●" };
 
 /** What a version sounds, with signs where it is not as the first. */
-function Result({ version, ticks }: { version: Version; ticks: number }) {
+function Result({ version, from: start, ticks }: { version: Version; from: number; ticks: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const lanes = useApp((s) => clipOf(s)?.lanes.length ?? 0);
   useLayoutEffect(() => {
@@ -235,22 +264,25 @@ function Result({ version, ticks }: { version: Version; ticks: number }) {
     el.height = SIZE.height * ratio;
     pen.setTransform(ratio, 0, 0, ratio, 0, 0);
     pen.clearRect(0, 0, SIZE.width, SIZE.height);
-    const x = (tick: number) => (tick / Math.max(ticks, 1)) * SIZE.width;
+    const wide = (span: number) => (span / Math.max(ticks, 1)) * SIZE.width;
+    const x = (tick: number) => wide(tick - start);
+    const end = start + ticks;
     pen.fillStyle = token("rule");
-    for (let at = 0; at <= ticks; at += Math.max(version.barTicks, 1)) pen.fillRect(x(at), 0, 1, SIZE.height - 14);
+    for (let at = start; at <= end; at += Math.max(version.barTicks, 1)) pen.fillRect(x(at), 0, 1, SIZE.height - 14);
     const pitches = version.lanes.flatMap((l) => l.notes.map((n) => n.pitch));
     const [low, high] = [Math.min(...pitches), Math.max(...pitches)];
     const y = (pitch: number) => SIZE.height - 22 - ((pitch - low) / Math.max(high - low, 1)) * (SIZE.height - 34);
     for (const lane of version.lanes) {
       if (!lane.audible) continue;
       pen.fillStyle = token(dyes[lane.index % dyes.length]!);
-      for (let from = 0; from < ticks; from += Math.max(version.ticks, 1))
-        for (const n of lane.notes) pen.fillRect(x(from + n.at), y(n.pitch) - 1.5, Math.max(x(n.length) - 0.5, 1.5), 3);
+      for (let round = 0; round < end; round += Math.max(version.ticks, 1))
+        for (const n of lane.notes)
+          pen.fillRect(x(round + n.at), y(n.pitch) - 1.5, Math.max(wide(n.length) - 0.5, 1.5), 3);
     }
     pen.fillStyle = token("ink");
     pen.font = "10px sans-serif";
     pen.textAlign = "center";
     for (const n of version.notes) pen.fillText(signs[n.change] ?? "", x(n.at) + 3, SIZE.height - 3);
-  }, [version, ticks, lanes]);
+  }, [version, start, ticks, lanes]);
   return <canvas ref={canvas} style={{ ...SIZE, maxWidth: "100%" }} aria-hidden />;
 }
