@@ -140,6 +140,3 @@ export interface Varied {
   Lane: unknown;
   Differs: number /* int */; // steps that changed
 }
-/**
- * varies is one step that may change: the lane's own, whatever its kind.
- */
