@@ -7,13 +7,16 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/files"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -27,17 +30,75 @@ type clipFlags struct {
 	bars  int
 	until string
 	ppq   int
+	order bool
+	from  int
+	to    int
 }
 
 func (f *clipFlags) add(c *cobra.Command) {
 	c.Flags().StringVar(&f.clip, "clip", "", "the id of the clip")
 	c.Flags().IntVar(&f.bars, "bars", 0, "how many bars, 1..1024 (default: the clip's own length)")
 	c.Flags().StringVar(&f.until, "until", "", "render until the full cycle ends (cycle) or meets the bar (realign)")
+	c.Flags().BoolVar(&f.order, "order", false, "the running order instead of a clip")
+	c.Flags().IntVar(&f.from, "from", 0, "with --order: where to begin, in 960ths of a quarter")
+	c.Flags().IntVar(&f.to, "to", 0, "with --order: where to end, in 960ths of a quarter (default: its end)")
 	c.Flags().IntVar(&f.ppq, "ppq", render.DefaultPPQ, "ticks a quarter note: 96, 480 or 960")
 }
 
 func (f *clipFlags) options() render.Options {
 	return render.Options{Bars: f.bars, Until: f.until, PPQ: f.ppq}
+}
+
+// ordered tells whether the running order is asked for, and refuses what does not go with it.
+func (f *clipFlags) ordered(c *cobra.Command) (bool, error) {
+	if !f.order {
+		for _, name := range []string{"from", "to"} {
+			if c.Flags().Changed(name) {
+				return false, usageError{fmt.Errorf("--%s is given without --order; allowed: with it", name)}
+			}
+		}
+		return false, nil
+	}
+	for _, name := range []string{"clip", "bars", "until"} {
+		if c.Flags().Changed(name) {
+			return false, usageError{fmt.Errorf("--%s is given with --order; allowed: --from and --to", name)}
+		}
+	}
+	if !slices.Contains(beat.Resolutions, f.ppq) {
+		return false, usageError{fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", f.ppq)}
+	}
+	if c.Flags().Changed("to") && f.to <= f.from {
+		return false, usageError{fmt.Errorf("to: %d is not after %d; allowed: a place after it", f.to, f.from)}
+	}
+	if f.from < 0 {
+		return false, usageError{fmt.Errorf("from: %d is below 0; allowed: 0 or more", f.from)}
+	}
+	return true, nil
+}
+
+func (f *clipFlags) orderOptions() order.Options {
+	return order.Options{From: f.from, To: f.to, PPQ: f.ppq}
+}
+
+// performOrder reads the document and renders its running order.
+func (f *clipFlags) performOrder(c *cobra.Command, path string) (*order.Performance, error) {
+	p, err := readPiece(c, path)
+	if err != nil {
+		return nil, err
+	}
+	return order.Render(p, f.orderOptions())
+}
+
+func readPiece(c *cobra.Command, path string) (*piece.Piece, error) {
+	data, err := readInput(c.InOrStdin(), path)
+	if err != nil {
+		return nil, err
+	}
+	p, err := piece.Read(data)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", path, err)
+	}
+	return p, nil
 }
 
 // perform reads the document and renders the clip that the flags name.
@@ -55,13 +116,9 @@ func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance,
 	if err := options.Check(); err != nil {
 		return nil, usageError{err}
 	}
-	data, err := readInput(c.InOrStdin(), path)
+	p, err := readPiece(c, path)
 	if err != nil {
 		return nil, err
-	}
-	p, err := piece.Read(data)
-	if err != nil {
-		return nil, fmt.Errorf("%s: %w", path, err)
 	}
 	clip, err := p.Clip(f.clip)
 	if err != nil {
@@ -89,18 +146,27 @@ func renderCommand() *cobra.Command {
 	var names, plain bool
 	var out string
 	c := &cobra.Command{
-		Use:   "render PIECE.json --clip ID",
-		Short: "Render a clip to a Standard MIDI File",
+		Use:   "render PIECE.json --clip ID | --order",
+		Short: "Render a clip, or the running order, to a Standard MIDI File",
 		Args:  args(cobra.ExactArgs(1)),
 		RunE: func(c *cobra.Command, paths []string) error {
 			if err := smf.CheckType(fileType); err != nil {
 				return usageError{err}
 			}
+			options := smf.Options{Type: fileType, ChordNames: names}
+			if ordered, err := flags.ordered(c); err != nil {
+				return err
+			} else if ordered {
+				data, err := flags.orderFile(c, paths[0], options, plain)
+				if err != nil {
+					return err
+				}
+				return writeTo(c, out, data)
+			}
 			performance, err := flags.perform(c, paths[0])
 			if err != nil {
 				return err
 			}
-			options := smf.Options{Type: fileType, ChordNames: names}
 			if !plain {
 				if options.Own, err = files.Pack(performance.Piece, performance.Clip, flags.options(), fileType); err != nil {
 					return err
@@ -110,11 +176,7 @@ func renderCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if out == "" {
-				_, err = c.OutOrStdout().Write(data)
-				return err
-			}
-			return writeWhole(out, data)
+			return writeTo(c, out, data)
 		},
 	}
 	flags.add(c)
@@ -123,6 +185,29 @@ func renderCommand() *cobra.Command {
 	c.Flags().BoolVar(&plain, "plain", false, "leave out the document, from which the file can be opened again with every lane")
 	c.Flags().StringVar(&out, "out", "", "the file to write (default: standard output)")
 	return c
+}
+
+// orderFile is the file of the running order.
+func (f *clipFlags) orderFile(c *cobra.Command, path string, options smf.Options, plain bool) (data []byte, err error) {
+	performance, err := f.performOrder(c, path)
+	if err != nil {
+		return nil, err
+	}
+	if !plain {
+		if options.Own, err = files.PackOrder(performance.Piece, f.orderOptions(), options.Type); err != nil {
+			return nil, err
+		}
+	}
+	return smf.EncodeOrder(performance, options)
+}
+
+// writeTo writes to a file, or without one to standard output.
+func writeTo(c *cobra.Command, out string, data []byte) error {
+	if out == "" {
+		_, err := c.OutOrStdout().Write(data)
+		return err
+	}
+	return writeWhole(out, data)
 }
 
 // writeWhole writes a file so that it is there whole or not at all. What is not
@@ -161,10 +246,19 @@ func writeWhole(path string, data []byte) error {
 func eventsCommand() *cobra.Command {
 	var flags clipFlags
 	c := &cobra.Command{
-		Use:   "events PIECE.json --clip ID",
-		Short: "Print a clip's performance as JSON",
+		Use:   "events PIECE.json --clip ID | --order",
+		Short: "Print the performance of a clip, or of the running order, as JSON",
 		Args:  args(cobra.ExactArgs(1)),
 		RunE: func(c *cobra.Command, paths []string) error {
+			if ordered, err := flags.ordered(c); err != nil {
+				return err
+			} else if ordered {
+				performance, err := flags.performOrder(c, paths[0])
+				if err != nil {
+					return err
+				}
+				return printJSON(c.OutOrStdout(), performance.Events())
+			}
 			performance, err := flags.perform(c, paths[0])
 			if err != nil {
 				return err

@@ -67,7 +67,7 @@ func snapshot(p *piece.Piece) (image, error) {
 }
 
 func (m image) piece() (*piece.Piece, error) {
-	p, err := piece.Read(m.Head)
+	p, err := piece.ReadHead(m.Head)
 	if err != nil {
 		return nil, err
 	}

@@ -42,6 +42,15 @@ var rules = func() map[string]change.Rule {
 var shared = map[string]change.Rule{
 	"piece.set":           on("change the piece", setPiece).Checked(),
 	"key.set":             on("change the key", setKey).Checked(),
+	"order.write":         on("write the running order", writeOrder).Checked(),
+	"order.add":           on("bring a clip in", addEntries).Checked(),
+	"order.set":           on("change entries", setEntries).Checked(),
+	"order.move":          on("move entries", moveEntries).Checked(),
+	"order.stretch":       on("stretch entries", stretchEntries).Checked(),
+	"order.copy":          on("copy entries", copyEntries).Checked(),
+	"order.split":         on("split entries", splitEntries).Checked(),
+	"order.remove":        on("take entries out", removeEntries),
+	"order.keep":          on("keep what was played", keepPlayed).Checked(),
 	"clip.add":            on("add a clip", addClip),
 	"clip.set":            on("change the clip", setClip).Checked(),
 	"clip.remove":         on("remove the clip", removeClip),
@@ -111,9 +120,13 @@ func ApplyWithin(p *piece.Piece, ops []op.Op, work *budget.Budget) (out *piece.P
 	touched := map[any]bool{}
 	for i, o := range ops {
 		r := rules[o.Name()]
+		named := next.Named()
 		t, err := aim(&next, o, fmt.Sprintf("ops[%d]", i), touched, work)
 		if err == nil {
 			err = r.Apply(t, o.Args)
+		}
+		if err == nil {
+			next.Prune(named)
 		}
 		if err == nil && r.Check && i < len(ops)-1 {
 			work.Spend(checking * stepsOf(next.Clips))

@@ -211,6 +211,10 @@ func (f *File) Reopened(asWas bool) (p *piece.Piece, remarks []string, err error
 	if err != nil {
 		return nil, nil, err
 	}
+	if f.Own.Order {
+		more, err := f.besideOrder(p, c)
+		return p, append(remarks, more...), err
+	}
 	clip, err := p.Clip(f.Own.Clip)
 	if err != nil {
 		return nil, nil, err

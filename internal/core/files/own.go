@@ -11,6 +11,7 @@ import (
 
 	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/smf"
@@ -33,7 +34,10 @@ type Own struct {
 	Piece *piece.Piece
 	Clip  string // the clip's id
 	render.Options
-	Type int // of the file
+	Type  int  // of the file
+	Order bool // it is of the running order, between From and To
+	From  int
+	To    int
 }
 
 // packed is what the event holds.
@@ -44,13 +48,25 @@ type packed struct {
 	PPQ   int             `json:"ppq"`
 	Type  int             `json:"type"`
 	Lanes []string        `json:"lanes,omitempty"`
+	Order bool            `json:"order,omitempty"` // of the running order
+	From  int             `json:"from,omitempty"`
+	To    int             `json:"to,omitempty"`
 	Piece json.RawMessage `json:"piece"`
 }
 
 // Pack is what the sequencer-specific event of a file holds that is rendered so: the clip's
 // document, with what its harmony needs; empty where that is over 60 kB packed.
 func Pack(p *piece.Piece, clip *piece.Clip, options render.Options, fileType int) ([]byte, error) {
-	text, err := json.Marshal(packed{clip.ID, options.Bars, options.Until, options.PPQ, fileType, options.Lanes, piece.Write(Alone(p, clip))})
+	return pack(packed{Clip: clip.ID, Bars: options.Bars, Until: options.Until, PPQ: options.PPQ, Type: fileType, Lanes: options.Lanes, Piece: piece.Write(Alone(p, clip))})
+}
+
+// PackOrder is the same of a file of the running order: the whole piece.
+func PackOrder(p *piece.Piece, options order.Options, fileType int) ([]byte, error) {
+	return pack(packed{Clip: p.Order.Entries[0].Clip, Order: true, From: options.From, To: options.To, PPQ: options.PPQ, Type: fileType, Piece: piece.Write(p)})
+}
+
+func pack(held packed) ([]byte, error) {
+	text, err := json.Marshal(held)
 	if err != nil {
 		return nil, err
 	}
@@ -83,6 +99,7 @@ func Alone(p *piece.Piece, clip *piece.Clip) *piece.Piece {
 		c = &p.Clips[i]
 	}
 	out := *p
+	out.Order = piece.Running{}
 	out.Clips = slices.DeleteFunc(slices.Clone(p.Clips), func(c piece.Clip) bool { return !keep[c.ID] })
 	for i := range out.Clips {
 		if c := &out.Clips[i]; c.Of != "" && !keep[c.Of] {
@@ -129,9 +146,12 @@ func unpack(data []byte) (*Own, error) {
 	if err != nil {
 		return nil, fmt.Errorf("its own document cannot be read: %w", err)
 	}
-	out := &Own{Piece: p, Clip: held.Clip, Type: held.Type, Options: render.Options{Bars: held.Bars, Until: held.Until, PPQ: held.PPQ, Lanes: held.Lanes}}
+	out := &Own{Piece: p, Clip: held.Clip, Type: held.Type, Order: held.Order, From: held.From, To: held.To, Options: render.Options{Bars: held.Bars, Until: held.Until, PPQ: held.PPQ, Lanes: held.Lanes}}
 	if _, err := p.Clip(held.Clip); err != nil {
 		return nil, fmt.Errorf("its own document cannot be read: %w", err)
+	}
+	if held.Order && len(p.Order.Entries) == 0 {
+		return nil, errors.New("its own document cannot be read: it has no running order")
 	}
 	if err := out.Check(); err != nil {
 		return nil, fmt.Errorf("its own document cannot be read: %w", err)
@@ -156,7 +176,23 @@ const (
 
 // perform renders the document as it was rendered then.
 func (o *Own) perform() (*render.Performance, error) {
+	if o.Order {
+		return o.performOrder()
+	}
 	options := o.Options
 	options.Budget, options.Events = budget.New(performWork, nil), performEvents
 	return lane.Render(o.Piece, o.clip(), options)
+}
+
+// performOrder is the same of the running order, its tracks as lanes.
+func (o *Own) performOrder() (*render.Performance, error) {
+	played, err := order.Render(o.Piece, order.Options{From: o.From, To: o.To, PPQ: o.PPQ, Budget: budget.New(performWork, nil), Events: performEvents})
+	if err != nil {
+		return nil, err
+	}
+	out := &render.Performance{Piece: o.Piece, Clip: o.clip(), Frame: played.Frame()}
+	for i := range played.Tracks {
+		out.Lanes = append(out.Lanes, played.Tracks[i].Part)
+	}
+	return out, nil
 }

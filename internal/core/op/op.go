@@ -20,6 +20,8 @@ import (
 // names are all edits. To add one, add a row here and one in package edit.
 var names = map[string]any{
 	"piece.set": SetPiece{}, "key.set": SetKey{},
+	"order.write": WriteOrder{}, "order.add": AddEntries{}, "order.set": SetEntries{}, "order.move": MoveEntries{}, "order.stretch": StretchEntries{}, "order.copy": CopyEntries{},
+	"order.split": SplitEntries{}, "order.remove": RemoveEntries{}, "order.keep": KeepPlayed{},
 	"clip.add": AddClip{}, "clip.set": SetClip{}, "clip.remove": RemoveClip{}, "clip.copy": CopyClip{}, "clip.move": MoveClip{},
 	"clip.variant": AddVariant{}, "clip.apart": ApartStack{}, "clip.take": TakeAcross{}, "lane.sketch": TakeSketch{}, "lane.vary": TakeVaried{},
 	"lane.add": AddLane{}, "lane.set": SetLane{}, "lane.remove": RemoveLane{}, "lane.copy": CopyLane{}, "lane.move": MoveLane{},

@@ -2,6 +2,7 @@ package piece
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"agrimony/internal/core/beat"
@@ -65,6 +66,15 @@ func WriteHead(p *Piece) []byte {
 	return Write(&bare)
 }
 
+// ReadHead reads what WriteHead wrote: what its running order names is not looked for.
+func ReadHead(data []byte) (*Piece, error) {
+	read, err := document.Read(&document.Shape[head]{Fields: documentShape.Fields}, data)
+	if err != nil {
+		return nil, err
+	}
+	return &read.Piece, nil
+}
+
 // ReadKey reads a key as the document writes it.
 func ReadKey(data []byte) (*Key, error) { return document.Read(keyShape, data) }
 
@@ -120,6 +130,7 @@ func (p *Piece) Clip(id string) (*Clip, error) {
 // Clone copies a piece so deeply that changing the copy leaves it alone.
 func (p *Piece) Clone() *Piece {
 	out := *p
+	out.Order.Entries = slices.Clone(p.Order.Entries)
 	out.Clips = make([]Clip, len(p.Clips))
 	for i := range p.Clips {
 		out.Clips[i] = p.Clips[i].Clone()

@@ -118,3 +118,13 @@ func checkHarmonyClips(at *document.At, clips []Clip) {
 }
 
 func (p *Pitched) pitched() *Pitched { return p }
+
+// HasDegrees tells whether a lane of the clip that is not muted counts in degrees of the key.
+func (c *Clip) HasDegrees() bool {
+	return slices.ContainsFunc(c.Lanes, func(l Lane) bool {
+		if own, ok := l.Content.(interface{ degrees() bool }); ok {
+			return !l.Mute && own.degrees()
+		}
+		return !l.Mute && PitchedOf(&l) != nil
+	})
+}

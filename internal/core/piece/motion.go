@@ -358,3 +358,32 @@ func (o *Odd) Words() string {
 	}
 	return strings.Join(out, ", ")
 }
+
+// drawing is the content of a lane whose own fields may draw.
+type drawing interface{ draws() bool }
+
+// MayDraw tells whether luck decides anything in the lane; it may say so where nothing comes of it.
+func (l *Lane) MayDraw() bool {
+	if l.Direction == "shuffle" || len(l.Modulators)+len(l.Odds) > 0 {
+		return true
+	}
+	if own, ok := l.Content.(drawing); ok && own.draws() {
+		return true
+	}
+	if steps := l.Content.StepList(); steps != nil {
+		for i := range steps.Len() {
+			if steps.Cell(i).Chance < 100 {
+				return true
+			}
+		}
+	}
+	if own := FreeOf(l); own != nil {
+		return slices.ContainsFunc(own.Cells(), func(c *Cell) bool { return c.Chance < 100 })
+	}
+	return false
+}
+
+// MayDraw tells whether luck decides anything in one of its lanes.
+func (c *Clip) MayDraw() bool {
+	return slices.ContainsFunc(c.Lanes, func(l Lane) bool { return l.MayDraw() })
+}

@@ -439,3 +439,8 @@ func (n *Notes) Number(i int) int { return n.Notes[i].Number }
 
 // WriteNote gives a note as the document writes it: with what is not at its default.
 func WriteNote(n *FreeNote) []byte { return document.Print(noteShape.Write(n)) }
+
+// degrees tells whether some note is one of the key.
+func (n *Notes) degrees() bool {
+	return len(n.Notes) == 0 || slices.ContainsFunc([]FreeNote(n.Notes), func(n FreeNote) bool { return n.Note == nil })
+}

@@ -300,3 +300,5 @@ func (p *Phrase) Lean(_, lane string) bool {
 	}
 	return true
 }
+
+func (p *Phrase) draws() bool { return p.Order.Name == "random" || p.Order.Name == "shuffle" }

@@ -82,3 +82,6 @@ func (p *Pulse) place(int) (at pitch.Place, ok bool) {
 	}
 	return *p.Pitch, true
 }
+
+// degrees tells whether its pitch is one of the key.
+func (p *Pulse) degrees() bool { return p.Note == nil }

@@ -21,7 +21,7 @@ func (c *Clip) Alike(other *Clip) bool {
 func (p *Piece) Alike(other *Piece) bool {
 	a, b := *p, *other
 	for _, own := range []*Piece{&a, &b} {
-		own.Title, own.Beat, own.Clips = "", Backing{}, nil
+		own.Title, own.Beat, own.Clips, own.Order = "", Backing{}, nil, Running{}
 	}
 	return reflect.DeepEqual(&a, &b)
 }

@@ -139,6 +139,7 @@ var documentShape = &document.Shape[head]{
 		document.Inner("groove", "Its feel.", grooveShape, func(h *head) *Groove { return &h.Groove }),
 		document.Inner("beat", "The drum beat under it.", backingShape, func(h *head) *Backing { return &h.Beat }),
 		document.List("clips", 0, MaxClips, "Its clips.", clipShape, document.None[Clip], func(h *head) *[]Clip { return &h.Clips }),
+		document.Inner("order", "Its running order.", runningShape, func(h *head) *Running { return &h.Order }),
 	},
 	Check: func(at *document.At, h *head) {
 		clips := at.Field("clips")
@@ -149,6 +150,7 @@ var documentShape = &document.Shape[head]{
 			checkKeys(clips.Item(i), h.Piece.KeyOf(&h.Clips[i]), &h.Clips[i])
 			checkTimes(clips.Item(i), &h.Piece, &h.Clips[i])
 		}
+		checkOrder(at.Field("order"), &h.Piece)
 	},
 }
 

@@ -17,6 +17,7 @@ type Piece struct {
 	Groove Groove  `json:"groove"`
 	Beat   Backing `json:"beat"`
 	Clips  []Clip  `json:"clips"`
+	Order  Running `json:"order"`
 }
 
 // Key is a tonic and a scale, as the document writes them.

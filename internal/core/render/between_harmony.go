@@ -45,7 +45,8 @@ type Harmony struct {
 	// there, it is the one that the loop brings round, from a step that is not played.
 	Chords []Beginning
 
-	in *Input
+	in      *Input
+	lending string // the id by which another clip, whose lane it is, draws its luck; "": it is the clip's own
 }
 
 // Octave is that of the lane whose chords they are; 0 without harmony.
@@ -65,6 +66,7 @@ type Harmonic interface {
 	Changes(in *Input, lying bool) bool
 	// Borrowed is a lane of a clip in one key as it stands in another.
 	Borrowed(lane *piece.Lane, from, to pitch.Key) *piece.Lane
+	Shifting
 }
 
 // prepare finds what a clip listens to, as far as the clip's length does not matter.
@@ -73,11 +75,19 @@ func prepare(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) *Harm
 	if lane == nil {
 		return nil
 	}
-	kind := kinds(lane.Kind).(Harmonic)
+	out := &Harmony{Lane: lane}
 	if from != clip {
-		lane = kind.Borrowed(lane, p.KeyOf(from), p.KeyOf(clip))
+		kind := kinds(lane.Kind).(Harmonic)
+		out.Lane, out.lending = kind.Borrowed(lane, p.KeyOf(from), p.KeyOf(clip)), from.Draw()
+		if frame.Shift != 0 {
+			out.Lane = kind.Shifted(out.Lane, p.KeyOf(clip), frame.Shift, false)
+		}
 	}
-	return &Harmony{Lane: lane, in: inputFor(p, clip, lane, frame, kinds)}
+	out.in = inputFor(p, clip, out.Lane, frame, kinds)
+	if out.lending != "" { // so that all that listen to one clip's chords, and that clip, hear the same
+		out.in.Pattern = patternOf(p, clip, out.Lane, out.lending)
+	}
+	return out
 }
 
 func inputFor(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, frame *Frame, kinds Lookup) *Input {
@@ -218,7 +228,7 @@ func (p *Performance) Pattern(lane *piece.Lane) *Pattern {
 // ChordOf is the chord that sounded where a note of a part stands on the grid.
 func (p *Performance) ChordOf(part *Part, note *Note) *Chord {
 	grid, _ := note.trace.grid(p.Piece.StepLength(p.SourceOf(part)))
-	return p.Harmony.At(grid)
+	return p.Frame.stayed(&p.Clip.Lanes[part.Lane]).Harmony.At(grid)
 }
 
 // Grid is where a note's step stands.

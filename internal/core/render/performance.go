@@ -48,7 +48,11 @@ type Frame struct {
 	// Harmony is what lanes listen to; nil: nothing.
 	Harmony  *Harmony
 	harmonic *Harmony // the same while its chords are not worked out
-	ways     bool     // how the wheel goes is told
+	still    *Harmony // the same as if nothing were shifted
+	// Shift is by how many degrees pitched lanes and chords are moved.
+	Shift  int
+	onsets beat.Time // up to where steps are played; 0: to the end
+	ways   bool      // how the wheel goes is told
 }
 
 // Tick is the length of one tick.
@@ -198,6 +202,9 @@ next:
 	}
 	return left
 }
+
+// SpanOf is the same at the frame's resolution.
+func (f *Frame) SpanOf(n *Note) (at, length int64) { return f.span(n.At, n.End, f.PPQ) }
 
 func (f *Frame) span(from, to beat.Time, ppq int) (at, length int64) {
 	return spanned(from, to, ppq, f.Length.Export(ppq))

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
 )
 
@@ -119,3 +120,27 @@ func Channels(clip *piece.Clip) []int {
 	}
 	return out
 }
+
+// Audible tells which lanes of a clip play: those that are neither muted nor shut out by another lane's
+// solo.
+func Audible(clip *piece.Clip) []bool {
+	out, err := audible(clip, nil)
+	if err != nil {
+		panic(err) // no lane is named
+	}
+	return out
+}
+
+// OwnLength is how long a clip lasts that has no number of bars; 0: its lanes meet too late.
+func OwnLength(p *piece.Piece, clip *piece.Clip, kinds Lookup) beat.Time {
+	cycle := CycleOf(p, clip, PeriodWork(), kinds)
+	length, err := lengthOf(clip, func() Cycle { return cycle }, p.Bar(), Options{})
+	if err != nil {
+		return 0
+	}
+	return length
+}
+
+// ActsOn is the lane on whose channel another one acts, by their places in the clip; below 0: the lane has
+// a channel of its own.
+func ActsOn(clip *piece.Clip, lane int) int { return actsOn(clip, lane) }

@@ -32,6 +32,14 @@ type Options struct {
 	Rough   bool   // of too many events it is enough to know that they are
 	Budget  *budget.Budget
 	Before  *Performance // of an earlier state of the piece: lanes that are the same are taken from it
+
+	// What the running order asks for beside that.
+	Length beat.Time // how long it sounds, whatever Bars, Until and the clip say; 0: as they do
+	Onsets beat.Time // up to where steps are played; 0: to the end
+	Swung  beat.Time // how long it is for the swing, which leaves half pairs at its end straight; 0: as long as it sounds
+	Shift  int       // by how many degrees pitched lanes and chords are moved
+	Apart  bool      // lanes that share a channel do not end each other's notes
+	Lent   []Lent    // how a clip that lends its harmony draws it
 }
 
 // Check refuses options with which no clip could be rendered: a number of bars out of
@@ -124,7 +132,13 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	if err := options.Check(); err != nil {
 		return nil, err
 	}
+	var still *Harmony
+	if options.Shift != 0 {
+		still = prepare(p, clip, &Frame{}, kinds)
+		clip = shifted(p, clip, options.Shift, kinds)
+	}
 	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds, patterns: &sync.Map{}, telling: &sync.Mutex{}}
+	out.Frame.Shift = options.Shift
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
 	out.cycle = sync.OnceValue(func() Cycle {
 		if options.Cycle != nil {
@@ -132,13 +146,19 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		}
 		return CycleOf(p, clip, PeriodWork(), kinds)
 	})
-	length, err := length(clip, out.Cycle, p.Bar(), options)
-	if err != nil {
-		return nil, err
+	length := options.Length
+	if length == 0 {
+		if length, err = lengthOf(clip, out.Cycle, p.Bar(), options); err != nil {
+			return nil, err
+		}
 	}
 	harmonic := out.Frame.harmonic
 	out.Frame = frame(p, clip, length, options.PPQ)
 	out.Frame.harmonic, out.Frame.ways = harmonic, options.Ways
+	out.Frame.Shift, out.Frame.onsets = options.Shift, options.Onsets
+	if options.Swung > 0 {
+		out.Swing.Length = options.Swung
+	}
 	wanted, err := audible(clip, options.Lanes)
 	if err != nil {
 		return nil, err
@@ -150,7 +170,13 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	}
 	if harmonic != nil {
 		harmonic.in.meter = &meter{ration: shared, lane: harmonic.Lane.Name, unheard: true}
-		shared.guard(harmonic.Lane.Name, harmonic.in.meter, func() { out.Harmony = harmonic.fill() })
+		shared.guard(harmonic.Lane.Name, harmonic.in.meter, func() {
+			out.Harmony = harmonic.filled(options.Lent)
+			if out.still = out.Harmony; still != nil {
+				still.in.Frame, still.in.meter = &out.Frame, harmonic.in.meter
+				out.still = still.filled(options.Lent)
+			}
+		})
 	}
 	parts := make([]Part, len(clip.Lanes))
 	played := func(id string) *Part {
@@ -178,7 +204,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		}
 		in.Played, in.meter = played, &meter{ration: shared, lane: in.Part.Name, unheard: !wanted[turn.lane]}
 		shared.guard(in.Part.Name, in.meter, func() {
-			in.Frame = in.Frame.Grooved(p, clip, in.Lane)
+			in.Frame = in.Frame.Grooved(p, clip, in.Lane).stayed(in.Lane)
 			*part = in.play(in.Part.kind)
 			in.Pattern.noteClamped(part)
 			if in.Pattern != nil && in.Pattern.free != nil {
@@ -203,7 +229,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 			out.Lanes = append(out.Lanes, parts[i])
 		}
 	}
-	out.channels()
+	if !options.Apart {
+		out.channels()
+	}
 	return out, nil
 }
 
@@ -290,7 +318,7 @@ func (e *TooManyError) estimate(p *Performance, options Options) {
 	}
 }
 
-func length(clip *piece.Clip, cycleOf func() Cycle, bar beat.Time, options Options) (beat.Time, error) {
+func lengthOf(clip *piece.Clip, cycleOf func() Cycle, bar beat.Time, options Options) (beat.Time, error) {
 	bars, until := options.Bars, options.Until
 	if bars == 0 && until == "" {
 		bars, until = clip.Bars, clip.Until

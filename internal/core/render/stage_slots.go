@@ -53,7 +53,12 @@ func HasPattern(lane *piece.Lane) bool {
 
 // PatternOf works the pattern of a lane out that has one.
 func PatternOf(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *Pattern {
-	out := &Pattern{Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(), lane: lane, draws: newDraws(p.Seed, clip.Draw(), lane.ID).take(lane.Take)}
+	return patternOf(p, clip, lane, clip.Draw())
+}
+
+// patternOf is the same with the id by which the lane's luck is drawn.
+func patternOf(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, draw string) *Pattern {
+	out := &Pattern{Step: p.StepLength(lane), Restart: beat.Time(lane.Restart) * p.Bar(), lane: lane, draws: newDraws(p.Seed, draw, lane.ID).take(lane.Take)}
 	if own := piece.FreeOf(lane); own != nil {
 		out.cells, out.Step = own.Cells(), piece.NoteTick
 		out.free = freeOf(p, clip, own, len(out.cells))
@@ -313,7 +318,7 @@ func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
 	if counts == 0 {
 		return out
 	}
-	out = slices.Grow(out, movedAtOnce+int(min(p.count(in.Length)*int64(counts)/int64(len(p.Active)), grownAtOnce)))
+	out = slices.Grow(out, movedAtOnce+int(min(p.count(in.toPlay())*int64(counts)/int64(len(p.Active)), grownAtOnce)))
 	open, gap := false, false
 	settle := func() { // moves what has come, and keeps what counts
 		in.Worked(len(out) - from)
@@ -332,7 +337,7 @@ func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
 		in.Kept(len(kept) - from)
 		out, from = kept, len(kept)
 	}
-	p.written(in.Length, func(s Slot) bool {
+	p.written(in.toPlay(), func(s Slot) bool {
 		if out = append(out, s); len(out)-from == movedAtOnce {
 			settle()
 		}

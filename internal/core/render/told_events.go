@@ -130,19 +130,8 @@ func (p *Performance) Events() Events {
 	for i := range p.Lanes {
 		part := &p.Lanes[i]
 		p.Written(part, ppq, func(note *Note, at, length int64) {
-			event := NoteEvent{
-				Lane: part.ID, Step: p.Numbered(part, int(note.Step)), Round: int(note.Round), At: at, Length: length,
-				Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
-				Why: p.Why(part, note),
-			}
-			if kind, ok := part.kind.(Walking); ok {
-				if rung := int(note.trace.walked.Rung); rung >= 0 {
-					event.Rung = &rung
-				}
-				if chord := p.ChordOf(part, note); chord != nil && kind.Walks(&p.Clip.Lanes[part.Lane]) {
-					event.Chord = chord.Symbol
-				}
-			}
+			event := p.Told(part, note)
+			event.At, event.Length = at, length
 			out.Notes = append(out.Notes, event)
 		})
 		for k, bend := range part.Bends {
@@ -176,4 +165,23 @@ func (p *Performance) Events() Events {
 	slices.SortStableFunc(out.Bends, func(a, b BendEvent) int { return cmp.Compare(a.At, b.At) })
 	slices.SortStableFunc(out.Controls, func(a, b ControlEvent) int { return cmp.Compare(a.At, b.At) })
 	return out
+}
+
+// Told is a note of a part as it is published.
+func (p *Performance) Told(part *Part, note *Note) NoteEvent {
+	at, length := p.Span(note, p.PPQ)
+	event := NoteEvent{
+		Lane: part.ID, Step: p.Numbered(part, int(note.Step)), Round: int(note.Round), At: at, Length: length,
+		Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
+		Why: p.Why(part, note),
+	}
+	if kind, ok := part.kind.(Walking); ok {
+		if rung := int(note.trace.walked.Rung); rung >= 0 {
+			event.Rung = &rung
+		}
+		if chord := p.ChordOf(part, note); chord != nil && kind.Walks(&p.Clip.Lanes[part.Lane]) {
+			event.Chord = chord.Symbol
+		}
+	}
+	return event
 }

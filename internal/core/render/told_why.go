@@ -219,6 +219,7 @@ var sentences = map[string]string{
 	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s", "groove": "the groove makes %s %s",
 	"start": "moved from %s to the clip's start, %s", "cut": "the next note cuts %s to %s", "key": "its key is struck again: %s become %s",
 	"end": "the clip's end cuts %s to %s", "shared": "another lane strikes it at once: %s become %s", "shortest": "no note is shorter than a tick: %s become %s",
+	"shift": "the running order shifts %s to %s", "entry": "in the running order %s is %s", "left": "the running order makes %s %s", "louder": "struck with a louder one, velocity %s becomes %s",
 	"chance": "chance %s, %s", "rounds": "%s, %s",
 }
 

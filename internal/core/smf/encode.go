@@ -11,6 +11,8 @@ import (
 	"gitlab.com/gomidi/midi/v2/smf"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/order"
+	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
 
@@ -40,21 +42,48 @@ func CheckType(fileType int) error {
 // conductor track and one track a lane; type 0 has one track. Every track ends
 // exactly where the clip does. The same input gives the same bytes.
 func Encode(performance *render.Performance, options Options) ([]byte, error) {
-	fileType := options.Type
+	out := &song{performance: performance, options: options}
+	out.head = head(performance.Piece, performance.Clip.Name)
+	if key := signature(performance.Key); key != nil {
+		out.head = append(out.head, key)
+	}
+	if options.ChordNames {
+		out.markers = chordNames(performance, performance.Length.Export(performance.PPQ))
+	}
+	for i := range performance.Lanes {
+		if part := &performance.Lanes[i]; !part.Empty {
+			out.parts = append(out.parts, part)
+		}
+	}
+	return out.encode()
+}
+
+// EncodeOrder is the same of a running order: its conductor track, named as the piece, says which clips
+// sound, and in which keys; then comes a track for each lane of each clip.
+func EncodeOrder(o *order.Performance, options Options) ([]byte, error) {
+	out := &song{performance: &render.Performance{Piece: o.Piece, Frame: o.Frame()}, options: options}
+	out.head, out.markers = head(o.Piece, o.Piece.Title), orderMarks(o, options.ChordNames)
+	for i := range o.Tracks {
+		out.parts = append(out.parts, &o.Tracks[i].Part)
+	}
+	return out.encode()
+}
+
+// song is what a file is written from.
+type song struct {
+	performance *render.Performance // whose frame the parts have
+	options     Options
+	head        [][]byte // what stands first
+	markers     []marker
+	parts       []*render.Part
+}
+
+func (s *song) encode() ([]byte, error) {
+	performance, lanes, fileType := s.performance, s.parts, s.options.Type
 	if err := CheckType(fileType); err != nil {
 		return nil, err
 	}
 	end := performance.Length.Export(performance.PPQ)
-	var names []marker
-	if options.ChordNames {
-		names = chordNames(performance, end)
-	}
-	var lanes []*render.Part
-	for i := range performance.Lanes {
-		if part := &performance.Lanes[i]; !part.Empty {
-			lanes = append(lanes, part)
-		}
-	}
 	tracks := make([][]byte, 1, 1+len(lanes))
 	if fileType == 1 {
 		tracks = tracks[:1+len(lanes)]
@@ -73,8 +102,8 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 				errs[i] = fmt.Errorf("lane %q: %w", part.Name, err)
 			}
 		case fileType == 1:
-			out.begin(performance, options.Own)
-			errs[i] = out.events(names, nil)
+			out.begin(s)
+			errs[i] = out.events(s.markers, nil)
 		default:
 			var all []event
 			for _, part := range lanes {
@@ -83,8 +112,8 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 				}
 			}
 			slices.SortStableFunc(all, func(a, b event) int { return cmp.Compare(a.place(), b.place()) })
-			out.begin(performance, options.Own)
-			errs[i] = out.events(names, all)
+			out.begin(s)
+			errs[i] = out.events(s.markers, all)
 		}
 		tracks[i], desk.bytes = slices.Clone(out.bytes), out.bytes
 	})
@@ -95,32 +124,27 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 }
 
 // begin appends what stands first in the file.
-func (t *track) begin(performance *render.Performance, own []byte) {
-	for _, message := range head(performance) {
+func (t *track) begin(s *song) {
+	for _, message := range s.head {
 		t.meta(0, message)
 	}
-	if len(own) > 0 {
-		t.meta(0, smf.MetaSequencerData(own))
+	if len(s.options.Own) > 0 {
+		t.meta(0, smf.MetaSequencerData(s.options.Own))
 	}
 }
 
-// head is what stands first in the file: name, meter, tempo, and the key
-// signature where one exists.
-func head(performance *render.Performance) []smf.Message {
-	meter, err := beat.ParseMeter(performance.Piece.Meter)
+// head is what stands first in the file: name, meter, tempo.
+func head(p *piece.Piece, name string) [][]byte {
+	meter, err := beat.ParseMeter(p.Meter)
 	if err != nil {
 		panic(err) // a checked piece has a meter
 	}
 	clocks := min(24*4/meter.Unit, 255) // a metronome click for each unit
-	out := []smf.Message{
-		smf.MetaTrackSequenceName(performance.Clip.Name),
+	return [][]byte{
+		smf.MetaTrackSequenceName(name),
 		smf.MetaTimeSig(uint8(meter.Count), uint8(meter.Unit), uint8(clocks), 8),
-		smf.MetaTempo(performance.Piece.Tempo),
+		smf.MetaTempo(p.Tempo),
 	}
-	if sharps, minor, ok := performance.Key.Signature(); ok {
-		out = append(out, smf.MetaKey(0, !minor, uint8(max(sharps, -sharps)), sharps < 0))
-	}
-	return out
 }
 
 // desk is memory for what lives only while a track is written. It is used again, because

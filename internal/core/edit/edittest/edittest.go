@@ -26,7 +26,8 @@ const start = `{"format":"agrimony-piece","version":1,"title":"Start <&> é","ke
 		{"id":"lean","kind":"control","to":"low","steps":[{"on":true,"value":40,"shape":"line"},{"on":true,"value":90}]},
 		{"id":"drift","kind":"notes","loop":{"length":1920},"voices":"one","notes":[{"at":0,"length":480},{"at":600,"length":200,"degree":3,"tie":true},{"at":900,"length":480,"degree":5,"glide":{"time":40}},{"at":1500,"length":90,"note":38}]}]},
 	{"id":"basin","name":"Basin","lanes":[{"id":"tide","kind":"chords","rate":"1bar","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"name":"far","tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]}],"steps":[{"on":true},{"on":true,"chord":2}]},
-		{"id":"lamps","kind":"phrase","steps":[{"on":true},{"on":true,"play":"again"},{},{"on":true,"offset":1}]}]}]}`
+		{"id":"lamps","kind":"phrase","steps":[{"on":true},{"on":true,"play":"again"},{},{"on":true,"offset":1}]}]}],
+	"order":{"entries":[{"clip":"keel","at":0,"for":7680},{"clip":"basin","at":3840,"for":11520,"mute":["lamps"],"shift":1},{"clip":"keel","at":9600,"for":3840,"from":960,"pass":2,"ring":true}]}}`
 
 // Start is a small piece with a lane of each kind.
 func Start() *piece.Piece {
@@ -72,6 +73,29 @@ func (m *Maker) clip() *piece.Clip {
 		panic(nothing)
 	}
 	return &m.Piece.Clips[m.Pick(len(m.Piece.Clips))]
+}
+
+// entry picks an entry of the running order, from 0.
+func (m *Maker) entry() int {
+	if len(m.Piece.Order.Entries) == 0 {
+		panic(nothing)
+	}
+	return m.Pick(len(m.Piece.Order.Entries))
+}
+
+func (m *Maker) onEntries() string { return fmt.Sprintf(`"entries":[%d],`, m.entry()+1) }
+
+// entries makes so many up.
+func (m *Maker) entries(count int) string {
+	var out []string
+	for range count {
+		out = append(out, fmt.Sprintf(`{"clip":%q,"at":%d,"for":%d,"shift":%d,"from":%d,"run":%q}`, m.clip().ID, 960*m.Pick(60), 480*m.number(1, 30), m.number(-2, 2), 480*m.Pick(6), m.one("loop", "on")))
+	}
+	return strings.Join(out, ",")
+}
+
+func (m *Maker) entryPatch() string {
+	return m.one(`{"shift":3}`, `{"ring":true}`, `{"luck":"same"}`, `{"mute":[]}`, `{"mute":["low"]}`, `{"run":"on"}`, `{"pass":2}`, `{"for":960}`)
 }
 
 func (m *Maker) onClip() string { return fmt.Sprintf(`"clip":%q,`, m.clip().ID) }
@@ -216,6 +240,24 @@ var makings = map[string]func(m *Maker) string{
 	},
 	"clip.remove": (*Maker).onClip,
 	"clip.copy":   (*Maker).onClip,
+	"order.write": func(m *Maker) string { return fmt.Sprintf(`"entries":[%s]`, m.entries(m.Pick(4))) },
+	"order.add":   func(m *Maker) string { return fmt.Sprintf(`"entries":[%s]`, m.entries(1+m.Pick(2))) },
+	"order.set":   func(m *Maker) string { return m.onEntries() + `"patch":` + m.entryPatch() },
+	"order.move":  func(m *Maker) string { return fmt.Sprintf(`%s"by":%d`, m.onEntries(), 960*m.number(-8, 8)) },
+	"order.stretch": func(m *Maker) string {
+		return fmt.Sprintf(`%s"by":%d,"start":%t`, m.onEntries(), 480*m.number(-8, 8), m.Pick(2) == 0)
+	},
+	"order.copy": func(m *Maker) string { return fmt.Sprintf(`%s"by":%d`, m.onEntries(), 960*m.number(-4, 24)) },
+	"order.split": func(m *Maker) string {
+		k := m.entry()
+		e := &m.Piece.Order.Entries[k]
+		return fmt.Sprintf(`"entries":[%d],"at":%d`, k+1, e.At+m.Pick(e.For+1))
+	},
+	"order.remove": func(m *Maker) string { return m.onEntries() },
+	"order.keep": func(m *Maker) string {
+		at, first, second := 240*m.Pick(20), m.clip().ID, m.clip().ID
+		return fmt.Sprintf(`"played":[{"clip":%q,"at":%d,"for":5760},{"clip":%q,"at":%d,"for":%d,"shift":%d,"goesOn":true}]`, first, at, second, at+5760, 960*m.number(1, 9), m.number(-3, 3))
+	},
 	"clip.variant": func(m *Maker) string {
 		return m.onClip() + m.one(`"name":"Other"`, fmt.Sprintf(`"name":%s`, quoted(m.name())))
 	},

@@ -174,6 +174,22 @@ func (Kind) Harmony(in *render.Input) []render.Beginning {
 	return out
 }
 
+// Shifted is the lane with the tones of its palette so many degrees along the key; where it counts from
+// the roots of other chords, those move it.
+func (Kind) Shifted(lane *piece.Lane, key pitch.Key, by int, led bool) *piece.Lane {
+	c := of(lane)
+	out := lane.Clone()
+	if led && c.Follow == "root" {
+		return &out
+	}
+	own := of(&out)
+	for i := range own.Palette {
+		place := &own.Palette[i]
+		place.Tones, place.Name = pitched.AlongAll(key, place.Tones, by), "" // it is another chord
+	}
+	return &out
+}
+
 // Changes tells whether the lane's chord ever changes among the steps that are come to, or,
 // with lying, how it lies.
 func (Kind) Changes(in *render.Input, lying bool) bool {

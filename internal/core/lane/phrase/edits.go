@@ -13,7 +13,7 @@ import (
 // chords' lane. It is nil where there is nothing to walk.
 func StairsOf(lane *piece.Lane, key pitch.Key, chord *render.Chord, octave int) *Stairs {
 	p := of(lane)
-	tones, ok := tonesOf(p, key, chord, octave)
+	tones, ok := tonesOf(p, key, chord, octave, 0)
 	if !ok {
 		return nil
 	}

@@ -223,3 +223,15 @@ func leaves(p *render.Performance, part *render.Part, lane *piece.Lane) []render
 	return []render.Finding{{Rule: "modulator-key", Lane: lane.ID, Step: first, Mend: mend,
 		Message: fmt.Sprintf("A modulator of %s moves the leap by semitones, which takes %s out of the key and the chord.", lane.Name, render.Many(out, "note"))}}
 }
+
+// Shifted is the lane with tones of its own so many degrees along the key; where they count from the
+// roots of chords, those move them.
+func (Kind) Shifted(lane *piece.Lane, key pitch.Key, by int, led bool) *piece.Lane {
+	own := of(lane)
+	if len(own.Tones) == 0 || led && own.Follow == "root" {
+		return lane
+	}
+	out := lane.Clone()
+	of(&out).Tones = pitched.AlongAll(key, own.Tones, by)
+	return &out
+}

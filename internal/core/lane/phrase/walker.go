@@ -25,6 +25,7 @@ type walker struct {
 	key     pitch.Key
 	harmony *render.Harmony
 	octave  int // of the harmony's lane
+	shift   int // degrees, of all that no chord leads
 	restart beat.Time
 	draw    func(step, round int32, turn int) uint64
 	crafted *render.Pattern // what moves the lane's values; nil: nothing does
@@ -111,7 +112,7 @@ type struck struct {
 func newWalker(in *render.Input) *walker {
 	w := &walker{
 		lane: in.Lane, phrase: of(in.Lane), key: in.Key, harmony: in.Harmony, restart: beat.Time(in.Lane.Restart) * in.Bar,
-		draw: in.Pattern.Draw, flights: map[setting]*Stairs{}, chord: in.Harmony.Walk(), round: -1,
+		draw: in.Pattern.Draw, shift: in.Shift, flights: map[setting]*Stairs{}, chord: in.Harmony.Walk(), round: -1,
 		ranger: render.RangeOf(in.Lane), crafted: crafted(in),
 	}
 	if in.Harmony != nil {
@@ -192,7 +193,7 @@ func (w *walker) stairs(s *render.Slot, chord *render.Chord) *Stairs {
 		return known
 	}
 	var out *Stairs
-	if tones, ok := tonesOf(w.phrase, w.key, chord, w.octave); ok {
+	if tones, ok := tonesOf(w.phrase, w.key, chord, w.octave, w.shift); ok {
 		order := w.phrase.Order
 		if at.order > 0 {
 			order = piece.Order{Name: piece.Orders[at.order-1]}
@@ -204,8 +205,8 @@ func (w *walker) stairs(s *render.Slot, chord *render.Chord) *Stairs {
 }
 
 // tonesOf are the tones that a phrase walks over a chord.
-func tonesOf(p *piece.Phrase, key pitch.Key, chord *render.Chord, octave int) (out Tones, ok bool) {
-	out.Root = pitch.Mod(key.Tonic.Class(), 12)
+func tonesOf(p *piece.Phrase, key pitch.Key, chord *render.Chord, octave, shift int) (out Tones, ok bool) {
+	out.Root = pitch.Mod(key.Pitch(pitched.Along(key, pitch.Place{Degree: 1}, shift), 0), 12)
 	if chord != nil {
 		out.Root = chord.Root.Class()
 	}

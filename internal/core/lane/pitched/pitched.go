@@ -106,6 +106,10 @@ func LaneReasons(own *piece.Pitched, p *render.Performance, part *render.Part, l
 	if len(moved) > 0 {
 		at = Shifted(pattern, p.Key, slot, at)
 	}
+	if by := p.ShiftIn(lane, own); by != 0 {
+		moved = append(moved, render.Moving("shift", "degree", at.Degree, at.Degree+by))
+		at = Along(p.Key, at, by)
+	}
 	out := append(moved, Reasons(own, p.Key, p.ChordOf(part, note), at)...)
 	return render.Ranged(out, lane, p.Key, int(At(own, p.Key, p.ChordOf(part, note), at).Pitch))
 }

@@ -18,8 +18,9 @@ func Placer(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.Pla
 		return shifting(lane, in, of)
 	}
 	known := make([]Placed, in.Pattern.Count())
+	by := in.ShiftOf(lane)
 	for i := range known {
-		known[i] = At(lane, in.Key, nil, of(int32(i)))
+		known[i] = At(lane, in.Key, nil, Along(in.Key, of(int32(i)), by))
 	}
 	return func(s *render.Slot) *Placed { return &known[s.Step] }
 }
@@ -34,12 +35,13 @@ func overChords(lane *piece.Pitched, in *render.Input, of func(step int32) pitch
 		placed Placed
 	}
 	last := make([]lately, in.Pattern.Count())
-	chord := in.Harmony.Walk()
+	chord, by := in.Harmony.Walk(), in.ShiftOf(lane)
 	return func(s *render.Slot) *Placed {
 		at, over := of(s.Step), chord(s.At)
 		if shifts {
 			at = shifted(in.Key, at, int(s.Degree), int(s.Octave))
 		}
+		at = Along(in.Key, at, by)
 		before := &last[s.Step]
 		if !before.met || before.at != at || before.over != over {
 			*before = lately{true, at, over, At(lane, in.Key, over, at)}
@@ -65,8 +67,9 @@ func shifting(lane *piece.Pitched, in *render.Input, of func(step int32) pitch.P
 		altered[i] = of(int32(i)).Alter != 0
 	}
 	var placed Placed
+	by := in.ShiftOf(lane)
 	place := func(s *render.Slot) {
-		placed = At(lane, in.Key, nil, shifted(in.Key, of(s.Step), int(s.Degree), int(s.Octave)))
+		placed = At(lane, in.Key, nil, Along(in.Key, shifted(in.Key, of(s.Step), int(s.Degree), int(s.Octave)), by))
 	}
 	return func(s *render.Slot) *Placed {
 		degree, octave := uint(int(s.Degree)+manyDegrees/4), uint(int(s.Octave)+manyOctaves/2)
@@ -93,6 +96,25 @@ func shifted(key pitch.Key, at pitch.Place, degree, octave int) pitch.Place {
 	}
 	out := key.Move(pitch.Place{Degree: 1, Octave: octave}, degree-1)
 	out.Alter = at.Alter
+	return out
+}
+
+// Along is a place so many degrees along the key, altered as it was.
+func Along(key pitch.Key, at pitch.Place, by int) pitch.Place {
+	if by == 0 {
+		return at
+	}
+	out := key.Move(pitch.Place{Degree: at.Degree, Octave: at.Octave}, by)
+	out.Alter = at.Alter
+	return out
+}
+
+// AlongAll are places so many degrees along the key.
+func AlongAll(key pitch.Key, places []pitch.Place, by int) []pitch.Place {
+	out := make([]pitch.Place, len(places))
+	for i, at := range places {
+		out[i] = Along(key, at, by)
+	}
 	return out
 }
 

@@ -323,6 +323,9 @@ export interface Moved {
 /**
  * Everys matches the periods of modulators: a rate, or 1..64 bars.
  */
+/**
+ * drawing is the content of a lane whose own fields may draw.
+ */
 
 //////////
 // source: notes.go
@@ -490,6 +493,7 @@ export interface Piece {
   groove: Groove;
   beat: Backing;
   clips: Clip[];
+  order: Running;
 }
 /**
  * Key is a tonic and a scale, as the document writes them.

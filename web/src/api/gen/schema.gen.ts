@@ -1,6 +1,6 @@
 // Written by make types. Do not edit.
 import type { Common, Line, LineStep, Chords, ChordStep, Phrase, PhraseStep, Pulse, PulseStep, ControlLane, ControlStep, Layer, Notes } from "./piece.gen";
-import type { MakeBass, DragTone, DropChord, HoldChord, InvertChords, MoveChord, MoveTone, NameChord, OpenChords, PlaceChord, PlaceStack, TakeChord, TurnTone, WidenChords, WriteChords, AddClip, ApartStack, CopyClip, DoubleClip, SetHarmony, MoveClip, RemoveClip, SetClip, TakeAcross, AddVariant, FillAccents, FillChance, FillContour, DoubleHits, FillEven, FillEvery, FillFrom, FillPattern, FillPlays, FillShare, ThinOut, PrintGroove, TakeGroove, SetKey, AddLane, BecomeLane, CopyLane, DoubleLane, HoldLuck, MoveLane, PrintLanes, RemoveLane, ResizeLane, SetLane, TakeSketch, StartLane, TakeVaried, WriteModulator, AddNotes, BringNotes, CutNotes, EnterNotes, JoinNotes, MoveNotes, PaintNotes, PlaceNotes, PutNotes, RemoveNotes, RepeatNotes, ReverseNotes, SetNotes, StampNotes, StretchNotes, WriteNotes, PrintPhrase, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
+import type { MakeBass, DragTone, DropChord, HoldChord, InvertChords, MoveChord, MoveTone, NameChord, OpenChords, PlaceChord, PlaceStack, TakeChord, TurnTone, WidenChords, WriteChords, AddClip, ApartStack, CopyClip, DoubleClip, SetHarmony, MoveClip, RemoveClip, SetClip, TakeAcross, AddVariant, FillAccents, FillChance, FillContour, DoubleHits, FillEven, FillEvery, FillFrom, FillPattern, FillPlays, FillShare, ThinOut, PrintGroove, TakeGroove, SetKey, AddLane, BecomeLane, CopyLane, DoubleLane, HoldLuck, MoveLane, PrintLanes, RemoveLane, ResizeLane, SetLane, TakeSketch, StartLane, TakeVaried, WriteModulator, AddNotes, BringNotes, CutNotes, EnterNotes, JoinNotes, MoveNotes, PaintNotes, PlaceNotes, PutNotes, RemoveNotes, RepeatNotes, ReverseNotes, SetNotes, StampNotes, StretchNotes, WriteNotes, AddEntries, CopyEntries, KeepPlayed, MoveEntries, RemoveEntries, SetEntries, SplitEntries, StretchEntries, WriteOrder, PrintPhrase, SetPiece, DragEnd, ReverseSteps, RotateSteps, SetSteps, TransposeSteps, WriteSteps } from "./op.gen";
 
 /** A lane of any kind. */
 export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kind: "chords" }) | (Common & Phrase & { kind: "phrase" }) | (Common & Pulse & { kind: "pulse" }) | (Common & ControlLane & { kind: "control" }) | (Common & Layer & { kind: "layer" }) | (Common & Notes & { kind: "notes" });
@@ -9,7 +9,7 @@ export type Lane = (Common & Line & { kind: "line" }) | (Common & Chords & { kin
 export type Step = LineStep | ChordStep | PhraseStep | PulseStep | ControlStep;
 
 /** An edit. */
-export type Op = ({ op: "bass.make" } & MakeBass) | ({ op: "chords.drag" } & DragTone) | ({ op: "chords.drop" } & DropChord) | ({ op: "chords.hold" } & HoldChord) | ({ op: "chords.invert" } & InvertChords) | ({ op: "chords.move" } & MoveChord) | ({ op: "chords.moveTone" } & MoveTone) | ({ op: "chords.name" } & NameChord) | ({ op: "chords.open" } & OpenChords) | ({ op: "chords.place" } & PlaceChord) | ({ op: "chords.stack" } & PlaceStack) | ({ op: "chords.take" } & TakeChord) | ({ op: "chords.tone" } & TurnTone) | ({ op: "chords.widen" } & WidenChords) | ({ op: "chords.write" } & WriteChords) | ({ op: "clip.add" } & AddClip) | ({ op: "clip.apart" } & ApartStack) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.double" } & DoubleClip) | ({ op: "clip.harmony" } & SetHarmony) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "clip.take" } & TakeAcross) | ({ op: "clip.variant" } & AddVariant) | ({ op: "fill.accents" } & FillAccents) | ({ op: "fill.chance" } & FillChance) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.double" } & DoubleHits) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "fill.plays" } & FillPlays) | ({ op: "fill.share" } & FillShare) | ({ op: "fill.thin" } & ThinOut) | ({ op: "groove.print" } & PrintGroove) | ({ op: "groove.take" } & TakeGroove) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.become" } & BecomeLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.hold" } & HoldLuck) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.print" } & PrintLanes) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "lane.sketch" } & TakeSketch) | ({ op: "lane.start" } & StartLane) | ({ op: "lane.vary" } & TakeVaried) | ({ op: "lane.writeModulator" } & WriteModulator) | ({ op: "notes.add" } & AddNotes) | ({ op: "notes.bring" } & BringNotes) | ({ op: "notes.cut" } & CutNotes) | ({ op: "notes.enter" } & EnterNotes) | ({ op: "notes.join" } & JoinNotes) | ({ op: "notes.move" } & MoveNotes) | ({ op: "notes.paint" } & PaintNotes) | ({ op: "notes.place" } & PlaceNotes) | ({ op: "notes.put" } & PutNotes) | ({ op: "notes.remove" } & RemoveNotes) | ({ op: "notes.repeat" } & RepeatNotes) | ({ op: "notes.reverse" } & ReverseNotes) | ({ op: "notes.set" } & SetNotes) | ({ op: "notes.stamp" } & StampNotes) | ({ op: "notes.stretch" } & StretchNotes) | ({ op: "notes.write" } & WriteNotes) | ({ op: "phrase.print" } & PrintPhrase) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
+export type Op = ({ op: "bass.make" } & MakeBass) | ({ op: "chords.drag" } & DragTone) | ({ op: "chords.drop" } & DropChord) | ({ op: "chords.hold" } & HoldChord) | ({ op: "chords.invert" } & InvertChords) | ({ op: "chords.move" } & MoveChord) | ({ op: "chords.moveTone" } & MoveTone) | ({ op: "chords.name" } & NameChord) | ({ op: "chords.open" } & OpenChords) | ({ op: "chords.place" } & PlaceChord) | ({ op: "chords.stack" } & PlaceStack) | ({ op: "chords.take" } & TakeChord) | ({ op: "chords.tone" } & TurnTone) | ({ op: "chords.widen" } & WidenChords) | ({ op: "chords.write" } & WriteChords) | ({ op: "clip.add" } & AddClip) | ({ op: "clip.apart" } & ApartStack) | ({ op: "clip.copy" } & CopyClip) | ({ op: "clip.double" } & DoubleClip) | ({ op: "clip.harmony" } & SetHarmony) | ({ op: "clip.move" } & MoveClip) | ({ op: "clip.remove" } & RemoveClip) | ({ op: "clip.set" } & SetClip) | ({ op: "clip.take" } & TakeAcross) | ({ op: "clip.variant" } & AddVariant) | ({ op: "fill.accents" } & FillAccents) | ({ op: "fill.chance" } & FillChance) | ({ op: "fill.contour" } & FillContour) | ({ op: "fill.double" } & DoubleHits) | ({ op: "fill.even" } & FillEven) | ({ op: "fill.every" } & FillEvery) | ({ op: "fill.from" } & FillFrom) | ({ op: "fill.pattern" } & FillPattern) | ({ op: "fill.plays" } & FillPlays) | ({ op: "fill.share" } & FillShare) | ({ op: "fill.thin" } & ThinOut) | ({ op: "groove.print" } & PrintGroove) | ({ op: "groove.take" } & TakeGroove) | ({ op: "key.set" } & SetKey) | ({ op: "lane.add" } & AddLane) | ({ op: "lane.become" } & BecomeLane) | ({ op: "lane.copy" } & CopyLane) | ({ op: "lane.double" } & DoubleLane) | ({ op: "lane.hold" } & HoldLuck) | ({ op: "lane.move" } & MoveLane) | ({ op: "lane.print" } & PrintLanes) | ({ op: "lane.remove" } & RemoveLane) | ({ op: "lane.resize" } & ResizeLane) | ({ op: "lane.set" } & SetLane) | ({ op: "lane.sketch" } & TakeSketch) | ({ op: "lane.start" } & StartLane) | ({ op: "lane.vary" } & TakeVaried) | ({ op: "lane.writeModulator" } & WriteModulator) | ({ op: "notes.add" } & AddNotes) | ({ op: "notes.bring" } & BringNotes) | ({ op: "notes.cut" } & CutNotes) | ({ op: "notes.enter" } & EnterNotes) | ({ op: "notes.join" } & JoinNotes) | ({ op: "notes.move" } & MoveNotes) | ({ op: "notes.paint" } & PaintNotes) | ({ op: "notes.place" } & PlaceNotes) | ({ op: "notes.put" } & PutNotes) | ({ op: "notes.remove" } & RemoveNotes) | ({ op: "notes.repeat" } & RepeatNotes) | ({ op: "notes.reverse" } & ReverseNotes) | ({ op: "notes.set" } & SetNotes) | ({ op: "notes.stamp" } & StampNotes) | ({ op: "notes.stretch" } & StretchNotes) | ({ op: "notes.write" } & WriteNotes) | ({ op: "order.add" } & AddEntries) | ({ op: "order.copy" } & CopyEntries) | ({ op: "order.keep" } & KeepPlayed) | ({ op: "order.move" } & MoveEntries) | ({ op: "order.remove" } & RemoveEntries) | ({ op: "order.set" } & SetEntries) | ({ op: "order.split" } & SplitEntries) | ({ op: "order.stretch" } & StretchEntries) | ({ op: "order.write" } & WriteOrder) | ({ op: "phrase.print" } & PrintPhrase) | ({ op: "piece.set" } & SetPiece) | ({ op: "step.drag" } & DragEnd) | ({ op: "steps.reverse" } & ReverseSteps) | ({ op: "steps.rotate" } & RotateSteps) | ({ op: "steps.set" } & SetSteps) | ({ op: "steps.transpose" } & TransposeSteps) | ({ op: "steps.write" } & WriteSteps);
 
 /** What forms and rails need of each field: ranges, defaults, units, choices. */
 export const facts = {
@@ -140,6 +140,70 @@ export const facts = {
           }
         },
         "lanes": {"title": "Lanes", "doc": "Its lanes.", "low": 0, "high": 32, "fields": {}}
+      }
+    },
+    "order": {
+      "title": "Order",
+      "doc": "Its running order.",
+      "fields": {
+        "entries": {
+          "title": "Entries",
+          "doc": "Its entries; those of one clip do not overlap.",
+          "low": 0,
+          "high": 4096,
+          "fields": {
+            "clip": {"title": "Clip", "doc": "The clip that sounds."},
+            "at": {
+              "title": "At",
+              "doc": "Where it begins, in 960ths of a quarter.",
+              "low": 0,
+              "high": 8053063680,
+              "initial": 0
+            },
+            "for": {
+              "title": "For",
+              "doc": "How long it sounds, in 960ths of a quarter.",
+              "low": 1,
+              "high": 8053063680
+            },
+            "from": {
+              "title": "From",
+              "doc": "The place in the clip that it begins at, in 960ths of a quarter.",
+              "low": 0,
+              "high": 8053063680,
+              "initial": 0
+            },
+            "mute": {"title": "Mute", "doc": "Lanes of the clip that do not sound."},
+            "shift": {
+              "title": "Shift",
+              "doc": "By how many degrees its pitched lanes, and its chords, are moved.",
+              "unit": "degrees",
+              "low": -14,
+              "high": 14,
+              "initial": 0
+            },
+            "run": {
+              "title": "Run",
+              "doc": "Whether the clip begins again at its own end, or its lanes run on.",
+              "choices": ["loop", "on"],
+              "initial": "loop"
+            },
+            "luck": {
+              "title": "Luck",
+              "doc": "Whether each pass draws its luck anew, or all draw as the first.",
+              "choices": ["fresh", "same"],
+              "initial": "fresh"
+            },
+            "pass": {
+              "title": "Pass",
+              "doc": "The number that its first pass has.",
+              "low": 1,
+              "high": 1000000,
+              "initial": 1
+            },
+            "ring": {"title": "Ring", "doc": "Its last notes keep their own length, a bar at most.", "initial": false}
+          }
+        }
       }
     }
   },

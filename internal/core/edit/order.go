@@ -1,0 +1,203 @@
+package edit
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/order"
+	"agrimony/internal/core/piece"
+)
+
+func writeOrder(t target, o op.WriteOrder) error {
+	entries, err := readEntries(t, o.Entries)
+	if err != nil {
+		return err
+	}
+	t.Piece.Order.Entries = entries
+	return nil
+}
+
+func addEntries(t target, o op.AddEntries) error {
+	entries, err := readEntries(t, o.Entries)
+	if err != nil {
+		return err
+	}
+	return t.place(entries...)
+}
+
+func readEntries(t target, data json.RawMessage) ([]piece.Entry, error) {
+	text, err := json.Marshal(map[string]json.RawMessage{"entries": data})
+	if err != nil {
+		return nil, t.Wrong("entries", "%v", err)
+	}
+	read, err := piece.ReadRunning(text)
+	if err != nil {
+		return nil, err
+	}
+	return read.Entries, nil
+}
+
+// place puts entries in, and all in order of time.
+func (t target) place(entries ...piece.Entry) error {
+	all := append(slices.Clone(t.Piece.Order.Entries), entries...)
+	if len(all) > piece.MaxEntries {
+		return t.Wrong("entries", "the running order would have %d entries; allowed: at most %d", len(all), piece.MaxEntries)
+	}
+	piece.SortEntries(all)
+	t.Piece.Order.Entries = all
+	return nil
+}
+
+// picked are entries, named from 1, in a list of the order's that may be changed.
+func (t target) picked(names []int) (all []piece.Entry, picked []*piece.Entry, err error) {
+	all = slices.Clone(t.Piece.Order.Entries)
+	if len(names) == 0 {
+		return nil, nil, t.Wrong("entries", "none is named; allowed: one or more")
+	}
+	for i, n := range names {
+		if n < 1 || n > len(all) {
+			return nil, nil, t.Wrong("entries", "there is no entry %d; allowed: 1..%d", n, len(all))
+		}
+		if slices.Contains(names[:i], n) {
+			return nil, nil, t.Wrong("entries", "entry %d is named twice; allowed: once", n)
+		}
+		picked = append(picked, &all[n-1])
+	}
+	return all, picked, nil
+}
+
+// changed takes over entries that were changed, in order of time.
+func (t target) changed(all []piece.Entry) error {
+	for i := range all {
+		if e := &all[i]; e.At < 0 || e.For < 1 {
+			return t.Wrong("by", "%s would begin at %d and last %d; allowed: from 0 on, and at least 1", e.Clip, e.At, e.For)
+		}
+	}
+	piece.SortEntries(all)
+	t.Piece.Order.Entries = all
+	return nil
+}
+
+func setEntries(t target, o op.SetEntries) error {
+	all, picked, err := t.picked(o.Entries)
+	if err != nil {
+		return err
+	}
+	for i, e := range picked {
+		if err := piece.PatchEntry(fmt.Sprintf("order.entries[%d]", o.Entries[i]-1), o.Patch, e); err != nil {
+			return err
+		}
+	}
+	return t.changed(all)
+}
+
+func moveEntries(t target, o op.MoveEntries) error {
+	all, picked, err := t.picked(o.Entries)
+	if err != nil {
+		return err
+	}
+	for _, e := range picked {
+		e.At += o.By
+	}
+	return t.changed(all)
+}
+
+func stretchEntries(t target, o op.StretchEntries) error {
+	all, picked, err := t.picked(o.Entries)
+	if err != nil {
+		return err
+	}
+	for _, e := range picked {
+		if !o.Start {
+			e.For += o.By
+			continue
+		}
+		was := *e
+		e.At, e.For = e.At+o.By, e.For-o.By
+		if e.At < 0 || e.For < 1 {
+			return t.Wrong("by", "%s would begin at %d and last %d; allowed: from 0 on, and at least 1", e.Clip, e.At, e.For)
+		}
+		e.From, e.Pass = order.GoesOn(t.Piece, &was, e.At)
+	}
+	return t.changed(all)
+}
+
+func copyEntries(t target, o op.CopyEntries) error {
+	_, picked, err := t.picked(o.Entries)
+	if err != nil {
+		return err
+	}
+	var twins []piece.Entry
+	for _, e := range picked {
+		twin := *e
+		if twin.At += o.By; twin.At < 0 {
+			return t.Wrong("by", "%s would begin at %d; allowed: from 0 on", e.Clip, twin.At)
+		}
+		twins = append(twins, twin)
+	}
+	return t.place(twins...)
+}
+
+func splitEntries(t target, o op.SplitEntries) error {
+	all, picked, err := t.picked(o.Entries)
+	if err != nil {
+		return err
+	}
+	var rests []piece.Entry
+	for _, e := range picked {
+		if o.At <= e.At || o.At >= e.End() {
+			return t.Wrong("at", "%d is not within %s, which sounds from %d to %d; allowed: a place within", o.At, e.Clip, e.At, e.End())
+		}
+		rest := *e
+		rest.At, rest.For = o.At, e.End()-o.At
+		rest.From, rest.Pass = order.GoesOn(t.Piece, e, o.At)
+		e.For, e.Ring = o.At-e.At, false
+		rests = append(rests, rest)
+	}
+	t.Piece.Order.Entries = all
+	return t.place(rests...)
+}
+
+func removeEntries(t target, o op.RemoveEntries) error {
+	if _, _, err := t.picked(o.Entries); err != nil {
+		return err
+	}
+	kept := make([]piece.Entry, 0, len(t.Piece.Order.Entries))
+	for i, e := range t.Piece.Order.Entries {
+		if !slices.Contains(o.Entries, i+1) {
+			kept = append(kept, e)
+		}
+	}
+	t.Piece.Order.Entries = kept
+	return nil
+}
+
+// keepPlayed writes what was played; where a clip goes on, its entry does at the place and in the pass where
+// the one before left off.
+func keepPlayed(t target, o op.KeepPlayed) error {
+	if len(o.Played) > piece.MaxEntries {
+		return t.Wrong("played", "%d entries; allowed: at most %d", len(o.Played), piece.MaxEntries)
+	}
+	last := map[string]*piece.Entry{}
+	out := make([]piece.Entry, 0, len(o.Played))
+	for i, p := range o.Played {
+		if _, err := t.Piece.Clip(p.Clip); err != nil {
+			return t.Wrong(fmt.Sprintf("played[%d].clip", i), "%v", err)
+		}
+		e := piece.NewEntry(p.Clip, p.At, p.For)
+		e.Shift = p.Shift
+		if p.Mute != nil {
+			e.Mute = p.Mute
+		}
+		if before := last[p.Clip]; p.GoesOn && before != nil && before.End() <= e.At {
+			e.From, e.Pass = order.GoesOn(t.Piece, before, e.At)
+		}
+		out = append(out, e)
+		last[p.Clip] = &out[len(out)-1]
+	}
+	piece.SortEntries(out)
+	t.Piece.Order.Entries = out
+	return nil
+}

@@ -1,0 +1,240 @@
+// Package order renders the running order of a piece: clips that sound for a time each, some of them at
+// once, as one performance with a track for each lane of each clip.
+//
+// An entry is played in passes: at its clip's own end it begins again, and each pass is the clip rendered
+// alone (package render). Entries that go on where one before them left off are one chain. What is in
+// sight of a chain is cut out of its passes, lane by lane; then channels are given out over the whole.
+package order
+
+import (
+	"cmp"
+	"fmt"
+	"math/big"
+	"slices"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+)
+
+// Options say what of the order is rendered. The zero value is all of it.
+type Options struct {
+	From, To int // in 960ths of a quarter; To 0: the order's end
+	PPQ      int // ticks a quarter note; 0: 960
+	Events   int64
+	Budget   *budget.Budget
+	// Live leaves out what only a file needs: passes that nothing of the stretch sounds from, channels,
+	// and cutting at the stretch's ends: each note that begins in it is there with its whole length.
+	Live bool
+	// Progress is told how much of the order has been made, in time; nil: nobody asks.
+	Progress func(done, all beat.Time)
+}
+
+// Performance is what the running order sounds like.
+type Performance struct {
+	Piece    *piece.Piece
+	From     beat.Time // of the order, where it begins
+	Length   beat.Time
+	Bar      beat.Time
+	PPQ      int
+	Tracks   []Track // those that have anything, by clip and lane
+	Harmony  []Chord
+	Findings []Finding
+	chains   []*chain
+}
+
+// Track is what a lane of a clip plays over the whole order. Its lists are in order of time.
+type Track struct {
+	Clip, Lane int // indexes
+	Part       render.Part
+	sources    []source // of its notes
+	bends      []int32  // the entry of each, from 1
+	controls   []int32
+	pressures  []int32
+	spans      []span // where it sounds
+}
+
+// span is a time in which a lane of an entry sounds.
+type span struct{ from, to beat.Time }
+
+// source is where a note comes from: a pass, and its place among the notes of its part there.
+type source struct {
+	pass  *pass
+	part  int32
+	note  int32
+	entry int32 // from 1
+	full  uint8 // the velocity that it had
+}
+
+// Chord is a chord of a clip where it begins to sound.
+type Chord struct {
+	At          beat.Time
+	Clip, Entry int // the clip's index; the entry from 1
+	Begins      bool
+	*render.Chord
+}
+
+// Finding is one thing that a review of the order found.
+type Finding struct {
+	render.Finding
+	Clip  string `json:"clip"`
+	Entry int    `json:"entry"` // from 1; 0: none
+}
+
+// EmptyError says that a piece has no running order.
+type EmptyError struct{}
+
+func (*EmptyError) Error() string {
+	return "the running order has no entries; bring clips in first, or render one clip"
+}
+
+// Render renders the running order of a checked piece. The error is an *EmptyError, a
+// *render.TooManyError, that of a budget, or says which option is not allowed.
+func Render(p *piece.Piece, o Options) (out *Performance, err error) {
+	defer budget.Catch(&err)
+	if len(p.Order.Entries) == 0 {
+		return nil, &EmptyError{}
+	}
+	if o.PPQ == 0 {
+		o.PPQ = render.DefaultPPQ
+	}
+	if !slices.Contains(beat.Resolutions, o.PPQ) {
+		return nil, fmt.Errorf("ppq: %d is not allowed; allowed: 96, 480, 960", o.PPQ)
+	}
+	if o.Events == 0 {
+		o.Events = render.MaxEvents
+	}
+	m := &maker{Options: o, piece: p, clips: make([]*clipFacts, len(p.Clips)), known: map[string]*render.Performance{}, tracks: map[[2]int]*Track{}}
+	m.chains = m.chainsOf()
+	if err := m.window(); err != nil {
+		return nil, err
+	}
+	for i, c := range m.chains {
+		if err := m.play(c); err != nil {
+			return nil, err
+		}
+		if o.Progress != nil {
+			o.Progress(beat.Time(i+1), beat.Time(len(m.chains)))
+		}
+	}
+	out = &Performance{Piece: p, Bar: p.Bar(), PPQ: o.PPQ, chains: m.chains, Harmony: m.harmony}
+	for clip := range p.Clips {
+		for lane := range p.Clips[clip].Lanes {
+			if t := m.tracks[[2]int{clip, lane}]; t != nil && t.any() {
+				t.sort()
+				out.Tracks = append(out.Tracks, *t)
+			}
+		}
+	}
+	slices.SortStableFunc(out.Harmony, func(a, b Chord) int { return cmp.Compare(a.At, b.At) })
+	out.From, out.Length = beat.Time(o.From)*piece.OrderTick, m.end
+	if o.Live {
+		return out, nil
+	}
+	sounded := out.sounding() // before keys that several strike at once are one note
+	out.channels()
+	out.Length = out.end(m.end)
+	out.review(sounded)
+	if o.From > 0 || o.To > 0 {
+		if err := out.stretch(o); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// maker is an order while it is rendered.
+type maker struct {
+	Options
+	piece   *piece.Piece
+	clips   []*clipFacts
+	chains  []*chain
+	known   map[string]*render.Performance // passes that come out the same
+	tracks  map[[2]int]*Track
+	harmony []Chord
+	made    int64
+	end     beat.Time // of the last entry
+}
+
+// clipFacts are what all passes of a clip have in common.
+type clipFacts struct {
+	length  beat.Time // its own; 0: it has no end of its own
+	draws   bool
+	audible []bool // lanes that play in the clip
+}
+
+func (m *maker) facts(i int) *clipFacts {
+	if m.clips[i] != nil {
+		return m.clips[i]
+	}
+	clip := &m.piece.Clips[i]
+	out := &clipFacts{draws: clip.MayDraw(), audible: render.Audible(clip)}
+	out.length = LengthOf(m.piece, clip)
+	m.clips[i] = out
+	return out
+}
+
+// LengthOf is a clip's own length; 0: its lanes meet so late that it has no end of its own.
+func LengthOf(p *piece.Piece, clip *piece.Clip) beat.Time {
+	if clip.Bars > 0 {
+		return beat.Time(clip.Bars) * p.Bar()
+	}
+	return render.OwnLength(p, clip, kinds)
+}
+
+// window checks the stretch that is asked for.
+func (m *maker) window() error {
+	for i := range m.piece.Order.Entries {
+		m.end = max(m.end, m.piece.Order.Entries[i].Ends())
+	}
+	switch {
+	case m.Live:
+	case m.From < 0 || beat.Time(m.From)*piece.OrderTick >= m.end:
+		return fmt.Errorf("from: %d is not in the order; allowed: 0..%d", m.From, int64(m.end/piece.OrderTick)-1)
+	case m.To != 0 && m.To <= m.From:
+		return fmt.Errorf("to: %d is not after %d; allowed: a place after it", m.To, m.From)
+	}
+	return nil
+}
+
+// any tells whether the track has anything.
+func (t *Track) any() bool {
+	return len(t.Part.Notes)+len(t.Part.Bends)+len(t.Part.Controls)+len(t.Part.Pressures) > 0
+}
+
+// sort puts the notes in order of time: what rings on may begin before what came in meanwhile.
+func (t *Track) sort() {
+	if slices.IsSortedFunc(t.Part.Notes, func(a, b render.Note) int { return cmp.Compare(a.At, b.At) }) {
+		return
+	}
+	places := make([]int, len(t.Part.Notes))
+	for i := range places {
+		places[i] = i
+	}
+	slices.SortStableFunc(places, func(a, b int) int { return cmp.Compare(t.Part.Notes[a].At, t.Part.Notes[b].At) })
+	notes, sources := make([]render.Note, len(places)), make([]source, len(places))
+	for i, k := range places {
+		notes[i], sources[i] = t.Part.Notes[k], t.sources[k]
+	}
+	t.Part.Notes, t.sources = notes, sources
+}
+
+// end is where the order ends: after its last ring.
+func (p *Performance) end(last beat.Time) beat.Time {
+	for i := range p.Tracks {
+		for k := range p.Tracks[i].Part.Notes {
+			last = max(last, p.Tracks[i].Part.Notes[k].End)
+		}
+	}
+	return last
+}
+
+// Bars is its length in bars, exact.
+func (p *Performance) Bars() *big.Rat { return big.NewRat(int64(p.Length), int64(p.Bar)) }
+
+// Entry is the entry, from 1, that a note of a track is of, and the pass.
+func (t *Track) Entry(note int) (entry, pass int) {
+	s := &t.sources[note]
+	return int(s.entry), s.pass.number
+}
