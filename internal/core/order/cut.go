@@ -43,7 +43,9 @@ func (m *maker) cut(c *chain, p *pass, lane int, t *Track, s sight) {
 			}
 		}
 		note.At = min(note.At, lastTick(p.at+s.to, m.PPQ)-p.at) // as the clip alone keeps what rounds to its end
-		note.End = max(note.End, note.At+shortest)
+		if note.End = max(note.End, note.At+shortest); !s.ring {
+			note.End = min(note.End, s.to)
+		}
 		entry := int32(m.entryAt(c, p.at+note.At) + 1)
 		note.At, note.End = note.At+p.at, note.End+p.at
 		t.Part.Notes = append(t.Part.Notes, note)

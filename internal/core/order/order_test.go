@@ -335,6 +335,15 @@ func TestSplittingChangesNothing(t *testing.T) {
 func TestAStretchIsAPartOfTheWhole(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := draw(t)
+		for i := range p.Clips {
+			for k := range p.Clips[i].Lanes {
+				if steps := p.Clips[i].Lanes[k].Content.StepList(); steps != nil {
+					for n := range steps.Len() { // what comes early belongs to where it stands, however far that is
+						steps.Cell(n).Nudge = max(steps.Cell(n).Nudge, 0)
+					}
+				}
+			}
+		}
 		entries(t, p)
 		if len(p.Order.Entries) == 0 || piece.Check(p) != nil {
 			return
@@ -371,9 +380,19 @@ func TestAStretchIsAPartOfTheWhole(t *testing.T) {
 				got = append(got, n)
 			}
 		}
-		if to-from > 240 { // what is early at the end is left to the end
-			late := func(n note) bool { return n.at > int64(to-from)-960 }
-			want, got = slices.DeleteFunc(want, late), slices.DeleteFunc(got, late)
+		if edge := int64(to - from - 960); edge > 0 { // what is early, or struck again, at the end is left to the end
+			settled := func(list []note) (out []note) {
+				for _, n := range list {
+					if n.at+n.length > edge {
+						n.length = 0
+					}
+					if n.at < edge {
+						out = append(out, n)
+					}
+				}
+				return out
+			}
+			want, got = settled(want), settled(got)
 			require.ElementsMatch(t, want, got)
 		}
 	})

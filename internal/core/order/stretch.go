@@ -46,7 +46,7 @@ func (p *Performance) within(t *Track, s sight) Track {
 		if s.ends {
 			note.At, note.End = min(note.At, lastTick(s.to, p.PPQ)), min(note.End, s.to)
 		}
-		note.At, note.End = note.At-s.from, max(note.End, note.At+shortest)-s.from
+		note.At, note.End = note.At-s.from, min(max(note.End, note.At+shortest), s.to)-s.from
 		out.Part.Notes, out.sources = append(out.Part.Notes, note), append(out.sources, source)
 	}
 	// Only what has begun to sound stands somewhere where it is taken up.
