@@ -282,3 +282,22 @@ type VersionLane struct {
 	Audible bool        `json:"audible"`
 	Notes   []view.Note `json:"notes" tstype:"Note[]"`
 }
+
+// PlayRequest asks what of the running order as it is being played begins between two times, in 960ths of a
+// quarter. With Begin, what sounds across From is struck there.
+type PlayRequest struct {
+	Played []op.Played `json:"played"`
+	From   int         `json:"from"`
+	To     int         `json:"to"`
+	Begin  bool        `json:"begin"`
+}
+
+// PlayedLane is what a lane of a clip plays in a stretch, in ticks of the order.
+type PlayedLane struct {
+	Clip     string      `json:"clip"`
+	Lane     string      `json:"lane"`
+	Kind     string      `json:"kind"`
+	Sound    piece.Sound `json:"sound" tstype:"Sound"`
+	On       string      `json:"on"` // the lane on which it acts; "": it sounds itself
+	Sounding `tstype:",extends"`
+}

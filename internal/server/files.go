@@ -23,8 +23,8 @@ import (
 	"agrimony/internal/core/smf"
 )
 
-// order is what a request asks a file to hold.
-type order struct {
+// clipFile is what a request asks a file of a clip to hold.
+type clipFile struct {
 	piece  *piece.Piece
 	clip   *piece.Clip
 	render render.Options
@@ -33,12 +33,12 @@ type order struct {
 }
 
 // ordered reads ?bars= or ?until=, ?ppq=, ?type=, ?names= and ?lanes=a,b.
-func (s *server) ordered(c *gin.Context) (*order, error) {
+func (s *server) ordered(c *gin.Context) (*clipFile, error) {
 	from, err := s.store.Load(c.Param("id"))
 	if err != nil {
 		return nil, err
 	}
-	out := &order{piece: from.Piece, file: smf.Default, render: render.Options{PPQ: render.DefaultPPQ}}
+	out := &clipFile{piece: from.Piece, file: smf.Default, render: render.Options{PPQ: render.DefaultPPQ}}
 	if out.clip, err = from.Piece.Clip(c.Param("clip")); err != nil {
 		return nil, bad("%v", err)
 	}
@@ -82,8 +82,8 @@ func (s *server) ordered(c *gin.Context) (*order, error) {
 	return out, nil
 }
 
-// file renders and encodes an order, unless whoever asked for it goes away.
-func (s *server) file(ctx context.Context, o *order) (*render.Performance, []byte, error) {
+// file renders and encodes a clip, unless whoever asked for it goes away.
+func (s *server) file(ctx context.Context, o *clipFile) (*render.Performance, []byte, error) {
 	leave, err := s.files.enter(ctx)
 	if err != nil {
 		return nil, nil, err
@@ -106,7 +106,9 @@ func (s *server) file(ctx context.Context, o *order) (*render.Performance, []byt
 	return performance, data, err
 }
 
-func (o *order) name() string { return fileName(o.piece.Title) + "-" + fileName(o.clip.Name) + ".mid" }
+func (o *clipFile) name() string {
+	return fileName(o.piece.Title) + "-" + fileName(o.clip.Name) + ".mid"
+}
 
 func (s *server) midi(c *gin.Context) {
 	o, err := s.ordered(c)
@@ -161,6 +163,13 @@ func (s *server) summary(c *gin.Context) {
 
 func trackOf(performance *render.Performance, part *render.Part) FileTrack {
 	left := performance.Written(part, performance.PPQ, func(*render.Note, int64, int64) {})
+	return trackFacts(part, left, func(note *render.Note) string {
+		return nameIn(performance.Key, note, &performance.Clip.Lanes[part.Lane], performance.SourceOf(part))
+	})
+}
+
+// trackFacts are those of a part that leaves so many notes out.
+func trackFacts(part *render.Part, left int, name func(*render.Note) string) FileTrack {
 	out := FileTrack{Name: part.Name, Channel: part.Channel, Notes: len(part.Notes) - left, Left: left, Bends: len(part.Bends), Controls: len(part.Controls)}
 	if len(part.Notes) == 0 {
 		return out
@@ -173,24 +182,24 @@ func trackOf(performance *render.Performance, part *render.Part) FileTrack {
 			high = note
 		}
 	}
-	out.Lowest, out.Highest = nameIn(performance, part, low), nameIn(performance, part, high)
+	out.Lowest, out.Highest = name(low), name(high)
 	return out
 }
 
 // nameIn is what a note is called on its lane's ladder, where a drum has the drum's name; a layer
 // of a drum too.
-func nameIn(performance *render.Performance, part *render.Part, note *render.Note) string {
-	for _, own := range []*piece.Lane{&performance.Clip.Lanes[part.Lane], performance.SourceOf(part)} {
+func nameIn(key pitch.Key, note *render.Note, lanes ...*piece.Lane) string {
+	for _, own := range lanes {
 		if own == nil {
 			continue
 		}
-		for _, rung := range lane.Of(own).Ladder(own, performance.Key, []int{int(note.Pitch)}) {
+		for _, rung := range lane.Of(own).Ladder(own, key, []int{int(note.Pitch)}) {
 			if rung.Pitch == int(note.Pitch) && rung.Name != "" {
 				return rung.Name
 			}
 		}
 	}
-	return pitch.Pretty(performance.Name(note))
+	return pitch.Pretty(key.Named(int(note.Pitch)))
 }
 
 // why explains ?note=, a note of ?lane= by its index in the view.

@@ -10,6 +10,9 @@ const (
 	editWork   = 25_000_000
 	fileWork   = 40_000_000
 	fileEvents = 600_000
+	// The running order is many clips.
+	orderWork   = 150_000_000
+	orderEvents = 1_200_000
 )
 
 // gate lets a few in at once; the others wait outside, as long as they like to.

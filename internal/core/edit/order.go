@@ -119,7 +119,7 @@ func stretchEntries(t target, o op.StretchEntries) error {
 		if e.At < 0 || e.For < 1 {
 			return t.Wrong("by", "%s would begin at %d and last %d; allowed: from 0 on, and at least 1", e.Clip, e.At, e.For)
 		}
-		e.From, e.Pass = order.GoesOn(t.Piece, &was, e.At)
+		e.From, e.Pass = order.GoingOn(t.Piece)(&was, e.At)
 	}
 	return t.changed(all)
 }
@@ -152,7 +152,7 @@ func splitEntries(t target, o op.SplitEntries) error {
 		}
 		rest := *e
 		rest.At, rest.For = o.At, e.End()-o.At
-		rest.From, rest.Pass = order.GoesOn(t.Piece, e, o.At)
+		rest.From, rest.Pass = order.GoingOn(t.Piece)(e, o.At)
 		e.For, e.Ring = o.At-e.At, false
 		rests = append(rests, rest)
 	}
@@ -174,30 +174,46 @@ func removeEntries(t target, o op.RemoveEntries) error {
 	return nil
 }
 
-// keepPlayed writes what was played; where a clip goes on, its entry does at the place and in the pass where
-// the one before left off.
+// keepPlayed writes what was played.
 func keepPlayed(t target, o op.KeepPlayed) error {
-	if len(o.Played) > piece.MaxEntries {
-		return t.Wrong("played", "%d entries; allowed: at most %d", len(o.Played), piece.MaxEntries)
+	entries, err := EntriesOf(t.Piece, o.Played)
+	if err != nil {
+		return t.Wrong("played", "%v", err)
+	}
+	t.Piece.Order.Entries = entries
+	return nil
+}
+
+// EntriesOf are the entries of what was played: where a clip goes on, its entry does at the place and in the
+// pass where the one before left off.
+func EntriesOf(p *piece.Piece, played []op.Played) ([]piece.Entry, error) {
+	if len(played) > piece.MaxEntries {
+		return nil, fmt.Errorf("%d entries; allowed: at most %d", len(played), piece.MaxEntries)
 	}
 	last := map[string]*piece.Entry{}
-	out := make([]piece.Entry, 0, len(o.Played))
-	for i, p := range o.Played {
-		if _, err := t.Piece.Clip(p.Clip); err != nil {
-			return t.Wrong(fmt.Sprintf("played[%d].clip", i), "%v", err)
+	goesOn := order.GoingOn(p)
+	out := make([]piece.Entry, 0, len(played))
+	for _, own := range played {
+		if _, err := p.Clip(own.Clip); err != nil {
+			return nil, err
 		}
-		e := piece.NewEntry(p.Clip, p.At, p.For)
-		e.Shift = p.Shift
-		if p.Mute != nil {
-			e.Mute = p.Mute
+		e := piece.NewEntry(own.Clip, own.At, own.For)
+		e.Shift, e.From, e.Pass, e.Ring = own.Shift, own.From, max(own.Pass, 1), own.Ring
+		if own.Run != "" {
+			e.Run = own.Run
 		}
-		if before := last[p.Clip]; p.GoesOn && before != nil && before.End() <= e.At {
-			e.From, e.Pass = order.GoesOn(t.Piece, before, e.At)
+		if own.Luck != "" {
+			e.Luck = own.Luck
+		}
+		if own.Mute != nil {
+			e.Mute = own.Mute
+		}
+		if before := last[own.Clip]; own.GoesOn && before != nil && before.End() <= e.At {
+			e.From, e.Pass = goesOn(before, e.At)
 		}
 		out = append(out, e)
-		last[p.Clip] = &out[len(out)-1]
+		last[own.Clip] = &out[len(out)-1]
 	}
 	piece.SortEntries(out)
-	t.Piece.Order.Entries = out
-	return nil
+	return out, nil
 }

@@ -62,6 +62,11 @@ type Played struct {
 	For   int      `json:"for"`
 	Mute  []string `json:"mute,omitempty"`
 	Shift int      `json:"shift,omitempty"`
-	// GoesOn tells that it goes on where the same clip left off.
-	GoesOn bool `json:"goesOn,omitempty"`
+	// GoesOn tells that it goes on where the same clip left off; then From and Pass say nothing.
+	GoesOn bool   `json:"goesOn,omitempty"`
+	From   int    `json:"from,omitempty"`
+	Pass   int    `json:"pass,omitempty"` // 0: 1
+	Run    string `json:"run,omitempty"`  // "": as entries that say nothing
+	Luck   string `json:"luck,omitempty"`
+	Ring   bool   `json:"ring,omitempty"`
 }

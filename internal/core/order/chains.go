@@ -83,16 +83,18 @@ func (m *maker) goesOn(c *chain, e *piece.Entry) bool {
 	return from == place && (e.Pass == number || f.Luck == "same" && e.Pass == drawn)
 }
 
-// GoesOn is the place, in 960ths of a quarter, and the pass at which an entry that sounds in a checked piece
-// goes on from a time of the order.
-func GoesOn(p *piece.Piece, e *piece.Entry, at int) (from, pass int) {
+// GoingOn gives the place, in 960ths of a quarter, and the pass at which an entry of a checked piece goes on
+// from a time of the order.
+func GoingOn(p *piece.Piece) func(e *piece.Entry, at int) (from, pass int) {
 	m := &maker{piece: p, clips: make([]*clipFacts, len(p.Clips))}
-	clip := slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == e.Clip })
-	place, number, drawn := m.placeAt(clip, e, beat.Time(at)*piece.OrderTick)
-	if e.Luck == "same" {
-		number = drawn
+	return func(e *piece.Entry, at int) (from, pass int) {
+		clip := slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == e.Clip })
+		place, number, drawn := m.placeAt(clip, e, beat.Time(at)*piece.OrderTick)
+		if e.Luck == "same" {
+			number = drawn
+		}
+		return int(place / piece.OrderTick), number
 	}
-	return int(place / piece.OrderTick), number
 }
 
 // placeAt is where in its clip an entry would be at a time of the order, in which pass, and as which that

@@ -27,6 +27,8 @@ type Options struct {
 	// Live leaves out what only a file needs: passes that nothing of the stretch sounds from, channels,
 	// and cutting at the stretch's ends: each note that begins in it is there with its whole length.
 	Live bool
+	// Begin strikes what sounds across the stretch's start there, where Live leaves it to what came before.
+	Begin bool
 	// Progress is told how much of the order has been made, in time; nil: nobody asks.
 	Progress func(done, all beat.Time)
 }
@@ -128,7 +130,7 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 		}
 	}
 	slices.SortStableFunc(out.Harmony, func(a, b Chord) int { return cmp.Compare(a.At, b.At) })
-	out.From, out.Length = beat.Time(o.From)*piece.OrderTick, m.end
+	out.From, out.Length = 0, m.end
 	if o.Live {
 		return out, nil
 	}

@@ -32,6 +32,11 @@ func (m *maker) play(c *chain) error {
 		if c.wanted[k] {
 			sights[k].spans, sights[k].last = m.sounding(c, k)
 		}
+		if m.Live && m.Begin {
+			for n := range sights[k].spans {
+				sights[k].spans[n].from = max(sights[k].spans[n].from, beat.Time(m.Options.From)*piece.OrderTick)
+			}
+		}
 	}
 	for _, p := range c.passes {
 		if !heard {
@@ -44,7 +49,7 @@ func (m *maker) play(c *chain) error {
 			part := &p.played.Lanes[i]
 			t := m.track(c.clip, part)
 			for n, s := range sights[part.Lane].spans {
-				if s.from >= p.to || s.to <= p.from {
+				if s.from >= p.to || s.to <= p.from || s.from >= s.to {
 					continue
 				}
 				last := &m.piece.Order.Entries[sights[part.Lane].last[n]]

@@ -28,25 +28,6 @@ var (
 	Lucks = []string{"fresh", "same"}
 )
 
-// Running is the running order: which clips sound when.
-type Running struct {
-	Entries []Entry `json:"entries"`
-}
-
-// Entry is a clip that sounds for a time. Times are in 960ths of a quarter.
-type Entry struct {
-	Clip  string   `json:"clip"`
-	At    int      `json:"at"`
-	For   int      `json:"for"`
-	From  int      `json:"from"`  // the place in the clip that it begins at
-	Mute  []string `json:"mute"`  // lanes of the clip that do not sound
-	Shift int      `json:"shift"` // by how many degrees pitched lanes are moved
-	Run   string   `json:"run"`   // "loop": at its end the clip begins again; "on": its lanes run on
-	Luck  string   `json:"luck"`  // "fresh": each pass draws anew; "same": as the first
-	Pass  int      `json:"pass"`  // the number of its first pass, from 1
-	Ring  bool     `json:"ring"`  // its last notes keep their length
-}
-
 // NewEntry is an entry of a clip from a time on, for so long, in 960ths of a quarter.
 func NewEntry(clip string, at, length int) Entry {
 	out := entryShape.Fresh()
@@ -200,6 +181,15 @@ func ReadRunning(data []byte) (*Running, error) { return document.Read(runningSh
 // PatchEntry changes the fields of an entry that the JSON object data names and leaves the others.
 func PatchEntry(path string, data []byte, into *Entry) error {
 	return document.Patch(entryShape, path, data, into, func(e *Entry) Entry { return *e })
+}
+
+// CheckOrder holds the running order of a checked piece to the rules of reading it.
+func CheckOrder(p *Piece) (err error) {
+	defer document.Catch(&err)
+	at := document.Root("order")
+	runningShape.Verify(at, &p.Order)
+	checkOrder(at, p)
+	return nil
 }
 
 // EntriesOf are the places (from 0) of a clip's entries, in order of time.

@@ -139,3 +139,22 @@ type Point struct {
 	By    int `json:"by"`    // semitones
 	Curve int `json:"curve"` // of the way to this point
 }
+
+// Running is the running order: which clips sound when.
+type Running struct {
+	Entries []Entry `json:"entries"`
+}
+
+// Entry is a clip that sounds for a time. Times are in 960ths of a quarter.
+type Entry struct {
+	Clip  string   `json:"clip"`
+	At    int      `json:"at"`
+	For   int      `json:"for"`
+	From  int      `json:"from"`  // the place in the clip that it begins at
+	Mute  []string `json:"mute"`  // lanes of the clip that do not sound
+	Shift int      `json:"shift"` // by how many degrees pitched lanes are moved
+	Run   string   `json:"run"`   // "loop": at its end the clip begins again; "on": its lanes run on
+	Luck  string   `json:"luck"`  // "fresh": each pass draws anew; "same": as the first
+	Pass  int      `json:"pass"`  // the number of its first pass, from 1
+	Ring  bool     `json:"ring"`  // its last notes keep their length
+}

@@ -628,3 +628,24 @@ export interface Point {
   by: number /* int */; // semitones
   curve: number /* int */; // of the way to this point
 }
+/**
+ * Running is the running order: which clips sound when.
+ */
+export interface Running {
+  entries: Entry[];
+}
+/**
+ * Entry is a clip that sounds for a time. Times are in 960ths of a quarter.
+ */
+export interface Entry {
+  clip: string;
+  at: number /* int */;
+  for: number /* int */;
+  from: number /* int */; // the place in the clip that it begins at
+  mute: string[]; // lanes of the clip that do not sound
+  shift: number /* int */; // by how many degrees pitched lanes are moved
+  run: string; // "loop": at its end the clip begins again; "on": its lanes run on
+  luck: string; // "fresh": each pass draws anew; "same": as the first
+  pass: number /* int */; // the number of its first pass, from 1
+  ring: boolean; // its last notes keep their length
+}

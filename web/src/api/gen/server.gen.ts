@@ -2,7 +2,7 @@
 import type { Clip as ClipDoc, LineStep, Piece, Sound, Template } from "./piece.gen";
 import type { Lane, Op } from "./schema.gen";
 import type { Clip as ClipView, Lane as LaneView, Note, Thumb } from "./view.gen";
-import type { SetKey } from "./op.gen";
+import type { Played, SetKey } from "./op.gen";
 import type { Mend, Reason } from "./render.gen";
 import type { Remark } from "./edit.gen";
 import type { Report } from "./files.gen";
@@ -325,4 +325,24 @@ export interface VersionLane {
   index: number /* int */;
   audible: boolean;
   notes: Note[];
+}
+/**
+ * PlayRequest asks what of the running order as it is being played begins between two times, in 960ths of a
+ * quarter. With Begin, what sounds across From is struck there.
+ */
+export interface PlayRequest {
+  played: Played[];
+  from: number /* int */;
+  to: number /* int */;
+  begin: boolean;
+}
+/**
+ * PlayedLane is what a lane of a clip plays in a stretch, in ticks of the order.
+ */
+export interface PlayedLane extends Sounding {
+  clip: string;
+  lane: string;
+  kind: string;
+  sound: Sound;
+  on: string; // the lane on which it acts; "": it sounds itself
 }

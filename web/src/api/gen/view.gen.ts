@@ -265,6 +265,60 @@ export interface Pressure {
  */
 
 //////////
+// source: order.go
+
+/**
+ * Order is all that the view of the running order draws. Times are in 960ths of a quarter.
+ */
+export interface Order {
+  ticks: number /* int64 */; // where the last entry ends
+  barTicks: number /* int64 */;
+  beatTicks: number /* int64 */;
+  clips: OrderClip[];
+  entries: OrderEntry[];
+}
+/**
+ * OrderClip is a clip's band.
+ */
+export interface OrderClip {
+  id: string;
+  name: string;
+  length: number /* int64 */; // its own; 0: it has no end of its own
+  lanes: Named[];
+  silent: boolean; // no note of it sounds
+  /**
+   * Marks are the notes of its first bars, three numbers each: where one begins, how long it is, and its
+   * row from below, of ThumbRows.
+   */
+  marks: number /* int64 */[];
+  /**
+   * Shifts are by how many degrees a key moves it, by its pitch class from C.
+   */
+  shifts: number[];
+}
+/**
+ * Named is an id with its name.
+ */
+export interface Named {
+  id: string;
+  name: string;
+}
+/**
+ * OrderEntry is a stretch of ink.
+ */
+export interface OrderEntry {
+  number: number /* int */; // from 1, in the document
+  clip: string;
+  at: number /* int64 */;
+  for: number /* int64 */;
+  from: number /* int64 */;
+  shift: number /* int */;
+  mute: string[];
+  seams: number /* int64 */[]; // where the clip begins again, in the order
+  silent: string; // why nothing of it sounds; "": something does
+}
+
+//////////
 // source: thumbs.go
 
 /**

@@ -1,0 +1,235 @@
+package server
+
+import (
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
+	"agrimony/internal/core/edit"
+	"agrimony/internal/core/files"
+	"agrimony/internal/core/order"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
+	"agrimony/internal/core/smf"
+	"agrimony/internal/view"
+)
+
+// maxStretch is how many bars of a running order are given out to be played at once.
+const maxStretch = 32
+
+// viewOrder gives the view of the running order.
+func (s *server) viewOrder(c *gin.Context) {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	leave, err := s.reads.enter(c.Request.Context())
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	defer leave()
+	out, err := view.OrderOf(from.Piece, view.Whole(c.Request.Context().Err))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// playOrder gives what begins in a stretch of the order as it is being played. Nothing is changed.
+func (s *server) playOrder(c *gin.Context) {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	var ask PlayRequest
+	if err := c.ShouldBindJSON(&ask); err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	bar := int(from.Piece.Bar() / piece.OrderTick)
+	if ask.From < 0 || ask.To <= ask.From || ask.To-ask.From > maxStretch*bar {
+		refuse(c, bad("from %d to %d is no stretch; allowed: up to %d bars from 0 on", ask.From, ask.To, maxStretch))
+		return
+	}
+	leave, err := s.reads.enter(c.Request.Context())
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	defer leave()
+	p := *from.Piece
+	if p.Order.Entries, err = edit.EntriesOf(from.Piece, ask.Played); err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	if err := piece.CheckOrder(&p); err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	out := []PlayedLane{}
+	if len(p.Order.Entries) > 0 {
+		played, err := order.Render(&p, order.Options{From: ask.From, To: ask.To, Live: true, Begin: ask.Begin, Budget: budget.New(fileWork, c.Request.Context().Err), Events: fileEvents})
+		if err != nil {
+			refuse(c, err)
+			return
+		}
+		out = playedLanes(&p, played, int64(ask.From), int64(ask.To))
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// playedLanes are what of a performance begins between two ticks.
+func playedLanes(p *piece.Piece, played *order.Performance, from, to int64) []PlayedLane {
+	out := []PlayedLane{}
+	frame := played.Frame()
+	within := func(at int64) bool { return at >= from && at < to }
+	for i := range played.Tracks {
+		t := &played.Tracks[i]
+		lane := &p.Clips[t.Clip].Lanes[t.Lane]
+		own := PlayedLane{Clip: p.Clips[t.Clip].ID, Lane: t.Part.ID, Kind: lane.Kind, Sound: lane.Sound, Sounding: Sounding{[]view.Note{}, []view.Bend{}, []view.Control{}, []view.Pressure{}}}
+		if to := render.ActsOn(&p.Clips[t.Clip], t.Lane); to >= 0 {
+			own.On = p.Clips[t.Clip].Lanes[to].ID
+		}
+		for k := range t.Part.Notes {
+			note := &t.Part.Notes[k]
+			if at, length := frame.SpanOf(note); within(at) {
+				own.Notes = append(own.Notes, view.Note{At: at, Length: length, Pitch: int(note.Pitch), Velocity: int(note.Velocity), Step: int(note.Step) - 1})
+			}
+		}
+		for _, b := range t.Part.Bends {
+			if at := b.At.Export(view.PPQ); within(at) {
+				own.Bends = append(own.Bends, view.Bend{At: at, Value: int(b.Value)})
+			}
+		}
+		for _, x := range t.Part.Controls {
+			if at := x.At.Export(view.PPQ); within(at) {
+				own.Controls = append(own.Controls, view.Control{At: at, Controller: int(x.Controller), Value: int(x.Value)})
+			}
+		}
+		for _, x := range t.Part.Pressures {
+			if at := x.At.Export(view.PPQ); within(at) {
+				own.Pressures = append(own.Pressures, view.Pressure{At: at, Value: int(x.Value)})
+			}
+		}
+		if len(own.Notes)+len(own.Bends)+len(own.Controls)+len(own.Pressures) > 0 {
+			out = append(out, own)
+		}
+	}
+	return out
+}
+
+// orderFile is what a request asks a file of the running order to hold.
+type orderFile struct {
+	piece  *piece.Piece
+	render order.Options
+	file   smf.Options
+	plain  bool
+}
+
+// orderedFile reads ?from=, ?to=, ?ppq=, ?type=, ?names= and ?plain=.
+func (s *server) orderedFile(c *gin.Context) (*orderFile, error) {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		return nil, err
+	}
+	out := &orderFile{piece: from.Piece, file: smf.Default, render: order.Options{PPQ: render.DefaultPPQ}}
+	for name, into := range map[string]*int{"from": &out.render.From, "to": &out.render.To, "ppq": &out.render.PPQ, "type": &out.file.Type} {
+		if text, given := c.GetQuery(name); given {
+			if *into, err = strconv.Atoi(text); err != nil {
+				return nil, bad("%s: %q is not a whole number", name, text)
+			}
+		}
+	}
+	out.file.ChordNames, out.plain = c.DefaultQuery("names", "yes") == "yes", c.Query("plain") == "yes"
+	if err := smf.CheckType(out.file.Type); err != nil {
+		return nil, bad("%v", err)
+	}
+	return out, nil
+}
+
+func (o *orderFile) name() string { return fileName(o.piece.Title) + ".mid" }
+
+// orderMade renders and encodes the order.
+func (s *server) orderMade(c *gin.Context, o *orderFile) (*order.Performance, []byte, error) {
+	leave, err := s.files.enter(c.Request.Context())
+	if err != nil {
+		return nil, nil, err
+	}
+	defer leave()
+	o.render.Budget, o.render.Events = budget.New(orderWork, c.Request.Context().Err), orderEvents
+	performance, err := order.Render(o.piece, o.render)
+	if err != nil {
+		return nil, nil, worded(err)
+	}
+	if !o.plain {
+		if o.file.Own, err = files.PackOrder(o.piece, o.render, o.file.Type); err != nil {
+			return nil, nil, err
+		}
+	}
+	data, err := smf.EncodeOrder(performance, o.file)
+	return performance, data, err
+}
+
+// worded makes what is wrong with a request for an order a fault of it.
+func worded(err error) error {
+	switch err.(type) {
+	case *render.TooManyError, *budget.SpentError, *render.BrokenError:
+		return err
+	}
+	return bad("%v", err)
+}
+
+func (s *server) orderMidi(c *gin.Context) {
+	o, err := s.orderedFile(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	_, data, err := s.orderMade(c, o)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	attach(c, o.name())
+	c.Data(http.StatusOK, "audio/midi", data)
+}
+
+func (s *server) orderSummary(c *gin.Context) {
+	o, err := s.orderedFile(c)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	performance, data, err := s.orderMade(c, o)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	out := FileSummary{
+		Name: o.name(), Bytes: len(data), Bars: performance.Bars().RatString(), Ticks: performance.Length.Export(performance.PPQ),
+		Seconds: float64(performance.Length) / float64(beat.Quarter) * 60 / o.piece.Tempo, Tracks: []FileTrack{}, Problems: []string{},
+	}
+	if keys := performance.Keys(); len(keys) > 0 {
+		out.Key = pitch.Pretty(keys[0].Key.String())
+	}
+	for i := range performance.Tracks {
+		t := &performance.Tracks[i]
+		clip := &o.piece.Clips[t.Clip]
+		own := &clip.Lanes[t.Lane]
+		out.Tracks = append(out.Tracks, trackFacts(&t.Part, 0, func(note *render.Note) string {
+			return nameIn(o.piece.KeyOf(clip), note, own, piece.SourceOf(clip, own))
+		}))
+	}
+	for _, f := range performance.Findings {
+		out.Problems = append(out.Problems, f.Message)
+	}
+	c.JSON(http.StatusOK, out)
+}

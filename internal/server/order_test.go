@@ -1,0 +1,72 @@
+package server_test
+
+import (
+	"fmt"
+	"io"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/core/op"
+	"agrimony/internal/core/smf"
+	"agrimony/internal/server"
+	"agrimony/internal/view"
+)
+
+func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
+	c := start(t)
+	var shown view.Order
+	c.call("GET", piecePath+"/order", nil, &shown)
+	require.Len(t, shown.Entries, 15)
+	assert.Equal(t, int64(207360), shown.Ticks)
+	assert.Equal(t, []int64{30720}, shown.Entries[1].Seams, "quay begins again after four bars")
+	assert.Equal(t, [12]int{3, 4, -3, -2, -1, -1, 0, 0, 1, 2, 2, 3}, shown.Clips[0].Shifts, "F sharp dorian, from C: seven semitones up is C sharp")
+
+	play := func(from, to int, begin bool) []server.PlayedLane {
+		var out []server.PlayedLane
+		ask := server.PlayRequest{Played: []op.Played{{Clip: "quay", At: 0, For: 15360}, {Clip: "quay", At: 15360, For: 15360, Shift: 1, GoesOn: true}}, From: from, To: to, Begin: begin}
+		response := c.call("POST", piecePath+"/order/play", ask, &out)
+		require.Equal(t, http.StatusOK, response.StatusCode)
+		return out
+	}
+	count := func(lanes []server.PlayedLane, at int64) (n int) {
+		for _, l := range lanes {
+			for _, note := range l.Notes {
+				if note.At == at {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	first := play(0, 3840, false)
+	assert.NotZero(t, count(first, 0))
+	assert.Zero(t, count(play(960, 3840, false), 960), "what sounds already was struck before")
+	assert.Equal(t, 4, count(play(1200, 3840, true), 1200), "unless playing begins here")
+	for body, words := range map[string]string{
+		`{"played":[{"clip":"nowhere","at":0,"for":10}],"from":0,"to":960}`:                                  `no clip "nowhere"`,
+		`{"played":[],"from":960,"to":960}`:                                                                  "is no stretch",
+		`{"played":[{"clip":"quay","at":0,"for":960},{"clip":"quay","at":480,"for":960}],"from":0,"to":960}`: "overlaps",
+	} {
+		var problem server.Problem
+		response := c.call("POST", piecePath+"/order/play", body, &problem)
+		assert.Equal(t, http.StatusBadRequest, response.StatusCode, body)
+		assert.Contains(t, problem.Error, words)
+	}
+
+	var summary server.FileSummary
+	c.call("GET", piecePath+"/order/summary", nil, &summary)
+	assert.Equal(t, []any{"54", "Lantern-Regatta.mid", "F♯ dorian"}, []any{summary.Bars, summary.Name, summary.Key})
+	assert.Equal(t, "Moorings · Anchor", fmt.Sprint(summary.Tracks[8].Name))
+	response, err := http.Get(c.url + piecePath + "/order/midi?from=0&to=30720&plain=yes")
+	require.NoError(t, err)
+	defer response.Body.Close()
+	data, err := io.ReadAll(response.Body)
+	require.NoError(t, err)
+	file, err := smf.Decode(data)
+	require.NoError(t, err)
+	assert.Len(t, file.Tracks, 4, "a conductor, and the three lanes that sound in the first eight bars")
+	assert.Equal(t, http.StatusBadRequest, c.call("GET", piecePath+"/order/midi?from=9999999", nil, nil).StatusCode)
+}
