@@ -13,6 +13,8 @@ import type {
   FileSummary,
   Fit,
   LaneStarter,
+  PlayedLane,
+  PlayRequest,
   Problem,
   ProgressionWord,
   Proposal,
@@ -25,7 +27,7 @@ import type {
   Version,
 } from "./gen/server.gen";
 import type { Gone, Summary } from "./gen/store.gen";
-import type { Thumb, Vocabulary } from "./gen/view.gen";
+import type { Order, Thumb, Vocabulary } from "./gen/view.gen";
 
 /** What the server said no to, with its own words. */
 export class ApiError extends Error {
@@ -156,5 +158,9 @@ export const api = {
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,
+  order: (id: string) => call<Order>("GET", `${piece(id)}/order`),
+  playOrder: (id: string, ask: PlayRequest) => call<PlayedLane[]>("POST", `${piece(id)}/order/play`, ask),
+  orderSummary: (id: string, query: string) => call<FileSummary>("GET", `${piece(id)}/order/summary?${query}`),
+  orderUrl: (id: string, query: string) => `/api${piece(id)}/order/midi?${query}`,
   documentUrl: (id: string) => `/api${piece(id)}/document`,
 };

@@ -28,6 +28,22 @@ export const useThumbs = (piece: string, version: number) =>
     placeholderData: keepPreviousData,
   });
 
+/** The running order, as the piece is at a version. */
+export const useOrderView = (piece: string, version: number) =>
+  useQuery({
+    queryKey: ["order", piece, version],
+    queryFn: () => api.order(piece),
+    placeholderData: keepPreviousData,
+  });
+
+/** What a file of the running order will hold. */
+export const useOrderSummary = (piece: string, version: number, query: string) =>
+  useQuery({
+    queryKey: ["order summary", piece, version, query],
+    queryFn: () => api.orderSummary(piece, query),
+    placeholderData: keepPreviousData,
+  });
+
 /** Why a note is there; null asks nothing. */
 export const useWhy = (piece: string, version: number, clip: string, target: { lane: string; note: number } | null) =>
   useQuery({

@@ -10,6 +10,7 @@ import { ErrorNote } from "../notices/Notices";
 import { Result } from "../result/Result";
 import { Sheet } from "../sheet/Sheet";
 import { onKey } from "../shortcuts/keys";
+import { useOrder } from "../order/state";
 import { useSheet } from "../state/sheet";
 import { useApp } from "../state/store";
 import { TopBar } from "../transport/TopBar";
@@ -20,6 +21,7 @@ import { useRoom } from "./room";
 import css from "./App.module.css";
 
 const Keyboard = later(() => import("../input/Keyboard").then((m) => m.Keyboard), 84);
+const OrderView = lazy(() => import("../order/OrderView"));
 const Home = lazy(() => import("../home/Home").then((m) => ({ default: m.Home })));
 
 playFrom({ newest: newestOf(useApp.getState), instrumentOf });
@@ -77,6 +79,7 @@ function Notebook() {
   const drawer = useApp((s) => s.drawer);
   const room = useRoom();
   const reading = room === "phone";
+  const ordering = useOrder((s) => s.open) && !reading;
   useEffect(() => stopPlaying, []);
   useEffect(() => useSheet.getState().set({ reading }), [reading]);
   useEffect(() => useApp.getState().set({ drawer: null }), [room]);
@@ -84,17 +87,29 @@ function Notebook() {
     <div className={css.page} data-room={room} data-drawer={drawer}>
       <TopBar room={room} />
       <div className={css.body}>
-        <div className={css.index}>
-          <ClipList />
-        </div>
-        <main className={css.middle}>
-          <Sheet />
-          {entering && !reading && <Keyboard />}
-          <Result />
-        </main>
-        <div className={css.margin}>
-          <Margin />
-        </div>
+        {!ordering && (
+          <div className={css.index}>
+            <ClipList />
+          </div>
+        )}
+        {ordering ? (
+          <main className={css.middle}>
+            <Suspense fallback={null}>
+              <OrderView />
+            </Suspense>
+          </main>
+        ) : (
+          <>
+            <main className={css.middle}>
+              <Sheet />
+              {entering && !reading && <Keyboard />}
+              <Result />
+            </main>
+            <div className={css.margin}>
+              <Margin />
+            </div>
+          </>
+        )}
       </div>
     </div>
   );

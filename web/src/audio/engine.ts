@@ -5,6 +5,7 @@ import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
 import { make } from "./make";
 import type { Instrument, Performance, Trial } from "./performance";
+import type { Running, RunningLane } from "./running";
 import { Succession } from "./succession";
 import type { Voice } from "./voices";
 
@@ -14,6 +15,11 @@ const CLICK = 33;
 /** How far ahead sound is scheduled, in seconds. What is further off is read
  * from whatever performance is newest by then. */
 const AHEAD = 0.15;
+/** The same in the running order, where clips come in whose voices have to be made first. */
+const ORDER_AHEAD = 0.3;
+/** By how much what is scheduled may be late, after a pause of the machine, to be struck all the same. */
+const LATE = 0.05;
+const ORDER_LATE = 1;
 
 /** Starts an engine that plays what it is given when it asks; null: nothing. */
 export async function startEngine(newest: () => Performance | null): Promise<Engine> {
@@ -99,6 +105,7 @@ export class Engine {
 
   stop(): void {
     this.playing = false;
+    this.running = null;
     this.succession.reset();
     Tone.getContext().off("tick", this.turn);
     for (const { voice } of this.voices.values()) voice.silence(this.now);
@@ -172,17 +179,114 @@ export class Engine {
   }
 
   private readonly succession = new Succession();
+  /** The running order, while that plays instead of a clip. */
+  private running: Running | null = null;
+
+  /** Plays the running order from a tick on, once that is at hand. */
+  async run(running: Running, tick: number): Promise<void> {
+    await Tone.start();
+    this.stop();
+    running.ready = (lanes) => void this.prepare(lanes);
+    await running.begin(tick);
+    await this.prepare(running.lanes(tick));
+    this.running = running;
+    this.anchor = { tick, time: this.now + 0.08, rate: this.rate };
+    this.done = tick;
+    this.playing = true;
+    Tone.getContext().on("tick", this.turn);
+    this.schedule();
+  }
+
+  /** Makes the voices of lanes before they are due, one at a time, so that what sounds is not kept waiting. */
+  private async prepare(lanes: readonly RunningLane[]): Promise<void> {
+    for (const { instrument } of lanes) {
+      if (!instrument || this.voices.get(instrument.id)?.name === instrument.sound.voice) continue;
+      this.voiceOf(instrument);
+      await new Promise((done) => setTimeout(done, 60));
+    }
+  }
+
+  /** The place in the running order, in its ticks. */
+  orderPosition(): number {
+    return this.running ? this.inOrder(this.running, Math.max(this.tickAt(this.now), 0)) : 0;
+  }
+
+  /** Up to where the running order is scheduled: what changes before is too late. */
+  orderDone(): number {
+    return this.running ? this.inOrder(this.running, this.done) : 0;
+  }
+
+  private inOrder(running: Running, tick: number): number {
+    return tick - running.place(tick).ahead;
+  }
+
+  private advance(running: Running, from: number, until: number): void {
+    running.need(this.inOrder(running, from));
+    for (let start = from; start < until;) {
+      const { ahead: base, until: jump } = running.place(start);
+      const low = start - base;
+      // Bars, and where it jumps, are whole: what begins with one is never between two turns.
+      const bar = (Math.floor(low / running.barTicks) + 1) * running.barTicks;
+      const high = Math.min(until - base, jump - base, bar, running.known(low));
+      if (high <= low) {
+        until = start; // what begins there is on its way
+        break;
+      }
+      const end = high + base;
+      // What is late is struck one after another: no voice is asked to go back in time.
+      let floor = this.now;
+      const time = (tick: number) => {
+        const due = this.timeAt(base + tick);
+        return due >= floor ? due : (floor += 0.002);
+      };
+      for (const { tick, of } of running.silences(low, high))
+        for (const [id, { voice }] of this.voices) if (of(id)) voice.silence(time(tick));
+      for (const { instrument, on, sound } of running.lanes(low)) {
+        const to = on ?? instrument;
+        if (!to) continue;
+        const voice = this.voiceOf(to);
+        between(sound.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
+        between(sound.bends, low, high, (b) => voice.bend(time(b.at), b.value));
+        between(sound.pressures, low, high, (p) => voice.press(time(p.at), p.value));
+        if (on) continue;
+        between(sound.notes, low, high, (n) => {
+          const onset = time(n.at);
+          voice.settle(onset - 1e-4);
+          voice.strike(onset, Math.max(this.timeAt(base + n.at + n.length), onset + 0.02), n.pitch, n.velocity);
+          this.scheduled++;
+          this.told?.(n.at, n.pitch, instrument!.id);
+        });
+      }
+      const now = this.newest();
+      const beat = Math.max(low, this.tickAt(this.now) - base); // a beat that is late is left out
+      if (now && beat < high)
+        this.backing.schedule(now.beat.pattern, now.beat.level, now, beat, high, (tick) => this.timeAt(base + tick));
+      this.done = end;
+      if (end === jump) for (const { voice } of this.voices.values()) voice.silence(this.timeAt(end));
+      start = end;
+    }
+    this.done = Math.max(until, this.done);
+    for (const { voice } of this.voices.values()) voice.settle(this.timeAt(this.done));
+  }
+
+  /** Is told of each note of the running order that is scheduled; null: nobody asks. */
+  told: ((at: number, pitch: number, lane: string) => void) | null = null;
 
   private schedule(): void {
     const newest = this.newest();
-    if (!this.playing || !newest || newest.ticks <= 0) return;
+    if (!this.playing || (!this.running && (!newest || newest.ticks <= 0))) return;
     if (this.rate !== this.anchor.rate) {
       // A new tempo holds from where the last turn left off.
       this.anchor = { tick: this.done, time: this.timeAt(this.done), rate: this.rate };
     }
-    const until = this.tickAt(this.now + AHEAD);
+    const until = this.tickAt(this.now + (this.running ? ORDER_AHEAD : AHEAD));
     // After a pause of the machine, what was missed is left out, not caught up.
-    const from = Math.max(this.done, this.tickAt(this.now - 0.05));
+    const from = Math.max(this.done, this.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
+    if (this.running) {
+      this.advance(this.running, from, until);
+      return;
+    }
+    if (!newest) return;
     if (from < 0) this.clicks(newest.beatTicks, from, Math.min(until, 0));
     this.succession.meet(newest, this.fresh ? 0 : this.done);
     for (let start = Math.max(from, 0); start < until;) {

@@ -6,6 +6,7 @@ import type { StarterOffer } from "../api/gen/server.gen";
 import { message, useApp } from "../state/store";
 import type { Engine } from "./engine";
 import type { Instrument, Performance, Trial } from "./performance";
+import type { Running } from "./running";
 
 /** The sound engine, loaded when something is first to be heard. */
 let engine: Engine | null = null;
@@ -52,6 +53,34 @@ export async function togglePlay(countIn = false): Promise<void> {
 export async function playLoop(): Promise<void> {
   if (!usePlayer.getState().playing) await togglePlay();
 }
+
+/** Plays the running order from a tick on. */
+export async function runOrder(running: Running, tick: number): Promise<boolean> {
+  try {
+    const e = await load();
+    e.told = listener;
+    await e.run(running, tick);
+    usePlayer.setState({ playing: e.playing });
+    return true;
+  } catch (problem) {
+    useApp.getState().set({ error: `The running order could not be played: ${message(problem)}.` });
+    return false;
+  }
+}
+
+/** Where the running order is, and up to where it is scheduled, in its ticks. */
+export const orderPosition = (): { tick: number; done: number; scheduled: number } => ({
+  tick: engine?.orderPosition() ?? 0,
+  done: engine?.orderDone() ?? 0,
+  scheduled: engine?.scheduled ?? 0,
+});
+
+/** Tells of each note of the running order that is scheduled. */
+export function listenToOrder(told: (at: number, pitch: number, lane: string) => void): void {
+  listener = told;
+}
+
+let listener: ((at: number, pitch: number, lane: string) => void) | null = null;
 
 /** Stops, where it plays. */
 export function stopPlaying(): void {

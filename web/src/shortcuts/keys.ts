@@ -7,6 +7,8 @@ import { playKey } from "../input/keys";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { stepKeys } from "../lanes/steps/keys";
+import { orderKey } from "../order/keys";
+import { showOrder, useOrder } from "../order/state";
 import { copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
 import { clipOf, laneOf, placesOf, useApp } from "../state/store";
 import { useSheet } from "../state/sheet";
@@ -85,6 +87,7 @@ const sharedKeys: Key[] = [
   key("x", "X", "Lane", "Make a bass from the chords", () => app().view?.harmony && app().set({ panel: "bass" })),
   key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
+  key("O", "Shift O", "Everywhere", "The running order, and back to the sheet", () => showOrder()),
   reading(key("e", "E", "Everywhere", "Render to a MIDI file", () => app().set({ panel: "render" }))),
 ];
 
@@ -108,6 +111,9 @@ function nameOf(e: KeyboardEvent): string {
   return `${mod ? "Mod+" : ""}${e.altKey ? "Alt+" : ""}${mod && e.shiftKey && e.key.length === 1 ? "Shift+" : ""}${letter}`;
 }
 
+/** Keys of the sheet that hold in the running order too. */
+const inOrder = ["Mod+z", "Mod+Shift+Z", "?"];
+
 /** Closes the drawer; false: none is open. */
 function closeDrawer(): boolean {
   const was = app().drawer;
@@ -125,6 +131,13 @@ export function onKey(e: KeyboardEvent): void {
     return;
   }
   if (e.key === "Escape" && (closeNewest() || closeDrawer())) return;
+  if (id && useOrder.getState().open) {
+    if (orderKey(e)) {
+      e.preventDefault();
+      return;
+    }
+    if (!inOrder.includes(nameOf(e))) return;
+  }
   const lane = laneOf(app());
   const all = id ? keysOf(lane ? kindOf(lane).keys : []) : pageKeys;
   // A sign that stands on a digit's key comes before the digit with Shift.

@@ -3,6 +3,7 @@ import { useLocation } from "wouter";
 import { PHONE, type Room } from "../app/room";
 import { playPosition, togglePlay, usePlaying } from "../audio/player";
 import { setPiece } from "../state/actions";
+import { playOrder, showOrder, stopOrder, useOrder } from "../order/state";
 import { clipOf, useApp } from "../state/store";
 import { facts } from "../controls/facts";
 import { NumberBox } from "../controls/NumberBox";
@@ -28,6 +29,8 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
   const walk = useApp((s) => s.walk);
   const playing = usePlaying();
   const [, go] = useLocation();
+  const ordering = useOrder((s) => s.open);
+  const ordered = useOrder((s) => s.live !== null);
   const editing = room !== "phone";
   return (
     <header className={css.bar} data-room={room}>
@@ -124,7 +127,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
           className={css.play}
           aria-pressed={playing}
           aria-label={playing ? "Stop" : "Play"}
-          onClick={() => void togglePlay()}
+          onClick={() => void (ordering ? (ordered ? stopOrder() : playOrder()) : togglePlay())}
         >
           {playing ? (
             <svg width="12" height="12">
@@ -136,7 +139,17 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
             </svg>
           )}
         </button>
-        <Clock />
+        {!ordering && <Clock />}
+        {editing && (
+          <button
+            className={css.plain}
+            aria-pressed={ordering}
+            title="Which clips sound when (Shift O)"
+            onClick={() => showOrder()}
+          >
+            Order
+          </button>
+        )}
         {editing && (
           <Popup
             button={<button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>}

@@ -1,15 +1,22 @@
-import { many } from "../../controls/words";
-import { Button, Checkbox, SegmentedControl } from "@mantine/core";
+import { Checkbox, SegmentedControl } from "@mantine/core";
 import { useRef, useState } from "react";
 import { api, type FileOrder } from "../../api/client";
 import { useSummary } from "../../api/queries";
 import { Dialog } from "../Dialog";
 import { NumberBox } from "../../controls/NumberBox";
+import { useOrder } from "../../order/state";
 import { clipOf, useApp } from "../../state/store";
+import { OrderPanel } from "./OrderPanel";
+import { Holds, Out } from "./Holds";
 import css from "./ExportPanel.module.css";
 
-/** Renders the clip to a file: what goes in, what it will hold, and out. */
+/** Renders the clip, or the running order where that is open. */
 export function ExportPanel() {
+  return useOrder.getState().open ? <OrderPanel /> : <ClipPanel />;
+}
+
+/** Renders the clip to a file: what goes in, what it will hold, and out. */
+function ClipPanel() {
   const download = useRef<HTMLAnchorElement>(null);
   const clip = useApp(clipOf)!;
   const view = useApp((s) => s.view)!;
@@ -105,70 +112,9 @@ export function ExportPanel() {
         <div className={css.summary} aria-live="polite" data-testid="summary">
           {error && <p className={css.trouble}>{error.message}</p>}
           {lanes.length === 0 && <p className={css.trouble}>No lane is chosen, so the file would be empty.</p>}
-          {ready && (
-            <>
-              <p>
-                <b>{summary.name}</b> will last {many(summary.bars, "bar")} ({summary.seconds.toFixed(1)} s)
-                {summary.key ? `, in ${summary.key}` : ", without a key signature"}, {summary.bytes} bytes.
-              </p>
-              <table>
-                <thead>
-                  <tr>
-                    <th>Track</th>
-                    <th>Channel</th>
-                    <th>Notes</th>
-                    <th>From – to</th>
-                    <th>Bends</th>
-                    <th>Controls</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {summary.tracks.map((t, i) => (
-                    <tr key={i}>
-                      <td>{t.name}</td>
-                      <td>{t.channel}</td>
-                      <td>{t.notes}</td>
-                      <td>{!t.notes ? "silent" : t.lowest === t.highest ? t.lowest : `${t.lowest} – ${t.highest}`}</td>
-                      <td>{t.bends}</td>
-                      <td>{t.controls}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-              {summary.problems.map((p) => (
-                <p key={p} className={css.trouble}>
-                  {p}
-                </p>
-              ))}
-            </>
-          )}
+          {ready && <Holds summary={summary} />}
         </div>
-        <div className={css.actions}>
-          <a
-            className={css.drag}
-            draggable={ready}
-            href={ready ? url : undefined}
-            download={summary?.name}
-            aria-disabled={!ready}
-            onDragStart={(e) => ready && e.dataTransfer.setData("DownloadURL", `audio/midi:${summary.name}:${url}`)}
-            title="Drag this into your studio or a folder"
-          >
-            ⠿ Drag the clip out as a file
-          </a>
-          <Button
-            component="a"
-            ref={download}
-            tabIndex={0}
-            data-autofocus
-            href={ready ? url : undefined}
-            download={summary?.name}
-            disabled={!ready}
-            color="dark"
-            className={css.main}
-          >
-            Download
-          </Button>
-        </div>
+        <Out download={download} url={url} summary={ready ? summary : undefined} />
       </div>
     </Dialog>
   );

@@ -1,0 +1,144 @@
+import type { PlayedLane } from "../api/gen/server.gen";
+import type { Instrument } from "./performance";
+
+/** A lane of a clip in the running order, as it sounds for a while. Times are ticks of the order. */
+export interface RunningLane {
+  id: string;
+  /** What it sounds with; null: it acts on another's. */
+  instrument: Instrument | null;
+  on: Instrument | null;
+  sound: PlayedLane;
+}
+
+/** A voice falls silent at a time. */
+export interface Silence {
+  tick: number;
+  /** Ids of lanes; a clip's, with its lanes, where it ends with a stroke. */
+  of: (id: string) => boolean;
+}
+
+interface Chunk {
+  lanes: readonly RunningLane[];
+  stale: boolean;
+  asked: number;
+  /** From which tick on it is not known yet what begins. */
+  unknown: number;
+}
+
+/** Asks for what begins in a stretch of the order. */
+export type Ask = (from: number, to: number, begin: boolean) => Promise<readonly RunningLane[]>;
+
+/** How many bars ahead are asked for. */
+const BARS_AHEAD = 3;
+
+/** The running order while it plays: what begins in each bar, asked for before it is due, and anew where it
+ * has changed. A bar in which playing begins is asked for apart: what sounds already is struck there. */
+export class Running {
+  loop: { from: number; to: number } | null = null;
+  private readonly bars = new Map<number, Chunk>();
+  private begun: { at: number; chunk: Chunk } | null = null;
+  private turn = 0;
+
+  constructor(
+    private readonly ask: Ask,
+    readonly barTicks: number,
+    private readonly quiet: (low: number, high: number) => Silence[],
+  ) {}
+
+  /** Is told of lanes before they are due, so that what they sound with is ready. */
+  ready: ((lanes: readonly RunningLane[]) => void) | null = null;
+
+  /** Makes ready to begin at a tick. */
+  async begin(tick: number): Promise<void> {
+    const chunk: Chunk = { lanes: [], stale: false, asked: ++this.turn, unknown: Number.POSITIVE_INFINITY };
+    this.begun = { at: tick, chunk };
+    const end = (Math.floor(tick / this.barTicks) + 1) * this.barTicks;
+    chunk.lanes = await this.ask(tick, end, true);
+    this.ready?.(chunk.lanes);
+    await this.fetch(Math.floor(tick / this.barTicks) + 1);
+  }
+
+  /** What was asked for from a tick on has changed; in the bar before, what is early of it. */
+  changed(tick: number): void {
+    const { begun } = this;
+    for (const [bar, chunk] of this.bars)
+      if ((bar + 2) * this.barTicks > tick) {
+        chunk.stale = true;
+        chunk.unknown = Math.min(chunk.unknown, tick - this.barTicks / 2);
+      }
+    const end = begun ? (Math.floor(begun.at / this.barTicks) + 1) * this.barTicks : 0;
+    if (begun && tick < end + this.barTicks) {
+      const asked = ++this.turn;
+      begun.chunk.asked = asked;
+      begun.chunk.unknown = Math.min(begun.chunk.unknown, tick - this.barTicks / 2);
+      void this.ask(begun.at, end, true).then((lanes) => {
+        if (begun.chunk.asked !== asked) return;
+        begun.chunk.lanes = lanes;
+        begun.chunk.unknown = Number.POSITIVE_INFINITY;
+        this.ready?.(lanes);
+      });
+    }
+    for (const bar of this.bars.keys()) if (this.bars.get(bar)?.stale) void this.fetch(bar);
+  }
+
+  private async fetch(bar: number): Promise<void> {
+    const own = this.bars.get(bar) ?? { lanes: [], stale: true, asked: 0, unknown: bar * this.barTicks };
+    this.bars.set(bar, own);
+    if (!own.stale) return;
+    const asked = ++this.turn;
+    own.stale = false;
+    own.asked = asked;
+    try {
+      const lanes = await this.ask(bar * this.barTicks, (bar + 1) * this.barTicks, false);
+      if (own.asked !== asked) return;
+      own.lanes = lanes;
+      own.unknown = Number.POSITIVE_INFINITY;
+      this.ready?.(lanes);
+    } catch (problem) {
+      if (own.asked !== asked) return;
+      own.unknown = Number.POSITIVE_INFINITY; // what was known plays on
+      this.failed?.(problem);
+    }
+  }
+
+  /** Is told why what comes could not be had. */
+  failed: ((problem: unknown) => void) | null = null;
+
+  /** Up to where it is known what begins, from a tick of the order on, in its bar. */
+  known(low: number): number {
+    const chunk = this.chunkAt(low);
+    return chunk ? chunk.unknown : low;
+  }
+
+  private chunkAt(low: number): Chunk | undefined {
+    const bar = Math.floor(low / this.barTicks);
+    if (this.begun && low >= this.begun.at && bar === Math.floor(this.begun.at / this.barTicks) && !this.loop)
+      return this.begun.chunk;
+    return this.bars.get(bar);
+  }
+
+  /** Asks for what comes after a tick, and forgets what is long past. */
+  need(tick: number): void {
+    const now = Math.floor(tick / this.barTicks);
+    for (let bar = now; bar <= now + BARS_AHEAD; bar++) void this.fetch(bar);
+    for (const bar of this.bars.keys()) if (bar < now - 1 && !this.loop) this.bars.delete(bar);
+  }
+
+  /** By how much unwrapped time is ahead of the order at a place, and until when. */
+  place(tick: number): { ahead: number; until: number } {
+    const { loop } = this;
+    if (!loop || tick < loop.to) return { ahead: 0, until: loop ? loop.to : Number.POSITIVE_INFINITY };
+    const length = loop.to - loop.from;
+    const round = Math.floor((tick - loop.from) / length);
+    return { ahead: round * length, until: loop.from + (round + 1) * length };
+  }
+
+  /** What may begin from a tick of the order up to another in the same bar. */
+  lanes(low: number): readonly RunningLane[] {
+    return this.chunkAt(low)?.lanes ?? [];
+  }
+
+  silences(low: number, high: number): Silence[] {
+    return this.quiet(low, high);
+  }
+}

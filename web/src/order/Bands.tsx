@@ -1,0 +1,245 @@
+import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from "react";
+import type { OrderEntry } from "../api/gen/view.gen";
+import { orderPosition, usePlaying } from "../audio/player";
+import { useApp } from "../state/store";
+import { draw, ROW, RULER, ruler, type Sheet } from "./draw";
+import { list, playOrder, useOrder } from "./state";
+import css from "./order.module.css";
+
+/** How near to an entry's end one has to be to stretch it, in pixels. */
+const EDGE = 7;
+
+type Drag =
+  | { what: "move" | "start" | "end"; entry: OrderEntry; from: number; by: number; copy: boolean }
+  | { what: "new"; clip: string; from: number; to: number }
+  | { what: "loop"; from: number; to: number };
+
+/** The bands of all clips on one time axis, and the ruler over them. */
+export function Bands({ top, height }: { top: number; height: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const head = useRef<HTMLCanvasElement>(null);
+  const frame = useRef<HTMLDivElement>(null);
+  const line = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(800);
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const view = useOrder((s) => s.view)!;
+  const { live, chosen, cursor, loop, zoom, scroll } = useOrder();
+  const playing = usePlaying();
+  const scale = zoom / view.barTicks;
+  const edit = useApp.getState().edit;
+  const set = useOrder.getState().set;
+
+  useLayoutEffect(() => {
+    const el = frame.current!;
+    const watch = new ResizeObserver(() => setWidth(el.clientWidth));
+    watch.observe(el);
+    return () => watch.disconnect();
+  }, []);
+
+  const [, setSecond] = useState(0);
+  const sheet = (): Sheet => {
+    const moved = (e: OrderEntry): OrderEntry => {
+      if (!drag || !("entry" in drag) || drag.copy || !(chosen.includes(e.number) || drag.entry.number === e.number))
+        return e;
+      if (drag.what === "move") return { ...e, at: Math.max(e.at + drag.by, 0) };
+      if (drag.entry.number !== e.number) return e;
+      if (drag.what === "end") return { ...e, for: Math.max(e.for + drag.by, 1) };
+      return { ...e, at: e.at + drag.by, for: Math.max(e.for - drag.by, 1) };
+    };
+    return {
+      view,
+      entries: live ?? view.entries.map(moved),
+      chosen: new Set(live ? [] : chosen),
+      scale,
+      scroll,
+      width,
+      height,
+      top,
+      now: playing && live ? orderPosition().tick : null,
+      draft:
+        drag?.what === "new"
+          ? { clip: drag.clip, at: Math.min(drag.from, drag.to), for: Math.max(Math.abs(drag.to - drag.from), 1) }
+          : drag && "entry" in drag && drag.copy
+            ? { clip: drag.entry.clip, at: drag.entry.at + drag.by, for: drag.entry.for }
+            : null,
+      loop: drag?.what === "loop" && drag.to > drag.from ? drag : loop,
+      cursor,
+    };
+  };
+  useLayoutEffect(() => {
+    const ratio = window.devicePixelRatio || 1;
+    for (const [el, tall, work] of [
+      [canvas.current, height, draw],
+      [head.current, RULER, ruler],
+    ] as const) {
+      const pen = el?.getContext("2d");
+      if (!el || !pen) continue;
+      if (el.width !== Math.round(width * ratio) || el.height !== Math.round(tall * ratio)) {
+        el.width = Math.round(width * ratio);
+        el.height = Math.round(tall * ratio);
+      }
+      pen.setTransform(ratio, 0, 0, ratio, 0, 0);
+      work(pen, sheet());
+    }
+  });
+
+  // The line of now goes on by itself; the bands are drawn anew as what waits begins.
+  useEffect(() => {
+    if (!playing || !live) return;
+    let frameId = 0;
+    const go = () => {
+      const { tick } = orderPosition();
+      const { scroll: from, zoom: px, set: put, view: own } = useOrder.getState();
+      const at = ((tick - from) * px) / (own?.barTicks ?? 3840);
+      if (line.current) {
+        line.current.style.transform = `translateX(${at}px)`;
+        line.current.dataset.tick = String(Math.round(tick));
+      }
+      if (at > width * 0.9 && !drag) put({ scroll: from + ((width * 0.6) / px) * (own?.barTicks ?? 3840) });
+      setSecond(Math.floor(tick / (own?.beatTicks ?? 960)));
+      frameId = requestAnimationFrame(go);
+    };
+    frameId = requestAnimationFrame(go);
+    return () => cancelAnimationFrame(frameId);
+  }, [playing, live, width, drag]);
+
+  const tickOf = (e: PointerEvent | React.WheelEvent, unit = view.beatTicks): number => {
+    const x = e.clientX - frame.current!.getBoundingClientRect().left;
+    const tick = Math.max(scroll + x / scale, 0);
+    return e.altKey ? Math.round(tick) : Math.round(tick / unit) * unit;
+  };
+  const clipAt = (e: PointerEvent) => {
+    const y = e.clientY - canvas.current!.getBoundingClientRect().top + top;
+    return view.clips[Math.floor(y / ROW)]?.id;
+  };
+  const entryAt = (e: PointerEvent) => {
+    const x = e.clientX - frame.current!.getBoundingClientRect().left;
+    const clip = clipAt(e);
+    const px = (t: number) => (t - scroll) * scale;
+    const entry = view.entries.find((o) => o.clip === clip && px(o.at) - 2 <= x && x <= px(o.at + o.for) + 2);
+    if (!entry) return null;
+    const wide = entry.for * scale;
+    const edge = Math.min(EDGE, wide / 3);
+    const what = x - px(entry.at) < edge ? "start" : px(entry.at + entry.for) - x < edge ? "end" : "move";
+    return { entry, what } as const;
+  };
+
+  const press = (e: PointerEvent<HTMLCanvasElement>) => {
+    if (e.button !== 0 || live) return;
+    e.currentTarget.setPointerCapture(e.pointerId);
+    const found = entryAt(e);
+    if (found) {
+      const { entry, what } = found;
+      if (e.shiftKey)
+        set({
+          chosen: chosen.includes(entry.number) ? chosen.filter((n) => n !== entry.number) : [...chosen, entry.number],
+        });
+      else if (!chosen.includes(entry.number)) set({ chosen: [entry.number] });
+      setDrag({ what, entry, from: tickOf(e, 1), by: 0, copy: e.ctrlKey || e.metaKey });
+      return;
+    }
+    const clip = clipAt(e);
+    set({ chosen: [] });
+    const from = Math.floor(tickOf(e, 1) / view.beatTicks) * view.beatTicks;
+    if (clip) setDrag({ what: "new", clip, from, to: from });
+  };
+  const move = (e: PointerEvent<HTMLCanvasElement>) => {
+    if (!drag) {
+      const what = live ? null : entryAt(e)?.what;
+      e.currentTarget.style.cursor = what === "move" ? "grab" : what ? "ew-resize" : "default";
+      return;
+    }
+    if ("entry" in drag) {
+      const unit = e.altKey ? 1 : view.beatTicks;
+      const by = Math.round((tickOf(e, 1) - drag.from) / unit) * unit;
+      setDrag({ ...drag, by: Math.max(by, -drag.entry.at) });
+    } else setDrag({ ...drag, to: tickOf(e) });
+  };
+  const drop = () => {
+    const done = drag;
+    setDrag(null);
+    if (!done) return;
+    if (done.what === "new") {
+      const at = Math.min(done.from, done.to);
+      const length = Math.abs(done.to - done.from);
+      if (length > 0) void edit([{ op: "order.add", entries: [{ clip: done.clip, at, for: length }] }]);
+      else set({ cursor: at });
+    } else if ("entry" in done && done.by !== 0) {
+      const own = chosen.includes(done.entry.number) ? chosen : [done.entry.number];
+      if (done.copy) void edit([{ op: "order.copy", entries: own, by: done.by }]);
+      else if (done.what === "move") void edit([{ op: "order.move", entries: own, by: done.by }]);
+      else
+        void edit([{ op: "order.stretch", entries: [done.entry.number], by: done.by, start: done.what === "start" }]);
+    }
+  };
+  /** A double click puts a whole round of a clip. */
+  const put = (e: React.MouseEvent<HTMLCanvasElement>) => {
+    const clip = view.clips.find((c) => c.id === clipAt(e as unknown as PointerEvent));
+    if (!clip || live || entryAt(e as unknown as PointerEvent)) return;
+    const at = Math.floor(tickOf(e as unknown as PointerEvent, 1) / view.barTicks) * view.barTicks;
+    void edit([{ op: "order.add", entries: [{ clip: clip.id, at, for: clip.length || 4 * view.barTicks }] }]);
+  };
+  const wheel = (e: React.WheelEvent) => {
+    if (e.ctrlKey || e.metaKey) {
+      const at = tickOf(e, 1);
+      const next = Math.min(Math.max(zoom * (e.deltaY < 0 ? 1.2 : 1 / 1.2), 1), 800);
+      const x = (at - scroll) * scale;
+      set({ zoom: next, scroll: Math.max(at - (x / next) * view.barTicks, 0) });
+    } else if (e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) {
+      set({ scroll: Math.max(scroll + (e.deltaX || e.deltaY) / scale, 0) });
+    }
+  };
+  return (
+    <div ref={frame} className={css.frame} onWheel={wheel}>
+      <canvas
+        ref={head}
+        className={css.ruler}
+        style={{ width, height: RULER }}
+        aria-hidden
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          const from = tickOf(e);
+          setDrag({ what: "loop", from, to: from });
+        }}
+        onPointerMove={(e) => drag?.what === "loop" && setDrag({ ...drag, to: tickOf(e) })}
+        onPointerUp={() => {
+          if (drag?.what !== "loop") return;
+          setDrag(null);
+          if (drag.to > drag.from) set({ loop: { from: drag.from, to: drag.to } });
+          else set({ cursor: drag.from, loop: null });
+          if (live) void playOrder(drag.from);
+        }}
+      />
+      <canvas
+        ref={canvas}
+        className={css.bands}
+        style={{ width, height }}
+        data-testid="bands"
+        aria-label="The running order"
+        role="img"
+        onPointerDown={press}
+        onPointerMove={move}
+        onPointerUp={drop}
+        onDoubleClick={put}
+      />
+      {playing && live && <div ref={line} className={css.now} data-testid="order-now" />}
+    </div>
+  );
+}
+
+/** The entries of the order in words, for those who cannot see the bands. */
+export function InWords() {
+  const view = useOrder((s) => s.view)!;
+  const place = (t: number) =>
+    `bar ${Math.floor(t / view.barTicks) + 1}, beat ${Math.floor((t % view.barTicks) / view.beatTicks) + 1}`;
+  return (
+    <ol className="visually-hidden" aria-label="Entries">
+      {(list().length ? view.entries : []).map((e) => (
+        <li key={e.number}>
+          {view.clips.find((c) => c.id === e.clip)?.name} from {place(e.at)} to {place(e.at + e.for)}
+          {e.silent && `, silent: ${e.silent}`}
+        </li>
+      ))}
+    </ol>
+  );
+}

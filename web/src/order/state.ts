@@ -1,0 +1,210 @@
+import { create } from "zustand";
+import { api } from "../api/client";
+import type { PlayedLane } from "../api/gen/server.gen";
+import type { Order } from "../api/gen/view.gen";
+import { listenToOrder, orderPosition, runOrder, stopPlaying } from "../audio/player";
+import { Running, type RunningLane } from "../audio/running";
+import { laneKinds } from "../lanes/kinds";
+import { message, useApp } from "../state/store";
+import { boundary, differsFrom, ended, OPEN_BARS, sent, silences, type Live } from "./live";
+
+/** After which a clip comes in or goes: a beat, so many bars, or the end of its own loop. */
+export const units = ["beat", "1", "2", "4", "8", "loop"] as const;
+export type Unit = (typeof units)[number];
+
+interface OrderState {
+  /** Whether the view of the running order stands in the place of the sheet. */
+  open: boolean;
+  view: Order | null;
+  /** The order as it is played; null: it is not. */
+  live: Live[] | null;
+  /** Whether it was changed by hand since playing began. */
+  touched: boolean;
+  /** Where playing begins, in ticks. */
+  cursor: number;
+  loop: { from: number; to: number } | null;
+  unit: Unit;
+  /** The clip that the keyboard moves along its scale; empty: none. */
+  follow: string;
+  /** Entries that are selected, by their numbers. */
+  chosen: number[];
+  /** Pixels a bar, and the first tick in sight. */
+  zoom: number;
+  scroll: number;
+  set: (part: Partial<OrderState>) => void;
+}
+
+export const useOrder = create<OrderState>((set) => ({
+  open: false,
+  view: null,
+  live: null,
+  touched: false,
+  cursor: 0,
+  loop: null,
+  unit: "1",
+  follow: "",
+  chosen: [],
+  zoom: 24,
+  scroll: 0,
+  set,
+}));
+
+const state = useOrder.getState;
+const app = useApp.getState;
+
+/** The written order as it can be played. */
+export const written = (): Live[] =>
+  (app().piece?.order.entries ?? []).map(({ clip, at, for: length, from, mute, shift, run, luck, pass, ring }) => ({
+    clip,
+    at,
+    for: length,
+    from,
+    mute,
+    shift,
+    run,
+    luck,
+    pass,
+    ring,
+  }));
+
+/** What sounds when, as it is played or as it is written. */
+export const list = (): Live[] => state().live ?? written();
+
+let running: Running | null = null;
+
+const barTicks = () => state().view?.barTicks ?? 3840;
+
+const idOf = (clip: string, lane: string) => `${clip}/${lane}`;
+
+/** A lane as it is to be played. */
+function laneOf(sound: PlayedLane): RunningLane {
+  const kind = laneKinds[sound.kind as keyof typeof laneKinds];
+  const instrument = (lane: string) => ({ id: idOf(sound.clip, lane), sound: sound.sound, many: kind.many });
+  return {
+    id: idOf(sound.clip, sound.lane),
+    instrument: sound.on ? null : instrument(sound.lane),
+    on: sound.on ? (known.get(idOf(sound.clip, sound.on)) ?? null) : null,
+    sound,
+  };
+}
+
+/** What lanes sound with that others act on. */
+const known = new Map<string, { id: string; sound: PlayedLane["sound"]; many: boolean }>();
+
+async function ask(from: number, to: number, begin: boolean): Promise<readonly RunningLane[]> {
+  const played = sent(list(), to + OPEN_BARS * barTicks());
+  const lanes = await api.playOrder(app().id, { played, from, to, begin });
+  for (const lane of lanes) {
+    const kind = laneKinds[lane.kind as keyof typeof laneKinds];
+    if (!lane.on)
+      known.set(idOf(lane.clip, lane.lane), { id: idOf(lane.clip, lane.lane), sound: lane.sound, many: kind.many });
+  }
+  return lanes.map(laneOf);
+}
+
+/** Each note that is scheduled is told to whoever listens on the page. */
+listenToOrder((at, pitch, lane) =>
+  window.dispatchEvent(new CustomEvent("order note", { detail: { at, pitch, lane } })),
+);
+
+/** Plays from a tick on. */
+export async function playOrder(from = state().cursor): Promise<void> {
+  const { view, set } = state();
+  if (!view) return;
+  stopPlaying();
+  if (!state().live) set({ live: written(), touched: false });
+  const own = new Running(ask, view.barTicks, (low, high) =>
+    silences(list(), low, high).map(({ tick, clip, lanes }) => ({
+      tick,
+      of: (id) => (lanes ? lanes.some((lane) => id === idOf(clip, lane)) : id.startsWith(`${clip}/`)),
+    })),
+  );
+  own.loop = state().loop;
+  own.failed = (problem) => app().set({ error: `What comes next could not be had: ${message(problem)}.` });
+  running = own;
+  if (!(await runOrder(own, state().loop && from >= (state().loop?.to ?? 0) ? state().loop!.from : from)))
+    set({ live: null });
+}
+
+/** Stops. What was played by hand stands written as the order, unless it is thrown away. */
+export async function stopOrder(keep = true): Promise<void> {
+  const { live, touched, set } = state();
+  const { tick } = orderPosition();
+  stopPlaying();
+  running = null;
+  if (live && touched && keep) {
+    const beat = state().view?.beatTicks ?? 960;
+    const played = sent(ended(live, boundary(Math.max(tick, 1), beat)), 0);
+    const made = await app().edit([{ op: "order.keep", played }]);
+    if (made) app().set({ remark: "What was played is the running order now. Undo brings the old one back." });
+  }
+  set({ live: null, touched: false });
+}
+
+/** Changes what is played, from a boundary on; playing begins where it does not. */
+export async function perform(
+  clip: string,
+  change: (all: Live[], tick: number) => Live[],
+  atOnce = false,
+): Promise<void> {
+  const { view, set } = state();
+  if (!view) return;
+  try {
+    if (!running) {
+      const tick = boundary(state().cursor, unitTicks(clip));
+      set({ live: change(written(), tick), touched: true });
+      await playOrder(state().cursor);
+      return;
+    }
+    const before = list();
+    const after = change(before, when(clip, atOnce));
+    set({ live: after, touched: true });
+    running.changed(Math.max(differsFrom(before, after), 0));
+  } catch (problem) {
+    app().set({ error: message(problem) });
+  }
+}
+
+/** How long the boundaries are apart, for a clip. */
+function unitTicks(clip: string): number {
+  const { unit, view } = state();
+  if (!view) return 3840;
+  if (unit === "beat") return view.beatTicks;
+  if (unit === "loop") return view.clips.find((c) => c.id === clip)?.length || view.barTicks;
+  return Number(unit) * view.barTicks;
+}
+
+/** So long before a change takes hold what is to sound then is asked for, in seconds. */
+const NOTICE = 0.1;
+
+/** When a change takes hold. */
+function when(clip: string, atOnce: boolean): number {
+  const { done } = orderPosition();
+  const soon = Math.ceil(done + NOTICE * ((app().piece?.tempo ?? 120) / 60) * 960);
+  if (atOnce) return soon;
+  const { unit } = state();
+  const sounding = list().find((e) => e.clip === clip && e.at <= soon && (e.open || soon < e.at + e.for));
+  const length = unitTicks(clip);
+  if (unit === "loop" && sounding)
+    return sounding.at - (sounding.from ?? 0) + boundary(soon - sounding.at + (sounding.from ?? 0), length);
+  return boundary(soon, length);
+}
+
+/** Edits that are made while it plays are heard. */
+useApp.subscribe((now, before) => {
+  if (now.id !== before.id && (running || state().open)) {
+    if (running) stopPlaying();
+    running = null;
+    state().set({ open: false, live: null, touched: false, view: null, chosen: [], cursor: 0, loop: null, follow: "" });
+  }
+  if (!running || now.version === before.version) return;
+  if (!state().touched) state().set({ live: written() });
+  running.changed(orderPosition().done);
+});
+
+/** Opens the view, or goes back to the sheet. */
+export function showOrder(open = !state().open): void {
+  if (running) void stopOrder();
+  else stopPlaying();
+  state().set({ open });
+}

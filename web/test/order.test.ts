@@ -1,0 +1,140 @@
+import { describe, expect, it } from "vitest";
+import type { PlayedLane } from "../src/api/gen/server.gen";
+import { Running, type RunningLane } from "../src/audio/running";
+import {
+  at,
+  boundary,
+  differsFrom,
+  ended,
+  mute,
+  only,
+  sent,
+  shift,
+  silences,
+  turn,
+  type Live,
+} from "../src/order/live";
+
+const keel: Live = { clip: "keel", at: 0, for: 3840 };
+
+describe("clips brought in and out", () => {
+  it("comes in at a boundary and stays until it is taken out", () => {
+    const on = turn([], "keel", 3840);
+    expect(on).toEqual([{ clip: "keel", at: 3840, for: 1, open: true }]);
+    expect(at(on, "keel", 99_999)).toBeDefined();
+    expect(turn(on, "keel", 7680)).toEqual([{ clip: "keel", at: 3840, for: 3840, open: false, ring: false }]);
+  });
+  it("takes back what waits", () => {
+    const on = turn([], "keel", 3840);
+    expect(turn(on, "keel", 3840)).toEqual([]);
+    const off = turn(on, "keel", 7680);
+    expect(turn(off, "keel", 7680)[0]).toMatchObject({ at: 3840, open: true });
+  });
+  it("goes on in the place of what was written after it", () => {
+    const all = turn([keel, { ...keel, at: 7680 }], "keel", 5000);
+    expect(all).toEqual([keel, { clip: "keel", at: 5000, for: 1, open: true }]);
+  });
+  it("lets one alone sound", () => {
+    const all = only([keel, { clip: "weir", at: 0, for: 1, open: true }], "quay", 960);
+    expect(all.map((e) => [e.clip, e.at, e.open ? "open" : e.for])).toEqual([
+      ["keel", 0, 960],
+      ["weir", 0, 960],
+      ["quay", 960, "open"],
+    ]);
+  });
+  it("mutes a lane and moves the clip from a boundary on, and goes on where it was", () => {
+    const muted = mute([keel], "keel", "low", 960);
+    expect(muted[1]).toMatchObject({ at: 960, for: 2880, goesOn: true, mute: ["low"] });
+    expect(mute(muted, "keel", "low", 960)[1]).toMatchObject({ mute: [] });
+    const moved = shift(turn([], "keel", 0), "keel", 2, 960);
+    expect(moved[1]).toMatchObject({ at: 960, open: true, goesOn: true, shift: 2 });
+    expect(ended(moved, 1920).map((e) => e.for)).toEqual([960, 960]);
+  });
+  it("changes nothing before the boundary, whatever is done", () => {
+    let seed = 7;
+    const draw = (n: number) => (seed = (seed * 48271) % 2147483647) % n;
+    let all: Live[] = [];
+    for (let now = 0; now < 400; now++) {
+      const tick = boundary(now * 500 + draw(400), 960);
+      const clip = ["keel", "weir", "quay"][draw(3)]!;
+      const acts = [
+        turn,
+        only,
+        (l: Live[], c: string, t: number) => mute(l, c, "low", t),
+        (l: Live[], c: string, t: number) => shift(l, c, draw(5) - 2, t),
+      ];
+      const next = acts[draw(acts.length)]!(all, clip, tick);
+      expect(differsFrom(all, next)).toBeGreaterThanOrEqual(tick);
+      all = next;
+      for (const own of ["keel", "weir", "quay"]) {
+        const mine = sent(all, 1e9).filter((e) => e.clip === own);
+        for (let i = 1; i < mine.length; i++)
+          expect(mine[i - 1]!.at + mine[i - 1]!.for).toBeLessThanOrEqual(mine[i]!.at);
+        for (const e of mine) expect(e.for).toBeGreaterThan(0);
+      }
+    }
+  });
+  it("tells which lanes fall silent", () => {
+    expect(silences([keel], 3000, 4000)).toEqual([{ tick: 3840, clip: "keel", lanes: null }]);
+    expect(silences(mute([keel], "keel", "low", 960), 0, 1000)).toEqual([{ tick: 960, clip: "keel", lanes: ["low"] }]);
+    expect(silences(shift([keel], "keel", 1, 960), 0, 1000)).toEqual([{ tick: 960, clip: "keel", lanes: null }]);
+    expect(silences([{ ...keel, ring: true }], 0, 9999)).toEqual([]);
+  });
+});
+
+const laneOf = (notes: number[]): RunningLane => ({
+  id: "a/low",
+  instrument: null,
+  on: null,
+  sound: { notes: notes.map((n) => ({ at: n })) } as unknown as PlayedLane,
+});
+
+describe("the order while it plays", () => {
+  const bars = () => {
+    const asked: [number, number, boolean][] = [];
+    let answer: (from: number, to: number) => RunningLane[] = (from) => [laneOf([from])];
+    const running = new Running(
+      (from, to, begin) => {
+        asked.push([from, to, begin]);
+        return Promise.resolve(answer(from, to));
+      },
+      100,
+      () => [],
+    );
+    return { asked, running, answers: (next: typeof answer) => (answer = next) };
+  };
+  it("asks for the bar it begins in apart, and for bars before they are due", async () => {
+    const { asked, running } = bars();
+    await running.begin(130);
+    expect(asked).toEqual([
+      [130, 200, true],
+      [200, 300, false],
+    ]);
+    running.need(130);
+    await Promise.resolve();
+    expect(asked.slice(2).map(([from]) => from)).toEqual([100, 300, 400]);
+    expect(running.lanes(150)[0]!.sound.notes[0]!.at).toBe(130);
+  });
+  it("goes no further than it knows, where something has changed", async () => {
+    const { running, answers } = bars();
+    await running.begin(0);
+    running.need(0);
+    await Promise.resolve();
+    await Promise.resolve();
+    expect(running.known(250)).toBe(Number.POSITIVE_INFINITY);
+    answers((from) => [laneOf([from + 7])]);
+    running.changed(250);
+    expect(running.known(210)).toBe(200);
+    await Promise.resolve();
+    await Promise.resolve();
+    expect(running.known(210)).toBe(Number.POSITIVE_INFINITY);
+    expect(running.lanes(210)[0]!.sound.notes[0]!.at).toBe(207);
+  });
+  it("comes round a loop", () => {
+    const { running } = bars();
+    running.loop = { from: 100, to: 300 };
+    expect(running.place(250)).toEqual({ ahead: 0, until: 300 });
+    expect(running.place(300)).toEqual({ ahead: 200, until: 500 });
+    expect(running.place(750)).toEqual({ ahead: 600, until: 900 });
+  });
+});
