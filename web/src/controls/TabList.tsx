@@ -17,10 +17,15 @@ interface Props {
   tabClass?: string;
   /** A vertical list is walked with the arrows and chosen from with Enter. */
   vertical?: boolean;
+  /** Puts one in the place of another, where they can be dragged. */
+  onMove?: (value: string, to: string) => void;
 }
 
+/** What a tab is dragged as. */
+const DRAGGED = "text/x-tab";
+
 /** A list of tabs, one of which is chosen. */
-export function TabList({ label, value, onChange, items, className, tabClass, vertical = false }: Props) {
+export function TabList({ label, value, onChange, items, className, tabClass, vertical = false, onMove }: Props) {
   return (
     <Tabs
       unstyled
@@ -32,7 +37,22 @@ export function TabList({ label, value, onChange, items, className, tabClass, ve
     >
       <Tabs.List aria-label={label} className={className}>
         {items.map((item) => (
-          <Tabs.Tab key={item.value} value={item.value} className={tabClass} title={item.title}>
+          <Tabs.Tab
+            key={item.value}
+            value={item.value}
+            className={tabClass}
+            title={item.title}
+            draggable={!!onMove}
+            onDragStart={(e) => e.dataTransfer.setData(DRAGGED, item.value)}
+            onDragOver={(e) => onMove && e.dataTransfer.types.includes(DRAGGED) && e.preventDefault()}
+            onDrop={(e) => {
+              const moved = e.dataTransfer.getData(DRAGGED);
+              if (!onMove || !moved || moved === item.value) return;
+              e.preventDefault();
+              e.stopPropagation();
+              onMove(moved, item.value);
+            }}
+          >
             {item.label}
           </Tabs.Tab>
         ))}

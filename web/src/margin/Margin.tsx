@@ -4,6 +4,7 @@ import { useState, type ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { useWhy } from "../api/queries";
+import { ClipFields } from "../clips/ClipFields";
 import { TabList } from "../controls/TabList";
 import { kindOf, sounds } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
@@ -21,6 +22,8 @@ export function Margin() {
   const view = useApp(laneViewOf);
   const selection = useApp((s) => s.selection);
   const findings = useApp((s) => s.view?.findings);
+  const open = useApp((s) => clipOf(s)?.id);
+  const reading = useSheet((s) => s.reading);
   const [part, setPart] = useState<"steps" | "motion" | "sound">("steps");
   const kind = lane && kindOf(lane);
   return (
@@ -63,6 +66,7 @@ export function Margin() {
       )}
       <Why />
       <Review findings={findings ?? []} agreement={<Agreement />} />
+      {open && !reading && <ClipFields key={open} />}
     </aside>
   );
 }

@@ -148,7 +148,9 @@ function Place() {
   const now = live ? tick : cursor;
   const name = (e: Live) => view.clips.find((c) => c.id === e.clip)?.name ?? e.clip;
   const changes = (live ?? []).flatMap((e) => [
-    ...(e.at > now && !e.goesOn ? [{ tick: e.at, text: `${name(e)} in` }] : []),
+    ...(e.at > now && !e.goesOn && !live?.some((o) => o.clip === e.clip && endOf(o) === e.at)
+      ? [{ tick: e.at, text: `${name(e)} in` }]
+      : []),
     ...(!e.open && endOf(e) > now && !live?.some((o) => o.clip === e.clip && o.at === endOf(e))
       ? [{ tick: endOf(e), text: `${name(e)} out` }]
       : []),

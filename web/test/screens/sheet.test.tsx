@@ -3,6 +3,7 @@ import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, test } from "vitest";
 import type { Lane } from "../../src/api/gen/schema.gen";
 import { heardOf, instrumentOf, newestOf } from "../../src/app/heard";
+import { ClipFields } from "../../src/clips/ClipFields";
 import { ClipList } from "../../src/clips/ClipList";
 import { Fills } from "../../src/sheet/Fills";
 import { HarmonyChooser } from "../../src/sheet/harmony/HarmonyChooser";
@@ -18,7 +19,12 @@ describe("the list of clips", () => {
     open(clip);
     reply("GET /pieces/lantern-regatta/thumbs", answer("thumbs"));
     reply("GET /pieces/lantern-regatta?clip=basin", answer("basin"));
-    const { person } = show(<ClipList />);
+    const { person } = show(
+      <>
+        <ClipList />
+        <ClipFields />
+      </>,
+    );
     await screen.findByRole("tab", { name: /Basin/ });
     return person;
   };
