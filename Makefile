@@ -60,10 +60,10 @@ test: tools web
 
 .PHONY: test-house test-core test-screens
 # The searches that draw most are not raced: what they go through, other tests race.
-SEARCHES := ^(TestWhatEveryClipKeeps|TestTheWholeVocabularyIsMadeUp|TestHistoryWalksToTheEndAndBack|TestAfterEveryEditThePieceOpens)$$
+SEARCHES := ^(TestWhatEveryClipKeeps|TestTheWholeVocabularyIsMadeUp|TestHistoryWalksToTheEndAndBack|TestAfterEveryEditThePieceOpens|TestAnEntryIsTheClipAlone|TestSplittingChangesNothing|TestAStretchIsAPartOfTheWhole|TestTheWhyOfANoteAccountsForIt)$$
 test-core:
 	$(GO) test -race -skip '$(SEARCHES)' $$($(GO) list ./... | grep -v /e2e)
-	$(GO) test -run '$(SEARCHES)' ./internal/core/lane ./internal/core/edit ./internal/store ./internal/server
+	$(GO) test -run '$(SEARCHES)' ./internal/core/lane ./internal/core/edit ./internal/core/order ./internal/store ./internal/server
 
 test-house: check-types lint
 	cd web && npx vitest run --testTimeout 20000

@@ -72,13 +72,18 @@ func TestTheKeysStayWithTheSheet(t *testing.T) {
 		p.until(`!document.querySelector("[data-later]")`)
 		assert.True(t, eval[bool](p, onSheet), "%s is gone to", lane)
 		for _, at := range p.controls(lane, "button, [role=tab]") {
-			if !eval[bool](p, fmt.Sprintf(`!!document.elementFromPoint(%f, %f)?.closest("button:enabled, [role=tab]")`, at.X, at.Y)) {
+			p.saved() // what the press before did is there
+			what := eval[string](p, fmt.Sprintf(`(() => {
+				const e = document.elementFromPoint(%f, %f)?.closest("button:enabled, [role=tab]");
+				return !e ? "" : e.ariaHasPopup !== null ? "opens" : "presses";
+			})()`, at.X, at.Y))
+			if what == "" {
 				continue // another press has put something else there
 			}
-			opens := eval[bool](p, fmt.Sprintf(`document.elementFromPoint(%f, %f).closest("button, [role=tab]").ariaHasPopup !== null`, at.X, at.Y))
+			opens := what == "opens"
 			p.do(chromedp.MouseClickXY(at.X, at.Y))
 			if opens {
-				p.until(`document.querySelector("[role=menu], [role=dialog]")`)
+				p.until(`document.activeElement.closest("[role=menu], [role=dialog]")`)
 			}
 			// What opens takes the focus as it comes; a name that is to be written has it too.
 			p.until(theirs + ` || document.activeElement.closest("[role=menu], [role=dialog], input")`)

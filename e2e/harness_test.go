@@ -212,12 +212,14 @@ const still = `new Promise((done, fail) => {
 	const until = performance.now() + 15000;
 	let was = "", frames = 0;
 	const look = () => {
-		const e = %s, m = e && %s;
+		const e = %s;
+		if (!frames) e?.scrollIntoView({block: "nearest"}); // what comes in above it moves it out of sight
+		const m = e && %s;
 		const free = e && e.contains(document.elementFromPoint(m.x, m.y)) && !document.getAnimations().some(a => a.playState === "running" && a.effect?.target?.contains(e));
 		frames = free && was === m.x + " " + m.y ? frames + 1 : 0;
 		was = e ? m.x + " " + m.y : "";
 		if (frames > 3) done(true);
-		else if (performance.now() > until) fail(new Error("it does not stand still, or something lies over it"));
+		else if (performance.now() > until) fail(new Error("it does not stand still at " + JSON.stringify(m) + ", or this lies over it: " + document.elementFromPoint(m?.x ?? 0, m?.y ?? 0)?.outerHTML.slice(0, 200)));
 		else requestAnimationFrame(look);
 	};
 	look();

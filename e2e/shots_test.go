@@ -122,10 +122,6 @@ func TestScreenshots(t *testing.T) {
 	p.press("Weir")
 	p.until(`window.agrimony?.undertow`)
 	p.press("Sound of Undertow")
-	p.press("Play")
-	p.until(`Number(document.querySelector("[data-testid=playhead]").dataset.tick) > 1500`)
-	shoot("playing")
-	p.press("Stop")
 
 	p.press("Key: F♯ dorian")
 	p.until(`document.querySelector("[data-testid=key-preview]")`)
@@ -134,6 +130,19 @@ func TestScreenshots(t *testing.T) {
 	shoot("key")
 	p.press("Cancel")
 	p.until(`!document.querySelector("[role=dialog]")`)
+
+	p.key("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.key(" ")
+	p.until(`Number(document.querySelector("[data-testid=order-now]")?.dataset.tick) > 3000`)
+	p.key("5")
+	p.until(`document.querySelector("[data-testid=waits]")?.innerText.includes("Weir in")`)
+	var picture []byte
+	p.do(chromedp.CaptureScreenshot(&picture))
+	require.NoError(t, os.WriteFile(filepath.Join(folder, "order.png"), picture, 0o644))
+	p.press("Throw it away")
+	p.press("Back to the sheet")
+	p.until(`window.agrimony?.undertow`)
 
 	p.press("Render")
 	p.until(`document.querySelector("[data-testid=summary] table")`)

@@ -1,4 +1,14 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
+
+vi.mock("../src/audio/player", () => ({
+  stopPlaying: () => {},
+  runOrder: () => Promise.resolve(true),
+  orderPosition: () => ({ tick: 0, done: 0, scheduled: 0 }),
+  listenToOrder: () => {},
+  playPosition: () => ({ playing: false }),
+}));
+import { takeMessage, taughtTo, useTaught } from "../src/order/midi";
+import { useOrder } from "../src/order/state";
 import type { PlayedLane } from "../src/api/gen/server.gen";
 import { Running, type RunningLane } from "../src/audio/running";
 import {
@@ -79,6 +89,29 @@ describe("clips brought in and out", () => {
     expect(silences(mute([keel], "keel", "low", 960), 0, 1000)).toEqual([{ tick: 960, clip: "keel", lanes: ["low"] }]);
     expect(silences(shift([keel], "keel", 1, 960), 0, 1000)).toEqual([{ tick: 960, clip: "keel", lanes: null }]);
     expect(silences([{ ...keel, ring: true }], 0, 9999)).toEqual([]);
+  });
+});
+
+describe("keyboards and pads", () => {
+  it("are taught to clips, and bring them in", () => {
+    const view = {
+      barTicks: 3840,
+      beatTicks: 960,
+      ticks: 0,
+      entries: [],
+      clips: [{ id: "keel", name: "Keel", length: 7680, lanes: [], silent: false, marks: [], shifts: [] }],
+    };
+    useOrder.setState({ open: true, view, live: null });
+    useTaught.setState({ heard: ["pads"], teaching: "keel", clips: {} });
+    expect(takeMessage(new Uint8Array([0xb0, 20, 127]))).toBe(true);
+    expect(taughtTo(useTaught.getState().clips, "keel")).toBe("controller 20");
+    expect(useTaught.getState().teaching).toBe("");
+    expect(takeMessage(new Uint8Array([0xb0, 20, 0]))).toBe(true);
+    expect(useOrder.getState().live).toBeNull(); // it was let go
+    takeMessage(new Uint8Array([0xb2, 20, 127]));
+    expect(useOrder.getState().live).toMatchObject([{ clip: "keel", at: 0, open: true }]);
+    useOrder.setState({ open: false, view: null, live: null, touched: false });
+    expect(takeMessage(new Uint8Array([0x90, 60, 100]))).toBe(false);
   });
 });
 

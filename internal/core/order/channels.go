@@ -35,10 +35,11 @@ func (p *Performance) channels() {
 		t := &p.Tracks[i]
 		t.Part.Channel = given[[2]int{t.Clip, p.target(t.Clip, t.Lane)}]
 	}
-	for _, sharing := range p.sharing() {
-		p.oneKeyAtATime(sharing)
-		p.handOver(sharing)
-	}
+	sharing := p.sharing()
+	render.AtOnce(len(sharing), func(i int) {
+		p.oneKeyAtATime(sharing[i])
+		p.handOver(sharing[i])
+	})
 }
 
 // sharing are the tracks of each channel.
@@ -186,18 +187,49 @@ type strike struct {
 	tick  int64
 }
 
+// strikesOf are the notes of all tracks in order of time, and of those at once of the tracks.
+func strikesOf(tracks []*Track, ppq int) []strike {
+	lists := make([][]strike, len(tracks))
+	for i, t := range tracks {
+		lists[i] = make([]strike, len(t.Part.Notes))
+		for k := range t.Part.Notes {
+			lists[i][k] = strike{i, k, t.Part.Notes[k].At.Export(ppq)}
+		}
+	}
+	for len(lists) > 1 { // each is in order: merged two by two
+		next := lists[:0]
+		for i := 0; i < len(lists); i += 2 {
+			if i+1 == len(lists) {
+				next = append(next, lists[i])
+				break
+			}
+			next = append(next, merged(lists[i], lists[i+1]))
+		}
+		lists = next
+	}
+	if len(lists) == 0 {
+		return nil
+	}
+	return lists[0]
+}
+
+// merged are two lists in one; of those at once the first list's go first.
+func merged(a, b []strike) []strike {
+	out := make([]strike, 0, len(a)+len(b))
+	for len(a) > 0 && len(b) > 0 {
+		if b[0].tick < a[0].tick {
+			out, b = append(out, b[0]), b[1:]
+		} else {
+			out, a = append(out, a[0]), a[1:]
+		}
+	}
+	return append(append(out, a...), b...)
+}
+
 // oneKeyAtATime ends a note where its key is struck again on the channel, and makes one note of those that
 // are struck on one tick.
 func (p *Performance) oneKeyAtATime(tracks []*Track) {
-	var all []strike
-	for i, t := range tracks {
-		for k := range t.Part.Notes {
-			all = append(all, strike{i, k, t.Part.Notes[k].At.Export(p.PPQ)})
-		}
-	}
-	if len(tracks) > 1 {
-		slices.SortStableFunc(all, func(a, b strike) int { return cmp.Compare(a.tick, b.tick) })
-	}
+	all := strikesOf(tracks, p.PPQ)
 	var last [128]strike
 	for i := range last {
 		last[i].track = -1

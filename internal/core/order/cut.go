@@ -24,8 +24,8 @@ func sightOf(p *pass, s span, ring bool) sight {
 	return out
 }
 
-// cut puts what is in sight of a lane's part in a pass into its track.
-func (m *maker) cut(c *chain, p *pass, lane int, t *Track, s sight) {
+// cut puts what is in sight of a lane's part in a pass into its track, and tells how many events that is.
+func (m *maker) cut(c *chain, p *pass, lane int, t *Track, s sight) (made int64) {
 	part := &p.played.Lanes[lane]
 	before := t.count()
 	limit := s.to // until when what it leaves sounding lasts
@@ -62,7 +62,7 @@ func (m *maker) cut(c *chain, p *pass, lane int, t *Track, s sight) {
 	pressure(part.Pressures, &s, limit, func(at beat.Time, value uint8, _ int) {
 		t.Part.Pressures, t.pressures = append(t.Part.Pressures, render.Pressure{At: p.at + at, Value: value}), append(t.pressures, entry(at))
 	})
-	m.made += int64(t.count() - before)
+	return int64(t.count() - before)
 }
 
 // lastTick is the last time that rounds to a tick before an end.

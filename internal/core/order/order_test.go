@@ -157,6 +157,15 @@ func TestWhatIsFound(t *testing.T) {
 	assert.ErrorAs(t, err, &empty)
 }
 
+func TestAnOrderOfTooMuchIsRefused(t *testing.T) {
+	busy := fmt.Sprintf(`{"id":"busy","bars":1,"lanes":[{"id":"x","rate":"1/64","steps":[%s]}]}`, strings.TrimSuffix(strings.Repeat(`{"on":true,"ratchet":8},`, 64), ","))
+	_, err := order.Render(read(t, "", busy, `{"clip":"busy","at":0,"for":250000000}`), order.Options{})
+	var many *render.TooManyError
+	require.ErrorAs(t, err, &many)
+	assert.Equal(t, "busy · x", many.Lane)
+	assert.InDelta(t, 250000000/3840*512, many.Events, 2_000_000)
+}
+
 // note is a note without what the order adds to it.
 type note struct {
 	lane                         string

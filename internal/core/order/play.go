@@ -38,29 +38,56 @@ func (m *maker) play(c *chain) error {
 			}
 		}
 	}
+	if !heard {
+		return nil // nothing of it sounds
+	}
+	whole := int64(0) // events of passes that are in sight from end to end
 	for _, p := range c.passes {
-		if !heard {
-			return nil // nothing of it sounds
-		}
 		if err := m.render(c, p); err != nil {
 			return err
 		}
-		for i := range p.played.Lanes {
-			part := &p.played.Lanes[i]
-			t := m.track(c.clip, part)
-			for n, s := range sights[part.Lane].spans {
-				if s.from >= p.to || s.to <= p.from || s.from >= s.to {
-					continue
-				}
-				last := &m.piece.Order.Entries[sights[part.Lane].last[n]]
-				view := sightOf(p, s, last.Ring && s.to == c.to && p.last)
-				m.cut(c, p, i, t, view)
+		if p.from == p.at && p.to == p.at+p.length {
+			for i := range p.played.Lanes {
+				whole += events(&p.played.Lanes[i])
 			}
 		}
 		m.chords(c, p)
-		if m.made > m.Options.Events {
+		if m.made+whole/2 > m.Options.Events { // a lane that is muted for a time has fewer
+			m.made += whole
 			return m.tooMany(c, p)
 		}
+	}
+	if len(c.passes) == 0 {
+		return nil
+	}
+	parts := c.passes[0].played.Lanes
+	for i := range parts {
+		m.track(c.clip, &parts[i])
+	}
+	made := make([]int64, len(parts))
+	render.AtOnce(len(parts), func(i int) {
+		own := parts[i].Lane
+		t := m.tracks[[2]int{c.clip, own}]
+		for n, p := range c.passes {
+			part := &p.played.Lanes[i]
+			if n == 0 { // room for all that this pass and those like it may have
+				room := int(min(int64(len(part.Notes)*len(c.passes)), m.Options.Events))
+				t.Part.Notes, t.sources = slices.Grow(t.Part.Notes, room), slices.Grow(t.sources, room)
+			}
+			for k, s := range sights[own].spans {
+				if s.from >= p.to || s.to <= p.from || s.from >= s.to {
+					continue
+				}
+				last := &m.piece.Order.Entries[sights[own].last[k]]
+				made[i] += m.cut(c, p, i, t, sightOf(p, s, last.Ring && s.to == c.to && p.last))
+			}
+		}
+	})
+	for _, n := range made {
+		m.made += n
+	}
+	if m.made > m.Options.Events {
+		return m.tooMany(c, c.passes[len(c.passes)-1])
 	}
 	for k := range clip.Lanes {
 		if t := m.tracks[[2]int{c.clip, k}]; t != nil {
@@ -86,7 +113,20 @@ func (m *maker) tooMany(c *chain, p *pass) error {
 			most, out.Lane = n, t.Part.Name
 		}
 	}
+	if p.played.Performance != nil {
+		for i := range p.played.Lanes { // what would have come is counted by what each round makes
+			part := &p.played.Lanes[i]
+			if n := int(events(part)) * len(c.passes); n > most {
+				most, out.Lane = n, m.piece.Clips[c.clip].Name+" · "+part.Name
+			}
+		}
+	}
 	return out
+}
+
+// events is how many a part has.
+func events(part *render.Part) int64 {
+	return int64(len(part.Notes) + len(part.Bends) + len(part.Controls) + len(part.Pressures))
 }
 
 func (t *Track) count() int {

@@ -12,13 +12,24 @@ export function heard(message: Uint8Array | null): void {
   else if (what === UP || what === DOWN) release(pitch);
 }
 
+/** Who takes the messages instead of the keyboard that enters notes; null: nobody. */
+let taker: ((message: Uint8Array) => boolean) | null = null;
+
+/** Lets somebody else take messages first: those that it has no use for are the keyboard's. */
+export function takeFirst(own: typeof taker): void {
+  taker = own;
+}
+
 /** Listens to the keyboards that the browser knows, where it has Web MIDI, and to those
  * that are plugged in later. told is given their names now and whenever they change. */
 export async function listen(told: (names: string[]) => void): Promise<void> {
   const access = await navigator.requestMIDIAccess();
   const look = () => {
     const inputs = [...access.inputs.values()].filter((input) => input.state === "connected");
-    for (const input of inputs) input.onmidimessage = (message) => heard(message.data);
+    for (const input of inputs)
+      input.onmidimessage = ({ data }) => {
+        if (!(data && taker?.(data))) heard(data);
+      };
     told(inputs.map((input) => input.name ?? "keyboard"));
   };
   access.onstatechange = look;

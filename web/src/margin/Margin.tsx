@@ -28,44 +28,46 @@ export function Margin() {
   const kind = lane && kindOf(lane);
   return (
     <aside className={css.margin} aria-label="Margin">
-      {lane && view && kind && (
-        <section>
-          <TabList
-            label="What the margin shows"
-            className={css.tabs}
-            value={part === "sound" && !sounds(lane) ? "steps" : part}
-            onChange={(next) => setPart(next as typeof part)}
-            items={[
-              { value: "steps", label: freeNotes(lane) ? "Notes" : "Steps" },
-              { value: "motion", label: "Motion" },
-              ...(sounds(lane) ? [{ value: "sound", label: `Sound of ${lane.name}` }] : []),
-            ]}
-          />
-          {part === "motion" ? (
-            <Motion key={lane.id} lane={lane} view={view} />
-          ) : part === "sound" && sounds(lane) ? (
-            <SoundFields key={lane.id} lane={lane} />
-          ) : (
-            <>
-              {kind.Board && <kind.Board lane={lane} view={view} />}
-              {!placesOf(lane) ? null : selection.length ? (
-                <kind.Fields lane={lane} view={view} selection={selection} />
-              ) : (
-                <p className={css.hint}>
-                  Nothing is selected in {lane.name}. {kind.hint}
-                </p>
-              )}
-              <Drew view={view} selection={selection} />
-              {kind.tools === "own" && <kind.Tools lane={lane} view={view} />}
-              {placesOf(lane) > 0 && kind.tools !== "own" && (
-                <StepTools count={selection.length} own={<kind.Tools lane={lane} view={view} />} />
-              )}
-            </>
-          )}
-        </section>
-      )}
-      <Why />
-      <Review findings={findings ?? []} agreement={<Agreement />} />
+      <div className={css.scroll}>
+        {lane && view && kind && (
+          <section>
+            <TabList
+              label="What the margin shows"
+              className={css.tabs}
+              value={part === "sound" && !sounds(lane) ? "steps" : part}
+              onChange={(next) => setPart(next as typeof part)}
+              items={[
+                { value: "steps", label: freeNotes(lane) ? "Notes" : "Steps" },
+                { value: "motion", label: "Motion" },
+                ...(sounds(lane) ? [{ value: "sound", label: `Sound of ${lane.name}` }] : []),
+              ]}
+            />
+            {part === "motion" ? (
+              <Motion key={lane.id} lane={lane} view={view} />
+            ) : part === "sound" && sounds(lane) ? (
+              <SoundFields key={lane.id} lane={lane} />
+            ) : (
+              <>
+                {kind.Board && <kind.Board lane={lane} view={view} />}
+                {!placesOf(lane) ? null : selection.length ? (
+                  <kind.Fields lane={lane} view={view} selection={selection} />
+                ) : (
+                  <p className={css.hint}>
+                    Nothing is selected in {lane.name}. {kind.hint}
+                  </p>
+                )}
+                <Drew view={view} selection={selection} />
+                {kind.tools === "own" && <kind.Tools lane={lane} view={view} />}
+                {placesOf(lane) > 0 && kind.tools !== "own" && (
+                  <StepTools count={selection.length} own={<kind.Tools lane={lane} view={view} />} />
+                )}
+              </>
+            )}
+          </section>
+        )}
+        <Why />
+        <Review findings={findings ?? []} agreement={<Agreement />} />
+      </div>
       {open && !reading && <ClipFields key={open} />}
     </aside>
   );

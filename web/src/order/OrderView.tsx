@@ -11,6 +11,7 @@ import { Bands, InWords } from "./Bands";
 import { ROW, RULER } from "./draw";
 import { alone, keyOf, playRoot } from "./keys";
 import { at, endOf, mute, turn, type Live } from "./live";
+import { listenHere, taughtTo, teach, useTaught } from "./midi";
 import { perform, playOrder, showOrder, stopOrder, units, useOrder, written } from "./state";
 import css from "./order.module.css";
 
@@ -101,6 +102,7 @@ function Top() {
       )}
       <Place />
       <span className={css.grow} />
+      <Listening />
       {loop && (
         <button type="button" onClick={() => set({ loop: null })}>
           Loop no longer
@@ -130,6 +132,16 @@ function Top() {
         all
       </button>
     </div>
+  );
+}
+
+/** Whether keyboards and pads are heard. */
+function Listening() {
+  const heard = useTaught((s) => s.heard);
+  return (
+    <button type="button" aria-pressed={heard !== null} onClick={() => void listenHere()}>
+      {heard ? (heard.length ? `MIDI: ${heard.join(", ")}` : "MIDI: nothing is plugged in") : "Listen to MIDI"}
+    </button>
   );
 }
 
@@ -252,6 +264,7 @@ function Heads({ top }: { top: number }) {
                       <button type="button" onClick={() => alone(c.id)}>
                         Only this one
                       </button>
+                      <Teach clip={c.id} />
                     </div>
                   )}
                 </Popup>
@@ -261,6 +274,20 @@ function Heads({ top }: { top: number }) {
         </ul>
       </div>
     </div>
+  );
+}
+
+/** A key, controller or program of a MIDI device that stands for a clip. */
+function Teach({ clip }: { clip: string }) {
+  const { teaching, clips } = useTaught();
+  const known = taughtTo(clips, clip);
+  return (
+    <>
+      <button type="button" aria-pressed={teaching === clip} onClick={() => void teach(clip)}>
+        {teaching === clip ? "Press a key or a pad" : "Teach it a MIDI key"}
+      </button>
+      {known && <span className="quiet">MIDI: {known}</span>}
+    </>
   );
 }
 

@@ -161,6 +161,7 @@ function Settings({ lane, view, index }: LaneProps & { index: number }) {
           <button
             className={css.toggle}
             aria-label={`Sketch ${lane.name}`}
+            aria-haspopup="dialog"
             title="Proposals by chance, to hear and to take"
             onClick={() => {
               useApp.getState().goTo(lane.id);
