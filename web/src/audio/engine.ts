@@ -5,7 +5,7 @@ import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
 import { make } from "./make";
 import type { Instrument, Performance, Trial } from "./performance";
-import type { Running, RunningLane } from "./running";
+import type { Running, RunningLane, Scheduled } from "./running";
 import { Succession } from "./succession";
 import type { Voice } from "./voices";
 
@@ -254,7 +254,7 @@ export class Engine {
           voice.settle(onset - 1e-4);
           voice.strike(onset, Math.max(this.timeAt(base + n.at + n.length), onset + 0.02), n.pitch, n.velocity);
           this.scheduled++;
-          this.told?.(n.at, n.pitch, instrument!.id);
+          this.told?.({ at: n.at, pitch: n.pitch, lane: instrument!.id, late: onset - this.timeAt(base + n.at) });
         });
       }
       const now = this.newest();
@@ -270,7 +270,7 @@ export class Engine {
   }
 
   /** Is told of each note of the running order that is scheduled; null: nobody asks. */
-  told: ((at: number, pitch: number, lane: string) => void) | null = null;
+  told: ((note: Scheduled) => void) | null = null;
 
   private schedule(): void {
     const newest = this.newest();

@@ -6,7 +6,7 @@ import type { StarterOffer } from "../api/gen/server.gen";
 import { message, useApp } from "../state/store";
 import type { Engine } from "./engine";
 import type { Instrument, Performance, Trial } from "./performance";
-import type { Running } from "./running";
+import type { Running, Scheduled } from "./running";
 
 /** The sound engine, loaded when something is first to be heard. */
 let engine: Engine | null = null;
@@ -76,11 +76,11 @@ export const orderPosition = (): { tick: number; done: number; scheduled: number
 });
 
 /** Tells of each note of the running order that is scheduled. */
-export function listenToOrder(told: (at: number, pitch: number, lane: string) => void): void {
+export function listenToOrder(told: (note: Scheduled) => void): void {
   listener = told;
 }
 
-let listener: ((at: number, pitch: number, lane: string) => void) | null = null;
+let listener: ((note: Scheduled) => void) | null = null;
 
 /** Stops, where it plays. */
 export function stopPlaying(): void {

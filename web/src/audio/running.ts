@@ -10,6 +10,14 @@ export interface RunningLane {
   sound: PlayedLane;
 }
 
+/** A note as it was scheduled: where in the order, in which lane, and by how many seconds too late. */
+export interface Scheduled {
+  at: number;
+  pitch: number;
+  lane: string;
+  late: number;
+}
+
 /** A voice falls silent at a time. */
 export interface Silence {
   tick: number;

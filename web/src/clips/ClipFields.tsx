@@ -11,6 +11,16 @@ import css from "./ClipFields.module.css";
 /** Where a clip can end, in words. */
 const ends = { bars: "after … bars", cycle: "after a cycle", realign: "at the bar" };
 
+/** Removes a clip, and says what of the running order goes with it. */
+async function removeClip(clip: string, name: string): Promise<void> {
+  const { piece, edit, set } = useApp.getState();
+  const played = piece?.order.entries.filter((e) => e.clip === clip).length ?? 0;
+  if ((await edit([{ op: "clip.remove", clip }])) && played > 0)
+    set({
+      remark: `${name} stood in the running order: ${played === 1 ? "its entry is" : `its ${played} entries are`} gone with it. Undo brings all back.`,
+    });
+}
+
 /** What is set for the clip that is open. */
 export function ClipFields() {
   const doc = useApp(clipOf)!;
@@ -91,7 +101,7 @@ export function ClipFields() {
             run: () => void edit([{ op: "clip.move", ...on, to: at + 1 }]),
           },
           { label: "" },
-          { label: "Remove the clip", run: () => void edit([{ op: "clip.remove", ...on }]) },
+          { label: "Remove the clip", run: () => void removeClip(doc.id, doc.name) },
         ]}
       />
     </section>

@@ -157,6 +157,13 @@ export function draw(pen: CanvasRenderingContext2D, s: Sheet): void {
       pen.lineWidth = 1;
     }
   };
+  // What was brought in and waits is hatched up to where it takes hold.
+  for (const e of s.entries) {
+    const row = rows.get(e.clip);
+    if (s.now === null || !e.open || e.goesOn || e.at <= s.now || row === undefined) continue;
+    pen.strokeStyle = token("rule-strong");
+    hatch(pen, Math.max(x(s.now), 0), row * ROW - s.top + 7, x(e.at) - Math.max(x(s.now), 0), INK + 4);
+  }
   for (const e of s.entries) if (x(e.at) < width && x(endOf(e)) > 0) entry(e);
   if (s.draft) entry({ ...s.draft }, true);
 }

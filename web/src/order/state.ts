@@ -103,9 +103,7 @@ async function ask(from: number, to: number, begin: boolean): Promise<readonly R
 }
 
 /** Each note that is scheduled is told to whoever listens on the page. */
-listenToOrder((at, pitch, lane) =>
-  window.dispatchEvent(new CustomEvent("order note", { detail: { at, pitch, lane } })),
-);
+listenToOrder((note) => window.dispatchEvent(new CustomEvent("order note", { detail: note })));
 
 /** Plays from a tick on. */
 export async function playOrder(from = state().cursor): Promise<void> {
