@@ -257,7 +257,13 @@ func eventsCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				return printJSON(c.OutOrStdout(), performance.Events())
+				events := performance.Events()
+				found, err := performance.OfClips()
+				if err != nil {
+					return err
+				}
+				events.Add(found)
+				return printJSON(c.OutOrStdout(), events)
 			}
 			performance, err := flags.perform(c, paths[0])
 			if err != nil {

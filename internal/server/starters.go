@@ -11,6 +11,7 @@ import (
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/files"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
@@ -77,12 +78,11 @@ func (s *server) offerStarters(c *gin.Context) {
 // there is offered without notes.
 func offered(p *piece.Piece, clip *piece.Clip, each *piece.Starter) (*StarterOffer, error) {
 	out := &StarterOffer{About: starter.About(each.Name), Name: each.Name, Kind: each.Lane.Kind, Document: piece.WriteStarter(each), Notes: []view.Note{}}
-	bare := *p
-	bare.Clips = []piece.Clip{*clip}
-	if len(clip.Lanes) == piece.MaxLanes {
-		bare.Clips[0].Lanes = clip.Lanes[:piece.MaxLanes-1]
+	bare := files.Alone(p, clip)
+	if own, err := bare.Clip(clip.ID); err == nil && len(own.Lanes) == piece.MaxLanes {
+		own.Lanes = own.Lanes[:piece.MaxLanes-1]
 	}
-	next, err := edit.Apply(&bare, []op.Op{op.Of(op.StartLane{Clip: clip.ID, Starter: out.Document})})
+	next, err := edit.Apply(bare, []op.Op{op.Of(op.StartLane{Clip: clip.ID, Starter: out.Document})})
 	var fault *piece.Fault
 	if errors.As(err, &fault) {
 		return out, nil
@@ -90,8 +90,12 @@ func offered(p *piece.Piece, clip *piece.Clip, each *piece.Starter) (*StarterOff
 	if err != nil {
 		return nil, err
 	}
-	own := next.Clips[0].Lanes[len(next.Clips[0].Lanes)-1]
-	performance, err := lane.Render(next, &next.Clips[0], render.Options{Bars: previewBars, Lanes: []string{own.ID}, PPQ: view.PPQ})
+	there, err := next.Clip(clip.ID)
+	if err != nil {
+		return nil, err
+	}
+	own := there.Lanes[len(there.Lanes)-1]
+	performance, err := lane.Render(next, there, render.Options{Bars: previewBars, Lanes: []string{own.ID}, PPQ: view.PPQ})
 	if err != nil {
 		return nil, err
 	}

@@ -33,6 +33,11 @@ func TestStartersOfOnesOwn(t *testing.T) {
 	assert.Equal(t, 422, post(starterOf("New", `{"steps":[{"gate":0}]}`), ""))
 	assert.Equal(t, []string{"lane.steps[0].gate", "lane.steps[0].gate: 0 is below 1; allowed: 1..400"}, []string{problem.Path, problem.Error})
 
+	for _, clip := range []string{"towpath-back", "osier"} { // a variant; one in a key of its own
+		var there []server.StarterOffer
+		c.call("GET", piecePath+"/clips/"+clip+"/starters?kind=line", nil, &there)
+		assert.NotEmpty(t, there[0].Notes, clip)
+	}
 	// They are offered as they would sound in a clip: in F sharp dorian.
 	var offers []server.StarterOffer
 	c.call("GET", piecePath+"/clips/keel/starters?kind=line", nil, &offers)

@@ -104,10 +104,15 @@ func (p *Performance) Events() Events {
 	slices.SortStableFunc(out.Bends, func(a, b BendEvent) int { return cmp.Compare(a.At, b.At) })
 	slices.SortStableFunc(out.Controls, func(a, b ControlEvent) int { return cmp.Compare(a.At, b.At) })
 	slices.SortStableFunc(out.Pressures, func(a, b PressureEvent) int { return cmp.Compare(a.At, b.At) })
-	for _, f := range p.Findings {
-		out.Findings = append(out.Findings, FindingEvent{f.Clip, f.Entry, render.FindingReport{Rule: f.Rule, Lane: f.Lane, Step: f.Step, Message: f.Message}})
-	}
+	out.Add(p.Findings)
 	return out
+}
+
+// Add publishes findings, too.
+func (e *Events) Add(findings []Finding) {
+	for _, f := range findings {
+		e.Findings = append(e.Findings, FindingEvent{f.Clip, f.Entry, render.FindingReport{Rule: f.Rule, Lane: f.Lane, Step: f.Step, Message: f.Message}})
+	}
 }
 
 // Frame is what the tracks share, as far as files and spans ask.

@@ -7,6 +7,7 @@ import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
+	"agrimony/internal/core/review"
 )
 
 // sounding are the entries, from 1, of which some note is there.
@@ -57,6 +58,40 @@ func (p *Performance) review(sounded map[int]bool) {
 			}
 		}
 	}
+}
+
+// elsewhere are rules of a clip alone that are another's matter in the order: its channels, and when its
+// lanes meet.
+var elsewhere = []string{"channel", "two-wheels", "realign", "late"}
+
+// reviewedBars is how much is looked at of a clip that has no end of its own.
+const reviewedBars = 16
+
+// OfClips are the findings of the clips that sound, each as it is alone.
+func (p *Performance) OfClips() ([]Finding, error) {
+	var out []Finding
+	looked := map[int]bool{}
+	for _, c := range p.chains {
+		if looked[c.clip] || !slices.Contains(c.wanted, true) {
+			continue
+		}
+		looked[c.clip] = true
+		clip := &p.Piece.Clips[c.clip]
+		options := render.Options{}
+		if LengthOf(p.Piece, clip) == 0 {
+			options.Bars = reviewedBars
+		}
+		played, err := render.Clip(p.Piece, clip, options, kinds)
+		if err != nil {
+			return nil, err
+		}
+		for _, f := range review.Clip(played) {
+			if !slices.Contains(elsewhere, f.Rule) {
+				out = append(out, Finding{Clip: clip.ID, Finding: f})
+			}
+		}
+	}
+	return out, nil
 }
 
 func (p *Performance) entryIn(c *chain, at beat.Time) int {
