@@ -15,22 +15,30 @@ import (
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/smf"
+	"agrimony/internal/store"
 	"agrimony/internal/view"
 )
 
 // maxStretch is how many bars of a running order are given out to be played at once.
 const maxStretch = 32
 
+// reading loads the piece and waits for its turn among what is large to read; false: it was refused.
+func (s *server) reading(c *gin.Context) (from *store.State, leave func(), ok bool) {
+	from, err := s.store.Load(c.Param("id"))
+	if err == nil {
+		leave, err = s.reads.enter(c.Request.Context())
+	}
+	if err != nil {
+		refuse(c, err)
+		return nil, nil, false
+	}
+	return from, leave, true
+}
+
 // viewOrder gives the view of the running order.
 func (s *server) viewOrder(c *gin.Context) {
-	from, err := s.store.Load(c.Param("id"))
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	leave, err := s.reads.enter(c.Request.Context())
-	if err != nil {
-		refuse(c, err)
+	from, leave, ok := s.reading(c)
+	if !ok {
 		return
 	}
 	defer leave()
@@ -44,27 +52,22 @@ func (s *server) viewOrder(c *gin.Context) {
 
 // playOrder gives what begins in a stretch of the order as it is being played. Nothing is changed.
 func (s *server) playOrder(c *gin.Context) {
-	from, err := s.store.Load(c.Param("id"))
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	var ask PlayRequest
+	var ask PlayRequest // read before its turn comes: nobody waits for a slow asker
 	if err := c.ShouldBindJSON(&ask); err != nil {
 		refuse(c, bad("%v", err))
 		return
 	}
+	from, leave, ok := s.reading(c)
+	if !ok {
+		return
+	}
+	defer leave()
 	bar := int(from.Piece.Bar() / piece.OrderTick)
 	if ask.From < 0 || ask.To <= ask.From || ask.To-ask.From > maxStretch*bar {
 		refuse(c, bad("from %d to %d is no stretch; allowed: up to %d bars from 0 on", ask.From, ask.To, maxStretch))
 		return
 	}
-	leave, err := s.reads.enter(c.Request.Context())
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	defer leave()
+	var err error
 	p := *from.Piece
 	if p.Order.Entries, err = edit.EntriesOf(from.Piece, ask.Played); err != nil {
 		refuse(c, bad("%v", err))

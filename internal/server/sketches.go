@@ -20,22 +20,29 @@ import (
 	"agrimony/internal/view"
 )
 
+// readingClip finds the clip and waits for its turn among what is large to read; false: it was refused.
+func (s *server) readingClip(c *gin.Context) (p *piece.Piece, clip *piece.Clip, leave func(), ok bool) {
+	p, clip, err := s.clipOf(c)
+	if err == nil {
+		leave, err = s.reads.enter(c.Request.Context())
+	}
+	if err != nil {
+		refuse(c, err)
+		return nil, nil, nil, false
+	}
+	return p, clip, leave, true
+}
+
 // propose makes sketches, or variations, of a lane, or of it as some edits would leave it: each as it
 // would sound in the clip. Nothing is changed.
 func (s *server) propose(c *gin.Context) {
-	p, clip, err := s.clipOf(c)
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	var ask ProposeRequest
+	var ask ProposeRequest // read before its turn comes: nobody waits for a slow asker
 	if err := c.ShouldBindJSON(&ask); err != nil {
 		refuse(c, bad("%v", err))
 		return
 	}
-	leave, err := s.reads.enter(c.Request.Context())
-	if err != nil {
-		refuse(c, err)
+	p, clip, leave, ok := s.readingClip(c)
+	if !ok {
 		return
 	}
 	defer leave()
@@ -139,19 +146,14 @@ func worthSeeing(seen *view.Clip, l *view.Lane) int64 {
 
 // tempers gives the dials, and each temper with a drawing of what it makes of a lane.
 func (s *server) tempers(c *gin.Context) {
-	p, clip, err := s.clipOf(c)
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	leave, err := s.reads.enter(c.Request.Context())
-	if err != nil {
-		refuse(c, err)
+	p, clip, leave, ok := s.readingClip(c)
+	if !ok {
 		return
 	}
 	defer leave()
 	bars := 0
 	if text := c.Query("bars"); text != "" {
+		var err error
 		if bars, err = strconv.Atoi(text); err != nil {
 			refuse(c, bad("bars: %q is not a whole number", text))
 			return
@@ -188,14 +190,8 @@ func (s *server) tempers(c *gin.Context) {
 // compared tells in what the clips of a stack differ from one of them, ?with=, by default the first:
 // settings in words, and the notes of each.
 func (s *server) compared(c *gin.Context) {
-	p, clip, err := s.clipOf(c)
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	leave, err := s.reads.enter(c.Request.Context())
-	if err != nil {
-		refuse(c, err)
+	p, clip, leave, ok := s.readingClip(c)
+	if !ok {
 		return
 	}
 	defer leave()

@@ -7,6 +7,7 @@ import { NumberBox } from "../../controls/NumberBox";
 import { useOrder } from "../../order/state";
 import { clipOf, useApp } from "../../state/store";
 import { OrderPanel } from "./OrderPanel";
+import { Format, usual } from "./Format";
 import { Holds, Out } from "./Holds";
 import css from "./ExportPanel.module.css";
 
@@ -25,17 +26,15 @@ function ClipPanel() {
   const [lanes, setLanes] = useState(() => clip.lanes.filter((_, i) => view.lanes[i]?.audible).map((l) => l.id));
   const [length, setLength] = useState(view.tooLong ? "bars" : clip.bars ? "bars" : clip.until);
   const [bars, setBars] = useState(clip.bars || Math.max(1, Math.round(view.ticks / view.barTicks)));
-  const [ppq, setPpq] = useState("960");
-  const [type, setType] = useState("1");
-  const [names, setNames] = useState(true);
+  const [format, setFormat] = useState(usual);
   const order: FileOrder = {
     clip: clip.id,
     lanes,
     bars: length === "bars" ? bars : undefined,
     until: length === "bars" ? undefined : length,
-    ppq: Number(ppq),
-    type: Number(type),
-    names,
+    ppq: Number(format.ppq),
+    type: Number(format.type),
+    names: format.names,
   };
   const version = useApp((s) => s.version);
   const { data: summary, error } = useSummary(id, version, order);
@@ -82,33 +81,7 @@ function ClipPanel() {
             )}
           </div>
         </div>
-        <div className={css.row}>
-          <span>Resolution</span>
-          <div className={css.inline}>
-            <SegmentedControl size="xs" value={ppq} onChange={setPpq} data={words.ppqs.map(String)} />
-            <span className="quiet">ticks a quarter</span>
-            <SegmentedControl
-              size="xs"
-              value={type}
-              onChange={setType}
-              data={[
-                { value: "1", label: "Type 1" },
-                { value: "0", label: "Type 0" },
-              ]}
-            />
-          </div>
-        </div>
-        {view.harmony && (
-          <div className={css.row}>
-            <span>Chords</span>
-            <Checkbox
-              size="xs"
-              label="Write their names in, as markers where they begin"
-              checked={names}
-              onChange={(e) => setNames(e.currentTarget.checked)}
-            />
-          </div>
-        )}
+        <Format value={format} onChange={setFormat} chords={!!view.harmony} />
         <div className={css.summary} aria-live="polite" data-testid="summary">
           {error && <p className={css.trouble}>{error.message}</p>}
           {lanes.length === 0 && <p className={css.trouble}>No lane is chosen, so the file would be empty.</p>}

@@ -1,10 +1,11 @@
-import { Checkbox, SegmentedControl } from "@mantine/core";
+import { SegmentedControl } from "@mantine/core";
 import { useRef, useState } from "react";
 import { api } from "../../api/client";
 import { useOrderSummary } from "../../api/queries";
 import { useOrder } from "../../order/state";
 import { useApp } from "../../state/store";
 import { Dialog } from "../Dialog";
+import { Format, usual } from "./Format";
 import { Holds, Out } from "./Holds";
 import css from "./ExportPanel.module.css";
 
@@ -13,16 +14,13 @@ export function OrderPanel() {
   const download = useRef<HTMLAnchorElement>(null);
   const id = useApp((s) => s.id);
   const version = useApp((s) => s.version);
-  const words = useApp((s) => s.words)!;
   const loop = useOrder((s) => s.loop);
-  const [ppq, setPpq] = useState("960");
-  const [type, setType] = useState("1");
-  const [names, setNames] = useState(true);
+  const [format, setFormat] = useState(usual);
   const [part, setPart] = useState("all");
   const query = new URLSearchParams({
-    ppq,
-    type,
-    names: names ? "yes" : "no",
+    ppq: format.ppq,
+    type: format.type,
+    names: format.names ? "yes" : "no",
     ...(loop && part === "loop" ? { from: String(loop.from), to: String(loop.to) } : {}),
   }).toString();
   const { data: summary, error, isFetching } = useOrderSummary(id, version, query);
@@ -51,31 +49,7 @@ export function OrderPanel() {
             />
           </div>
         )}
-        <div className={css.row}>
-          <span>Resolution</span>
-          <div className={css.inline}>
-            <SegmentedControl size="xs" value={ppq} onChange={setPpq} data={words.ppqs.map(String)} />
-            <span className="quiet">ticks a quarter</span>
-            <SegmentedControl
-              size="xs"
-              value={type}
-              onChange={setType}
-              data={[
-                { value: "1", label: "Type 1" },
-                { value: "0", label: "Type 0" },
-              ]}
-            />
-          </div>
-        </div>
-        <div className={css.row}>
-          <span>Chords</span>
-          <Checkbox
-            size="xs"
-            label="Write their names in, as markers where they begin"
-            checked={names}
-            onChange={(e) => setNames(e.currentTarget.checked)}
-          />
-        </div>
+        <Format value={format} onChange={setFormat} chords />
         <div className={css.summary} aria-live="polite" data-testid="summary">
           {error && <p className={css.trouble}>{error.message}</p>}
           {isFetching && !summary && <progress aria-label="Rendering the piece" />}
