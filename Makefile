@@ -82,7 +82,7 @@ tools:
 
 ## bench: the figures that the docs state
 bench:
-	$(GO) test -run '^$$' -bench . -benchmem ./internal/core/chord ./internal/core/smf ./internal/server
+	$(GO) test -run '^$$' -bench . -benchmem ./internal/core/chord ./internal/core/lane/sketch ./internal/core/smf ./internal/server
 
 ## fuzz: half a minute for each reader
 fuzz:

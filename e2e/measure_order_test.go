@@ -62,20 +62,33 @@ func TestMeasureALargeOrder(t *testing.T) {
 	fmt.Printf("an entry of 1,024 dragged: frames median %.1f ms apart, 95th percentile %.1f ms, of %d\n", gaps[len(gaps)/2], gaps[len(gaps)*95/100], len(gaps))
 }
 
-// TestMeasureManyClipsAtOnce prints how late notes are struck while 8 clips of 8 lanes play at once.
+// TestMeasureManyClipsAtOnce prints how late notes are struck while 8 clips play at once, and how the
+// sound's own clock keeps up: below 100 % the machine has not the strength for so many voices.
 func TestMeasureManyClipsAtOnce(t *testing.T) {
 	if os.Getenv("MEASURE") == "" {
 		t.Skip("set MEASURE to measure")
 	}
+	for _, lanes := range []int{1, 2, 4, 8} {
+		t.Run(fmt.Sprint(lanes), func(t *testing.T) { measureAtOnce(t, lanes) })
+	}
+}
+
+func measureAtOnce(t *testing.T, lanes int) {
 	s := serve(t)
-	require.NoError(t, s.store.Create("many", manyClips(t, 8, 8, 8, 64)))
+	require.NoError(t, s.store.Create("many", manyClips(t, 8, lanes, 8, 64)))
 	p := s.open(t, "/piece/many")
 	p.until(`window.agrimony?.l0`)
 	p.do(chromedp.Evaluate(`window.late = []; window.addEventListener("order note", (e) => window.late.push(e.detail.late * 1000))`, nil))
 	p.key("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)
 	p.key(" ")
-	p.until(`Number(document.querySelector("[data-testid=order-now]")?.dataset.tick) > 8 * 3840`)
+	p.until(`Number(document.querySelector("[data-testid=order-now]")?.dataset.tick) > 100`)
+	pace := 0.0
+	p.do(chromedp.Evaluate(`new Promise((done) => {
+			const at = () => Number(document.querySelector("[data-testid=order-now]").dataset.tick);
+			const [tick, time] = [at(), performance.now()];
+			setTimeout(() => done((at() - tick) / 1920 / ((performance.now() - time) / 1000)), 10000);
+		})`, &pace, awaited))
 	late := eval[[]float64](p, `window.late`)
 	slices.Sort(late)
 	over := 0
@@ -84,5 +97,5 @@ func TestMeasureManyClipsAtOnce(t *testing.T) {
 			over++
 		}
 	}
-	fmt.Printf("8 clips of 8 lanes at once: %d notes, median %.1f ms late, %d over 5 ms, at most %.0f ms\n", len(late), late[len(late)/2], over, late[len(late)-1])
+	fmt.Printf("8 clips of %d lanes at once: %d notes, %d over 5 ms late, at most %.0f ms; the sound's clock at %.0f %%\n", lanes, len(late), over, late[len(late)-1], 100*pace)
 }

@@ -6,8 +6,19 @@ export class Desk {
   private readonly volume = new Tone.Gain(1);
   private readonly panner = new Tone.Panner(0);
 
-  constructor(out: Tone.InputNode) {
+  private awake = true;
+
+  constructor(private readonly out: Tone.InputNode) {
     this.expression.chain(this.volume, this.panner, out);
+  }
+
+  /** Takes the voice out of what is worked out for the loudspeakers, or puts it back: what does not sound
+   * costs nothing. */
+  wake(awake: boolean): void {
+    if (awake === this.awake) return;
+    this.awake = awake;
+    if (awake) this.panner.connect(this.out);
+    else this.panner.disconnect(this.out);
   }
 
   /** Where a voice goes in. */

@@ -188,7 +188,7 @@ export class Engine {
     this.stop();
     running.ready = (lanes) => void this.prepare(lanes);
     await running.begin(tick);
-    await this.prepare(running.lanes(tick));
+    await Promise.race([this.prepare(running.lanes(tick)), new Promise((done) => setTimeout(done, 500))]);
     this.running = running;
     this.anchor = { tick, time: this.now + 0.08, rate: this.rate };
     this.done = tick;
@@ -202,7 +202,7 @@ export class Engine {
     for (const { instrument } of lanes) {
       if (!instrument || this.voices.get(instrument.id)?.name === instrument.sound.voice) continue;
       this.voiceOf(instrument);
-      await new Promise((done) => setTimeout(done, 60));
+      await new Promise((done) => setTimeout(done, 20));
     }
   }
 

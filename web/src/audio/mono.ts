@@ -1,10 +1,25 @@
 import * as Tone from "tone";
 import type { Sound } from "../api/gen/piece.gen";
 import { Desk } from "./desk";
+import { Wire } from "./wire";
 import type { Voice } from "./voices";
 
 /** How far full pressure opens the filter, in octaves. */
 const PRESSED = 1.5;
+
+/** From which drive on, in %, what it adds lies so high that it has to be worked out more finely. */
+const HARD = 30;
+
+/** What drive, in %, makes of a sample: as it is, and bent, at equal power. */
+function driven(drive: number): (x: number) => number {
+  const k = (drive / 100) * 80;
+  const wet = (Math.min(1, (drive / 100) * 1.4) * Math.PI) / 2;
+  const bent = (x: number) => ((3 + k) * x * (Math.PI / 9)) / (Math.PI + k * Math.abs(x));
+  return (x) => Math.cos(wet) * x + Math.sin(wet) * bent(x);
+}
+
+/** How long echoes are heard, in seconds. */
+const ECHOES = 4;
 
 /** How far the two oscillators of a pluck stand apart, in cents. */
 const APART = 11;
@@ -33,7 +48,7 @@ export class Mono implements Voice {
     octaves: 3,
   });
   private readonly amp = new Tone.AmplitudeEnvelope({ attack: 0.004, decay: 0.25, sustain: 0.75, release: 0.05 });
-  private readonly drive = new Tone.Distortion({ distortion: 0.2, wet: 0.2, oversample: "2x" });
+  private readonly drive = new Tone.WaveShaper(driven(0), 1024);
   private readonly echo = new Tone.FeedbackDelay({ delayTime: 0.29, feedback: 0.32, wet: 0 });
   private readonly level = new Tone.Gain(0.5);
   private key = "";
@@ -57,6 +72,13 @@ export class Mono implements Voice {
   private readonly vibrato = new Tone.Oscillator({ type: "sine", frequency: 5.2 });
   private readonly depth = new Tone.Gain(0);
   private readonly desk: Desk;
+  private readonly wires: Record<"saw" | "pulse" | "saws" | "pulses" | "dry" | "wet" | "echo", Wire>;
+  /** Whether the vibrato has been asked for: until then it is not worked out. */
+  private trembles = false;
+  /** Until when what was struck last may still be heard, in seconds of the audio clock. */
+  private heardUntil = 0;
+  /** How long it is heard after its last note has ended. */
+  private tail = 1;
   private portamento = { on: false, seconds: 0, from: -1 };
 
   /** seconds: how long a value of controller 5 lets a portamento last. */
@@ -66,17 +88,23 @@ export class Mono implements Voice {
   ) {
     this.desk = new Desk(out);
     this.saws[0]!.connect(this.mixSaw);
-    this.saws[1]!.chain(this.twin.saw, this.mixSaw);
     this.pulses[0]!.connect(this.mixPulse);
-    this.pulses[1]!.chain(this.twin.pulse, this.mixPulse);
-    this.mixSaw.connect(this.filter);
-    this.mixPulse.connect(this.filter);
+    this.twin.saw.connect(this.mixSaw);
+    this.twin.pulse.connect(this.mixPulse);
+    this.wires = {
+      saw: new Wire(this.mixSaw, this.filter),
+      pulse: new Wire(this.mixPulse, this.filter),
+      saws: new Wire(this.saws[1]!, this.twin.saw),
+      pulses: new Wire(this.pulses[1]!, this.twin.pulse),
+      dry: new Wire(this.drive, this.level),
+      wet: new Wire(this.drive, this.echo),
+      echo: new Wire(this.echo, this.level),
+    };
     this.filterEnvelope.connect(this.filter.frequency);
     this.filter.frequency.value = 0;
-    this.filter.chain(this.amp, this.drive, this.echo, this.level, this.desk.in);
+    this.filter.chain(this.amp, this.drive);
+    this.level.connect(this.desk.in);
     this.vibrato.connect(this.depth);
-    this.vibrato.start();
-    for (const oscillator of [...this.saws, ...this.pulses]) this.depth.connect(oscillator.detune);
     for (const oscillator of [...this.saws, ...this.pulses]) oscillator.start();
   }
 
@@ -106,8 +134,18 @@ export class Mono implements Voice {
     this.amp.release = pluck ? 0.3 : 0.045;
     this.filterEnvelope.release = pluck ? 0.3 : 0.08;
     this.touch = pluck ? 1.2 : 0;
-    this.drive.distortion = (sound.drive / 100) * 0.8;
-    this.drive.wet.value = Math.min(1, (sound.drive / 100) * 1.4);
+    this.drive.setMap(driven(sound.drive), 1024);
+    this.drive.oversample = sound.drive > HARD ? "2x" : "none";
+    const saw = sound.wave === "saw";
+    this.wires.saw.set(saw);
+    this.wires.pulse.set(!saw);
+    this.wires.saws.set(saw && pluck);
+    this.wires.pulses.set(!saw && pluck);
+    this.wires.dry.set(sound.delay === 0);
+    this.wires.wet.set(sound.delay > 0);
+    this.wires.echo.set(sound.delay > 0);
+    this.tail = pluck ? 1 : 0.4;
+    if (sound.delay > 0) this.tail += ECHOES;
     this.echo.wet.rampTo((sound.delay / 100) * 0.5, 0.05);
     this.level.gain.rampTo((sound.level / 100) ** 1.6 * 0.7, 0.02);
   }
@@ -115,6 +153,8 @@ export class Mono implements Voice {
   /** Strikes a note, or goes on to it when one is still held. */
   strike(time: number, end: number, midi: number, velocity: number): void {
     const legato = this.held.length > 0;
+    this.desk.wake(true);
+    this.heardUntil = Math.max(this.heardUntil, end);
     const hertz = Tone.Frequency(midi, "midi").toFrequency();
     const glide = this.portamento;
     const from = glide.on && glide.seconds > 0 ? (glide.from >= 0 ? glide.from : this.pitch) : 0;
@@ -139,12 +179,14 @@ export class Mono implements Voice {
 
   /** Lets go of the notes that end before a time. */
   settle(time: number): void {
+    if (!this.held.length && Tone.now() > this.heardUntil + this.tail) this.desk.wake(false);
     if (!this.held.length || this.pedal) return;
     const last = Math.max(...this.held);
     this.held = this.held.filter((end) => end > time);
     if (!this.held.length) {
       this.amp.triggerRelease(last);
       this.filterEnvelope.triggerRelease(last);
+      this.heardUntil = Math.max(this.heardUntil, last);
     }
   }
 
@@ -190,6 +232,11 @@ export class Mono implements Voice {
     if (this.desk.control(time, controller, value)) return;
     switch (controller) {
       case 1:
+        if (!this.trembles) {
+          this.trembles = true;
+          this.vibrato.start();
+          for (const oscillator of [...this.saws, ...this.pulses]) this.depth.connect(oscillator.detune);
+        }
         this.depth.gain.setTargetAtTime((value / 127) * 40, time, 0.02);
         break;
       case 64:
@@ -241,6 +288,7 @@ export class Mono implements Voice {
       this.vibrato,
       this.depth,
       this.desk,
+      ...Object.values(this.wires),
     ])
       part.dispose();
   }

@@ -2,7 +2,7 @@ import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from 
 import type { OrderEntry } from "../api/gen/view.gen";
 import { orderPosition, usePlaying } from "../audio/player";
 import { useApp } from "../state/store";
-import { draw, ROW, RULER, ruler, type Sheet } from "./draw";
+import { draw, drawMoving, ROW, RULER, ruler, type Sheet } from "./draw";
 import { list, playOrder, useOrder } from "./state";
 import css from "./order.module.css";
 
@@ -17,6 +17,7 @@ type Drag =
 /** The bands of all clips on one time axis, and the ruler over them. */
 export function Bands({ top, height }: { top: number; height: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const over = useRef<HTMLCanvasElement>(null);
   const head = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const line = useRef<HTMLDivElement>(null);
@@ -36,7 +37,10 @@ export function Bands({ top, height }: { top: number; height: number }) {
     return () => watch.disconnect();
   }, []);
 
-  const [, setSecond] = useState(0);
+  const [beat, setBeat] = useState(0);
+  /** The entries that a drag moves. */
+  const moving = (d: Extract<Drag, { entry: OrderEntry }>) =>
+    d.what === "move" && chosen.includes(d.entry.number) ? chosen : [d.entry.number];
   const sheet = (): Sheet => {
     const moved = (e: OrderEntry): OrderEntry => {
       if (!drag || !("entry" in drag) || drag.copy || !(chosen.includes(e.number) || drag.entry.number === e.number))
@@ -62,26 +66,38 @@ export function Bands({ top, height }: { top: number; height: number }) {
           : drag && "entry" in drag && drag.copy
             ? { clip: drag.entry.clip, at: drag.entry.at + drag.by, for: drag.entry.for }
             : null,
+      moving: new Set(drag && "entry" in drag && !drag.copy ? moving(drag) : []),
       loop: drag?.what === "loop" && drag.to > drag.from ? drag : loop,
       cursor,
     };
   };
-  useLayoutEffect(() => {
+  const paint = (el: HTMLCanvasElement | null, tall: number, work: typeof draw) => {
     const ratio = window.devicePixelRatio || 1;
-    for (const [el, tall, work] of [
-      [canvas.current, height, draw],
-      [head.current, RULER, ruler],
-    ] as const) {
-      const pen = el?.getContext("2d");
-      if (!el || !pen) continue;
-      if (el.width !== Math.round(width * ratio) || el.height !== Math.round(tall * ratio)) {
-        el.width = Math.round(width * ratio);
-        el.height = Math.round(tall * ratio);
-      }
-      pen.setTransform(ratio, 0, 0, ratio, 0, 0);
-      work(pen, sheet());
+    const pen = el?.getContext("2d");
+    if (!el || !pen) return;
+    if (el.width !== Math.round(width * ratio) || el.height !== Math.round(tall * ratio)) {
+      el.width = Math.round(width * ratio);
+      el.height = Math.round(tall * ratio);
     }
+    pen.setTransform(ratio, 0, 0, ratio, 0, 0);
+    work(pen, sheet());
+  };
+  // What lies still is drawn when it changes, what the hand moves at each of its steps.
+  const still = useRef("");
+  useLayoutEffect(() => {
+    const held = drag && "entry" in drag && !drag.copy ? moving(drag).join() : "";
+    const now = JSON.stringify([scale, scroll, width, height, top, chosen, cursor, loop, playing, beat, held]);
+    if (now !== still.current || seen.current !== view || heard.current !== live) {
+      still.current = now;
+      seen.current = view;
+      heard.current = live;
+      paint(canvas.current, height, draw);
+    }
+    paint(over.current, height, drawMoving);
+    paint(head.current, RULER, ruler);
   });
+  const seen = useRef<unknown>(null);
+  const heard = useRef<unknown>(null);
 
   // The line of now goes on by itself; the bands are drawn anew as what waits begins.
   useEffect(() => {
@@ -96,7 +112,7 @@ export function Bands({ top, height }: { top: number; height: number }) {
         line.current.dataset.tick = String(Math.round(tick));
       }
       if (at > width * 0.9 && !drag) put({ scroll: from + ((width * 0.6) / px) * (own?.barTicks ?? 3840) });
-      setSecond(Math.floor(tick / (own?.beatTicks ?? 960)));
+      setBeat(Math.floor(tick / (own?.beatTicks ?? 960)));
       frameId = requestAnimationFrame(go);
     };
     frameId = requestAnimationFrame(go);
@@ -222,6 +238,7 @@ export function Bands({ top, height }: { top: number; height: number }) {
         onPointerUp={drop}
         onDoubleClick={put}
       />
+      <canvas ref={over} className={css.over} style={{ width, height, top: RULER }} aria-hidden />
       {playing && live && <div ref={line} className={css.now} data-testid="order-now" />}
     </div>
   );

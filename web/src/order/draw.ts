@@ -18,6 +18,8 @@ export interface Sheet {
   /** Where playing is; null: it is not. What begins later waits. */
   now: number | null;
   draft: { clip: string; at: number; for: number } | null;
+  /** Entries that the hand moves: they are drawn over the others. */
+  moving: ReadonlySet<number>;
   loop: { from: number; to: number } | null;
   cursor: number;
 }
@@ -69,6 +71,78 @@ function notes(
   }
 }
 
+/** Draws one entry. */
+function entry(
+  pen: CanvasRenderingContext2D,
+  s: Sheet,
+  rows: ReadonlyMap<string, number>,
+  e: Live & { number?: number },
+  ghost = false,
+): void {
+  const { view, scale, scroll, width } = s;
+  const x = (tick: number) => (tick - scroll) * scale;
+  const row = rows.get(e.clip);
+  if (row === undefined) return;
+  const y = row * ROW - s.top + 7;
+  if (y > s.height || y < -ROW) return;
+  const from = x(e.at);
+  const to = Math.min(x(Math.min(endOf(e), scroll + (width + 20) / scale)), width + 20);
+  if (to < 0 || from > width) return;
+  const own = view.clips[row]!;
+  const hue = token(dyes[row % dyes.length]!);
+  const silent = ghost || (e.number !== undefined && !!s.view.entries[e.number - 1]?.silent);
+  const waits = s.now !== null && e.at > s.now;
+  pen.globalAlpha = silent ? 0.1 : waits ? 0.14 : 0.24;
+  pen.fillStyle = hue;
+  pen.fillRect(from, y, Math.max(to - from - 1, 2), INK + 4);
+  pen.globalAlpha = 1;
+  pen.strokeStyle = hue;
+  if (silent || waits) {
+    pen.globalAlpha = 0.5;
+    hatch(pen, Math.max(from, 0), y, Math.max(to - Math.max(from, 0) - 1, 2), INK + 4);
+    pen.globalAlpha = 1;
+  }
+  pen.fillStyle = hue;
+  pen.fillRect(from, y, 3, INK + 4);
+  if (!silent) notes(pen, s, e, own, y + 2, Math.max(from, 0), Math.min(to, width));
+  const length = own.length;
+  if (length * scale > 5) {
+    pen.setLineDash([2, 3]);
+    pen.beginPath();
+    const first = e.at - ((e.from ?? 0) % length) + length;
+    const left = Math.max(first, first + Math.floor((scroll - first) / length) * length);
+    for (let at = left; at < Math.min(endOf(e), scroll + width / scale); at += length) {
+      pen.moveTo(x(at), y);
+      pen.lineTo(x(at), y + INK + 4);
+    }
+    pen.stroke();
+    pen.setLineDash([]);
+  }
+  const words = [
+    e.shift ? `${e.shift > 0 ? "+" : "−"}${Math.abs(e.shift)}` : "",
+    e.mute?.length ? `${e.mute.length} muted` : "",
+  ]
+    .filter(Boolean)
+    .join("  ");
+  if (words && to - Math.max(from, 0) > 34) {
+    pen.font = "600 11px 'IBM Plex Mono', monospace";
+    pen.fillStyle = token("paper");
+    pen.globalAlpha = 0.85;
+    pen.fillRect(Math.max(from, 0) + 5, y + 1, pen.measureText(words).width + 6, 13);
+    pen.globalAlpha = 1;
+    pen.fillStyle = token("ink");
+    pen.fillText(words, Math.max(from, 0) + 8, y + 11);
+  }
+  if (e.number !== undefined && s.chosen.has(e.number)) {
+    pen.strokeStyle = token("ink");
+    pen.lineWidth = 2;
+    pen.strokeRect(from + 1, y - 1, Math.max(to - from - 3, 2), INK + 6);
+    pen.fillStyle = token("now");
+    pen.fillRect(from, y - 4, Math.max(to - from - 1, 2), 3);
+    pen.lineWidth = 1;
+  }
+}
+
 /** Draws the bands: what was played to the left of now, what will be to the right. */
 export function draw(pen: CanvasRenderingContext2D, s: Sheet): void {
   const { view, scale, scroll, width } = s;
@@ -94,69 +168,6 @@ export function draw(pen: CanvasRenderingContext2D, s: Sheet): void {
     pen.fillRect(x(s.loop.from), 0, (s.loop.to - s.loop.from) * scale, s.height);
     pen.globalAlpha = 1;
   }
-  const entry = (e: Live & { number?: number }, ghost = false) => {
-    const row = rows.get(e.clip);
-    if (row === undefined) return;
-    const y = row * ROW - s.top + 7;
-    if (y > s.height || y < -ROW) return;
-    const from = x(e.at);
-    const to = Math.min(x(Math.min(endOf(e), scroll + (width + 20) / scale)), width + 20);
-    if (to < 0 || from > width) return;
-    const own = view.clips[row]!;
-    const hue = token(dyes[row % dyes.length]!);
-    const told = view.entries.find((o) => o.number === e.number);
-    const silent = ghost || !!told?.silent;
-    const waits = s.now !== null && e.at > s.now;
-    pen.globalAlpha = silent ? 0.1 : waits ? 0.14 : 0.24;
-    pen.fillStyle = hue;
-    pen.fillRect(from, y, Math.max(to - from - 1, 2), INK + 4);
-    pen.globalAlpha = 1;
-    pen.strokeStyle = hue;
-    if (silent || waits) {
-      pen.globalAlpha = 0.5;
-      hatch(pen, Math.max(from, 0), y, Math.max(to - Math.max(from, 0) - 1, 2), INK + 4);
-      pen.globalAlpha = 1;
-    }
-    pen.fillStyle = hue;
-    pen.fillRect(from, y, 3, INK + 4);
-    if (!silent) notes(pen, s, e, own, y + 2, Math.max(from, 0), Math.min(to, width));
-    const length = own.length;
-    if (length * scale > 5) {
-      pen.setLineDash([2, 3]);
-      pen.beginPath();
-      const first = e.at - ((e.from ?? 0) % length) + length;
-      const left = Math.max(first, first + Math.floor((scroll - first) / length) * length);
-      for (let at = left; at < Math.min(endOf(e), scroll + width / scale); at += length) {
-        pen.moveTo(x(at), y);
-        pen.lineTo(x(at), y + INK + 4);
-      }
-      pen.stroke();
-      pen.setLineDash([]);
-    }
-    const words = [
-      e.shift ? `${e.shift > 0 ? "+" : "−"}${Math.abs(e.shift)}` : "",
-      e.mute?.length ? `${e.mute.length} muted` : "",
-    ]
-      .filter(Boolean)
-      .join("  ");
-    if (words && to - Math.max(from, 0) > 34) {
-      pen.font = "600 11px 'IBM Plex Mono', monospace";
-      pen.fillStyle = token("paper");
-      pen.globalAlpha = 0.85;
-      pen.fillRect(Math.max(from, 0) + 5, y + 1, pen.measureText(words).width + 6, 13);
-      pen.globalAlpha = 1;
-      pen.fillStyle = token("ink");
-      pen.fillText(words, Math.max(from, 0) + 8, y + 11);
-    }
-    if (e.number !== undefined && s.chosen.has(e.number)) {
-      pen.strokeStyle = token("ink");
-      pen.lineWidth = 2;
-      pen.strokeRect(from + 1, y - 1, Math.max(to - from - 3, 2), INK + 6);
-      pen.fillStyle = token("now");
-      pen.fillRect(from, y - 4, Math.max(to - from - 1, 2), 3);
-      pen.lineWidth = 1;
-    }
-  };
   // What was brought in and waits is hatched up to where it takes hold.
   for (const e of s.entries) {
     const row = rows.get(e.clip);
@@ -164,8 +175,17 @@ export function draw(pen: CanvasRenderingContext2D, s: Sheet): void {
     pen.strokeStyle = token("rule-strong");
     hatch(pen, Math.max(x(s.now), 0), row * ROW - s.top + 7, x(e.at) - Math.max(x(s.now), 0), INK + 4);
   }
-  for (const e of s.entries) if (x(e.at) < width && x(endOf(e)) > 0) entry(e);
-  if (s.draft) entry({ ...s.draft }, true);
+  for (const e of s.entries)
+    if (x(e.at) < width && x(endOf(e)) > 0 && !(e.number !== undefined && s.moving.has(e.number)))
+      entry(pen, s, rows, e);
+}
+
+/** Draws what the hand has hold of, over the bands. */
+export function drawMoving(pen: CanvasRenderingContext2D, s: Sheet): void {
+  pen.clearRect(0, 0, s.width, s.height);
+  const rows = new Map(s.view.clips.map((c, i) => [c.id, i]));
+  for (const e of s.entries) if (e.number !== undefined && s.moving.has(e.number)) entry(pen, s, rows, e);
+  if (s.draft) entry(pen, s, rows, { ...s.draft }, true);
 }
 
 /** Draws the bars over the bands, with the stretch that is looped and where playing begins. */
