@@ -149,3 +149,26 @@ func TestWhichOfThree(t *testing.T) {
 	assert.LessOrEqual(t, p.gestures, 15)
 	t.Logf("which of three: %d gestures", p.gestures)
 }
+
+// Dials of one's own are kept under a name, forgotten, and brought back.
+func TestATemperOfOnesOwn(t *testing.T) {
+	s, p := overChords(t)
+	p.press("Oars")
+	p.type_("z")
+	p.proposals()
+	p.proposes(func() { p.press("sparse") })
+	p.fill("Name of these dials", "Mist")
+	p.press("Keep")
+	p.until(named("Forget Mist"))
+	own, err := s.store.Tempers()
+	require.NoError(t, err)
+	require.Len(t, own, 1)
+	assert.Contains(t, string(own[0].Dials), `"full":[14,26]`)
+	p.press("Forget Mist")
+	p.until(named("Bring Mist back"))
+	p.press("Bring Mist back")
+	p.until(named("Forget Mist"))
+	own, err = s.store.Tempers()
+	require.NoError(t, err)
+	assert.Len(t, own, 1)
+}

@@ -24,6 +24,17 @@ const ECHOES = 4;
 /** How far the two oscillators of a pluck stand apart, in cents. */
 const APART = 11;
 
+/** What is wired only while it is wanted. */
+interface Wires {
+  saw: Wire;
+  pulse: Wire;
+  saws: Wire;
+  pulses: Wire;
+  dry: Wire;
+  wet: Wire;
+  echo: Wire;
+}
+
 /**
  * A monophonic voice that a lane is heard with: an oscillator, for a pluck two a little
  * apart, a resonant filter with an envelope, drive and echo. It honours what a file holds: velocity,
@@ -72,7 +83,7 @@ export class Mono implements Voice {
   private readonly vibrato = new Tone.Oscillator({ type: "sine", frequency: 5.2 });
   private readonly depth = new Tone.Gain(0);
   private readonly desk: Desk;
-  private readonly wires: Record<"saw" | "pulse" | "saws" | "pulses" | "dry" | "wet" | "echo", Wire>;
+  private readonly wires: Wires;
   /** Whether the vibrato has been asked for: until then it is not worked out. */
   private trembles = false;
   /** Until when what was struck last may still be heard, in seconds of the audio clock. */
@@ -288,7 +299,7 @@ export class Mono implements Voice {
       this.vibrato,
       this.depth,
       this.desk,
-      ...Object.values(this.wires),
+      ...(Object.values(this.wires) as Wire[]),
     ])
       part.dispose();
   }

@@ -59,6 +59,8 @@ export function Sketches() {
   );
   useEffect(() => void look(), [look]);
   const [name, setName] = useState("");
+  /** What was forgotten last, so that it can be brought back. */
+  const [forgotten, setForgotten] = useState<{ name: string; dials: unknown } | null>(null);
   const attempt = async (work: () => Promise<void>) => {
     try {
       await work();
@@ -230,10 +232,25 @@ export function Sketches() {
                       void attempt(async () => {
                         await api.removeTemper(own.name);
                         setTemper("");
+                        setForgotten({ name: own.name, dials: own.dials });
                       })
                     }
                   >
                     Forget {own.name}
+                  </button>
+                )}
+                {forgotten && (
+                  <button
+                    type="button"
+                    onClick={() =>
+                      void attempt(async () => {
+                        await api.saveTemper(forgotten.name, forgotten.dials);
+                        setTemper(forgotten.name);
+                        setForgotten(null);
+                      })
+                    }
+                  >
+                    Bring {forgotten.name} back
                   </button>
                 )}
               </div>
