@@ -97,7 +97,9 @@ func TestFromLoopsToAPiece(t *testing.T) {
 	end := int64(28 * 3840) // what was scheduled ahead of the stop is not in the order
 	same(t, ordered(t, s.piece(t, p.id()), end), p.scheduled(end))
 
-	p.type_("ArrowDown", ">") // the first entry, a bar longer
+	p.type_("ArrowDown") // the first entry
+	assert.True(t, eval[bool](p.tab, `[...document.querySelectorAll("main li")].some((row) => row.innerText.includes("Keel") && row.getBoundingClientRect().top > 90)`), "it is in sight")
+	p.type_(">") // a bar longer
 	p.type_("ArrowDown", ">")
 	longer := p.order(s)
 	assert.Equal(t, []int{kept[0].For + 3840, kept[1].For + 3840}, []int{longer[0].For, longer[1].For})

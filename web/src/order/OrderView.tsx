@@ -24,6 +24,9 @@ const words: Record<(typeof units)[number], string> = {
   loop: "end of its loop",
 };
 
+/** How wide the names of the clips stand beside the bands, in pixels. */
+const HEADS = 250;
+
 /** The running order: all clips on one axis, brought in and out while it plays. */
 export default function OrderView() {
   const id = useApp((s) => s.id);
@@ -36,7 +39,7 @@ export default function OrderView() {
   }, [data, set]);
   const fitted = useRef("");
   const body = useRef<HTMLDivElement>(null);
-  const [top, setTop] = useState(0);
+  const top = useOrder((s) => s.top);
   const [height, setHeight] = useState(500);
   const laid = view !== null;
   useLayoutEffect(() => {
@@ -50,8 +53,21 @@ export default function OrderView() {
     if (!view || fitted.current === id) return;
     fitted.current = id;
     const bars = Math.max(view.ticks / view.barTicks, 16) + 2;
-    set({ zoom: Math.max((window.innerWidth - 250) / bars, 2), scroll: 0 });
+    set({ zoom: Math.max((window.innerWidth - HEADS) / bars, 2), scroll: 0 });
   }, [view, id, set]);
+  // The view follows the entry that is chosen last.
+  const last = useOrder((s) => s.chosen[s.chosen.length - 1]);
+  useEffect(() => {
+    const { view: own, zoom, scroll, top: now } = useOrder.getState();
+    const entry = own?.entries.find((e) => e.number === last);
+    if (!own || !entry) return;
+    const row = own.clips.findIndex((c) => c.id === entry.clip) * ROW;
+    const room = height - RULER;
+    useOrder.getState().set({ top: row < now ? row : row + ROW > now + room ? row + ROW - room : now });
+    const shown = ((body.current?.clientWidth ?? 1000) - HEADS) / (zoom / own.barTicks);
+    if (entry.at < scroll || entry.at >= scroll + shown)
+      useOrder.getState().set({ scroll: Math.max(entry.at - shown / 4, 0) });
+  }, [last, height]);
   if (error && !view) return <p role="alert">{error.message}</p>;
   if (!view) return <p className={css.wait}>Laying the clips out</p>;
   return (
@@ -62,7 +78,7 @@ export default function OrderView() {
         className={css.body}
         onWheel={(e) => {
           if (!e.shiftKey && !e.ctrlKey && !e.metaKey && Math.abs(e.deltaY) >= Math.abs(e.deltaX))
-            setTop(Math.min(Math.max(top + e.deltaY, 0), Math.max(view.clips.length * ROW + RULER - height, 0)));
+            set({ top: Math.min(Math.max(top + e.deltaY, 0), Math.max(view.clips.length * ROW + RULER - height, 0)) });
         }}
       >
         <Heads top={top} />
@@ -124,7 +140,7 @@ function Top() {
         aria-label="Show all of it"
         onClick={() =>
           set({
-            zoom: Math.max((window.innerWidth - 250) / (Math.max(view.ticks / view.barTicks, 16) + 2), 1),
+            zoom: Math.max((window.innerWidth - HEADS) / (Math.max(view.ticks / view.barTicks, 16) + 2), 1),
             scroll: 0,
           })
         }

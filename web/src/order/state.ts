@@ -28,9 +28,10 @@ interface OrderState {
   follow: string;
   /** Entries that are selected, by their numbers. */
   chosen: number[];
-  /** Pixels a bar, and the first tick in sight. */
+  /** Pixels a bar, the first tick in sight, and how far the bands are scrolled down. */
   zoom: number;
   scroll: number;
+  top: number;
   set: (part: Partial<OrderState>) => void;
 }
 
@@ -46,6 +47,7 @@ export const useOrder = create<OrderState>((set) => ({
   chosen: [],
   zoom: 24,
   scroll: 0,
+  top: 0,
   set,
 }));
 
@@ -193,7 +195,17 @@ useApp.subscribe((now, before) => {
   if (now.id !== before.id && (running || state().open)) {
     if (running) stopPlaying();
     running = null;
-    state().set({ open: false, live: null, touched: false, view: null, chosen: [], cursor: 0, loop: null, follow: "" });
+    state().set({
+      open: false,
+      live: null,
+      touched: false,
+      view: null,
+      chosen: [],
+      cursor: 0,
+      loop: null,
+      follow: "",
+      top: 0,
+    });
   }
   if (!running || now.version === before.version) return;
   if (!state().touched) state().set({ live: written() });
