@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { Op } from "../../api/gen/schema.gen";
 import type { Request, VaryRequest } from "../../api/gen/sketch.gen";
@@ -125,10 +125,12 @@ export function Sketches() {
     [shown, row, clip, laneId],
   );
   const take = async (k: number) => {
-    if (await useApp.getState().edit(taking(k))) close();
+    const ops = taking(k);
+    if (ops.length && (await useApp.getState().edit(ops))) close();
   };
+  // What is on screen is what keys are for: neither waits for a later turn.
   const takes = useRef(take);
-  useEffect(() => {
+  useLayoutEffect(() => {
     takes.current = take;
   });
   const keep = async (k: number) => {
@@ -136,7 +138,7 @@ export function Sketches() {
       useApp.getState().set({ remark: "It is kept as a variant of the clip." });
   };
   const again = () => setSeed((s) => (s * 31 + 17) % 1_000_003);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement || e.target instanceof HTMLSelectElement) return;
       if (e.ctrlKey || e.altKey || e.metaKey) return;
