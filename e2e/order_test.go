@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -113,6 +114,19 @@ func TestFromLoopsToAPiece(t *testing.T) {
 	p.type_("Enter")
 	assert.LessOrEqual(t, p.gestures, 40)
 	t.Logf("from loops to a piece: %d gestures", p.gestures)
+}
+
+// What was played is kept, too, where one leaves the piece while it plays.
+func TestLeavingWhileItPlaysKeepsIt(t *testing.T) {
+	s, p := loops(t)
+	p.type_("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.type_("1")
+	p.bar(2)
+	p.tab.press("All pieces")
+	p.until(named("New piece"))
+	require.Eventually(t, func() bool { return len(s.piece(t, "untitled").Order.Entries) == 1 }, 10*time.Second, 50*time.Millisecond)
+	assert.Equal(t, "keel", s.piece(t, "untitled").Order.Entries[0].Clip)
 }
 
 // The bass follows: a clip moved through four roots by keys, four bars each, kept, rendered.

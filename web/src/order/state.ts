@@ -1,10 +1,12 @@
 import { create } from "zustand";
 import { api } from "../api/client";
+import type { Op } from "../api/gen/schema.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
 import { listenToOrder, orderPosition, runOrder, stopPlaying } from "../audio/player";
 import { Running, type RunningLane } from "../audio/running";
 import { laneKinds } from "../lanes/kinds";
+import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
 import { boundary, differsFrom, ended, OPEN_BARS, sent, silences, type Live } from "./live";
 
@@ -129,16 +131,22 @@ export async function playOrder(from = state().cursor): Promise<void> {
 /** Stops. What was played by hand stands written as the order, unless it is thrown away. */
 export async function stopOrder(keep = true): Promise<void> {
   const { live, touched, set } = state();
-  const { tick } = orderPosition();
+  const over = live && untilNow(live);
   stopPlaying();
   running = null;
-  if (live && touched && keep) {
-    const beat = state().view?.beatTicks ?? 960;
-    const played = sent(ended(live, boundary(Math.max(tick, 1), beat)), 0);
-    const made = await app().edit([{ op: "order.keep", played }]);
-    if (made) app().set({ remark: "What was played is the running order now. Undo brings the old one back." });
+  if (over && touched && keep) {
+    // Until it is kept it stays on screen: what is refused can be kept again, or thrown away.
+    set({ live: over });
+    if (!(await app().edit([{ op: "order.keep", played: sent(over, 0) }]))) return;
+    app().set({ remark: "What was played is the running order now. Undo brings the old one back." });
   }
   set({ live: null, touched: false });
+}
+
+/** What was played up to now, on a beat. */
+function untilNow(live: Live[]): Live[] {
+  const { tick } = orderPosition();
+  return ended(live, boundary(Math.max(tick, 1), state().view?.beatTicks ?? 960));
 }
 
 /** Changes what is played, from a boundary on; playing begins where it does not. */
@@ -193,6 +201,14 @@ function when(clip: string, atOnce: boolean): number {
 /** Edits that are made while it plays are heard. */
 useApp.subscribe((now, before) => {
   if (now.id !== before.id && (running || state().open)) {
+    const { live, touched } = state();
+    if (before.id && live && touched) {
+      // One leaves while it plays: what was played is kept in the piece that is left.
+      const ops: Op[] = [{ op: "order.keep", played: sent(untilNow(live), 0) }];
+      void api
+        .edit(newKey(), before.id, before.version, before.clip, ops)
+        .catch((e: unknown) => app().set({ error: `What was played could not be kept: ${message(e)}` }));
+    }
     if (running) stopPlaying();
     running = null;
     state().set({
