@@ -115,8 +115,8 @@ type tab struct {
 	ctx context.Context
 }
 
-// open opens a tab. Errors in the page's console fail the test.
-func (s *site) open(t *testing.T, path string) *tab {
+// open opens a tab, where scripts run before the page's own. Errors in the page's console fail the test.
+func (s *site) open(t *testing.T, path string, scripts ...string) *tab {
 	ctx, cancel := chromedp.NewContext(s.browser)
 	ctx, stop := context.WithTimeout(ctx, 90*time.Second)
 	t.Cleanup(func() {
@@ -134,7 +134,14 @@ func (s *site) open(t *testing.T, path string) *tab {
 		_, err := page.AddScriptToEvaluateOnNewDocument(`try { localStorage.getItem("agrimony settings") ?? localStorage.setItem("agrimony settings", "true") } catch {}`).Do(ctx)
 		return err
 	})
-	p.do(emulation.SetDeviceMetricsOverride(1280, 800, 1, false), settings, chromedp.Navigate(s.url+path))
+	before := chromedp.Tasks{settings}
+	for _, script := range scripts {
+		before = append(before, chromedp.ActionFunc(func(ctx context.Context) error {
+			_, err := page.AddScriptToEvaluateOnNewDocument(script).Do(ctx)
+			return err
+		}))
+	}
+	p.do(emulation.SetDeviceMetricsOverride(1280, 800, 1, false), before, chromedp.Navigate(s.url+path))
 	p.front()
 	return p
 }

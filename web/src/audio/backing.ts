@@ -1,11 +1,27 @@
-import * as Tone from "tone";
 import { PPQ } from "../api/gen/view.gen";
 import type { Clip as ClipView } from "../api/gen/view.gen";
-import { drums, type Drum } from "./drums";
+import type { Sound } from "../api/gen/piece.gen";
+import type { Voice } from "./voices";
 
 const KICK = 36;
 const SNARE = 38;
 const HAT = 42;
+
+/** The velocity of a hit at full force. */
+const FULL = 120;
+
+/** What the beat and the clicks sound with. */
+export const drumKit: Sound = {
+  voice: "kit",
+  wave: "saw",
+  level: 60,
+  cutoff: 50,
+  resonance: 0,
+  envelope: 0,
+  decay: 50,
+  drive: 0,
+  delay: 0,
+};
 
 /** A hit of a beat: where in the bar, in quarters, on which drum, how hard. */
 type Hit = readonly [quarter: number, drum: number, force: number];
@@ -40,12 +56,7 @@ const beats: Readonly<Record<string, readonly Hit[]>> = {
 
 /** The stand-in drum machine under a clip. */
 export class Backing {
-  private readonly level = new Tone.Gain(0.5);
-  private readonly struck = new Map<number, { drum: Drum; last: number }>();
-
-  constructor(out: Tone.InputNode) {
-    this.level.connect(out);
-  }
+  constructor(private readonly voice: Voice) {}
 
   /** Schedules the hits, as the groove moves them, from tick low up to high of the clip. */
   schedule(
@@ -58,27 +69,17 @@ export class Backing {
   ): void {
     const hits = beats[pattern];
     if (!hits) return;
-    this.level.gain.rampTo((level / 100) ** 1.5 * 0.8, 0.02);
+    this.voice.set({ ...drumKit, level });
     // A hit may fall a little before its bar.
     for (let bar = Math.floor(low / barTicks); bar * barTicks < high + PPQ; bar++) {
       for (const [quarter, drum, force] of hits) {
         const feel = groove[quarter * 4];
         if (quarter * PPQ >= barTicks || !feel) continue;
         const tick = Math.max(bar * barTicks + feel.at, 0);
-        if (tick >= low && tick < high)
-          this.hit(drum, timeAt(tick), Math.min(Math.max(force + feel.velocity / 127, 0.05), 1));
+        if (tick < low || tick >= high) continue;
+        const velocity = Math.min(Math.max(Math.round(force * FULL + feel.velocity), 6), 127);
+        this.voice.strike(timeAt(tick), timeAt(tick) + 0.05, drum, velocity);
       }
     }
-  }
-
-  private hit(number: number, time: number, force: number): void {
-    let one = this.struck.get(number);
-    if (!one) {
-      one = { drum: drums[number]!(this.level), last: 0 };
-      this.struck.set(number, one);
-    }
-    // A source takes its starts in strictly rising order.
-    one.last = Math.max(time, one.last + 0.001);
-    one.drum.hit(one.last, force, 0);
   }
 }

@@ -1,13 +1,13 @@
 import * as Tone from "tone";
 import { PPQ } from "../api/gen/view.gen";
-import { Backing } from "./backing";
+import { Backing, drumKit } from "./backing";
 import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
-import { make } from "./make";
 import type { Instrument, Performance, Trial } from "./performance";
-import type { Running, RunningLane, Scheduled } from "./running";
+import type { Listener, Running, RunningLane } from "./running";
+import { Stage } from "./stage";
 import { Succession } from "./succession";
-import type { Voice } from "./voices";
+import { voices, type Voice } from "./voices";
 
 /** The note of the click in the kit. */
 const CLICK = 33;
@@ -24,23 +24,11 @@ const ORDER_LATE = 1;
 /** Starts an engine that plays what it is given when it asks; null: nothing. */
 export async function startEngine(newest: () => Performance | null): Promise<Engine> {
   await Tone.start();
-  return new Engine(newest);
+  return new Engine(newest, await Stage.open());
 }
 
-/** Up to where the sum of all voices is left as it is; louder is rounded off below full
- * scale, as no limiter is quick enough for the first moment of many notes at once. */
-const STRAIGHT = 0.8;
-
-/** What all voices play into. */
-function masterOf(out: Tone.ToneAudioNode): Tone.Limiter {
-  const rest = 1 - STRAIGHT;
-  const round = (v: number): number =>
-    Math.abs(v) <= STRAIGHT ? v : Math.sign(v) * (STRAIGHT + rest * Math.tanh((Math.abs(v) - STRAIGHT) / rest));
-  const room = 4; // the shaper takes so much more than full scale
-  const limiter = new Tone.Limiter(-3);
-  limiter.chain(new Tone.Gain(1 / room), new Tone.WaveShaper((v) => round(v * room), 8193), out);
-  return limiter;
-}
+/** What a voice is remade for when it changes. */
+const nameOf = ({ sound, many }: Instrument): string => `${sound.voice} ${many}`;
 
 /**
  * Plays the newest performance by position in time. Each turn it schedules the
@@ -61,18 +49,23 @@ export class Engine {
   private readonly voices = new Map<string, { name: string; voice: Voice }>();
   /** What is played by hand while the lanes sound has voices of its own. */
   private readonly hands = new Map<string, { name: string; voice: Voice }>();
-  private readonly master = masterOf(Tone.getDestination());
-  private readonly backing = new Backing(this.master);
+  private readonly backing: Backing;
   /** Clicks that counted in since the page was opened. */
   clicked = 0;
-  private readonly kit = make.kit!({ out: this.master, many: true, portamento: [] });
+  private readonly clicker: Voice;
   private readonly turn = () => this.schedule();
   /** Position in ticks, never wrapped, at a moment of the audio clock. */
   private anchor = { tick: 0, time: 0, rate: 1 };
   /** Up to where sound has been scheduled, on the same unwrapped axis. */
   private done = 0;
 
-  constructor(private readonly newest: () => Performance | null) {}
+  constructor(
+    private readonly newest: () => Performance | null,
+    private readonly stage: Stage,
+  ) {
+    this.backing = new Backing(stage.voice({ id: "the beat", sound: drumKit, many: true }, []));
+    this.clicker = stage.voice({ id: "the click", sound: drumKit, many: true }, []);
+  }
 
   private get now(): number {
     return Tone.getContext().currentTime;
@@ -130,10 +123,9 @@ export class Engine {
   tryOut(trial: Trial | null): void {
     this.trial?.voice.dispose();
     this.trial = null;
-    if (!trial || !make[trial.instrument.sound.voice]) return;
-    const voice = this.made(trial.instrument);
-    voice.set(trial.instrument.sound);
-    this.trial = { ...trial, voice };
+    if (!trial || !voices[trial.instrument.sound.voice]) return;
+    const instrument = { ...trial.instrument, id: `${trial.instrument.id} on trial` };
+    this.trial = { ...trial, voice: this.made(instrument) };
   }
 
   /** Schedules what a starter on trial plays between two ticks of the clip. */
@@ -144,34 +136,30 @@ export class Engine {
       const base = Math.floor(start / ticks) * ticks;
       const end = Math.min(high, base + ticks);
       between(notes, start - base, end - base, (n) => {
-        voice.settle(time(base + n.at) - 1e-4);
         voice.strike(time(base + n.at), time(base + n.at + n.length), n.pitch, n.velocity);
         this.tried++;
       });
       start = end;
     }
-    voice.settle(time(high));
   }
 
   audition(instrument: Instrument, pitches: readonly number[]): void {
     const voice = this.voiceOf(instrument, this.playing ? this.hands : this.voices);
     const long = pitches.length > 1 ? 0.8 : 0.28;
     for (const pitch of pitches) voice.strike(this.now + 0.01, this.now + long, pitch, 96);
-    voice.settle(this.now + 1);
   }
 
-  private made({ sound, many }: Instrument): Voice {
-    const maker = make[sound.voice];
-    if (!maker) throw new Error(`there is no voice ${sound.voice}`);
-    return maker({ out: this.master, many, portamento: this.newest()?.portamento ?? [] });
+  private made(instrument: Instrument): Voice {
+    return this.stage.voice(instrument, this.newest()?.portamento ?? []);
   }
 
   private voiceOf(instrument: Instrument, among = this.voices): Voice {
-    const name = instrument.sound.voice;
+    const name = nameOf(instrument);
     let own = among.get(instrument.id);
     if (own?.name !== name) {
       own?.voice.dispose();
-      own = { name, voice: this.made(instrument) };
+      const id = among === this.hands ? `${instrument.id} by hand` : instrument.id;
+      own = { name, voice: this.made({ ...instrument, id }) };
       among.set(instrument.id, own);
     }
     own.voice.set(instrument.sound);
@@ -200,7 +188,7 @@ export class Engine {
   /** Makes the voices of lanes before they are due, one at a time, so that what sounds is not kept waiting. */
   private async prepare(lanes: readonly RunningLane[]): Promise<void> {
     for (const { instrument } of lanes) {
-      if (!instrument || this.voices.get(instrument.id)?.name === instrument.sound.voice) continue;
+      if (!instrument || this.voices.get(instrument.id)?.name === nameOf(instrument)) continue;
       this.voiceOf(instrument);
       await new Promise((done) => setTimeout(done, 20));
     }
@@ -240,7 +228,11 @@ export class Engine {
         return due >= floor ? due : (floor += 0.002);
       };
       for (const { tick, of } of running.silences(low, high))
-        for (const [id, { voice }] of this.voices) if (of(id)) voice.silence(time(tick));
+        for (const [id, { voice }] of this.voices) {
+          if (!of(id)) continue;
+          voice.silence(time(tick));
+          this.told?.silence(id, tick);
+        }
       for (const { instrument, on, sound } of running.lanes(low)) {
         const to = on ?? instrument;
         if (!to) continue;
@@ -251,10 +243,10 @@ export class Engine {
         if (on) continue;
         between(sound.notes, low, high, (n) => {
           const onset = time(n.at);
-          voice.settle(onset - 1e-4);
           voice.strike(onset, Math.max(this.timeAt(base + n.at + n.length), onset + 0.02), n.pitch, n.velocity);
           this.scheduled++;
-          this.told?.({ at: n.at, pitch: n.pitch, lane: instrument!.id, late: onset - this.timeAt(base + n.at) });
+          const late = onset - this.timeAt(base + n.at);
+          this.told?.note({ at: n.at, length: n.length, pitch: n.pitch, lane: instrument!.id, late });
         });
       }
       const now = this.newest();
@@ -266,11 +258,10 @@ export class Engine {
       start = end;
     }
     this.done = Math.max(until, this.done);
-    for (const { voice } of this.voices.values()) voice.settle(this.timeAt(this.done));
   }
 
-  /** Is told of each note of the running order that is scheduled; null: nobody asks. */
-  told: ((note: Scheduled) => void) | null = null;
+  /** Is told of what is scheduled of the running order; null: nobody asks. */
+  told: Listener | null = null;
 
   private schedule(): void {
     const newest = this.newest();
@@ -298,12 +289,10 @@ export class Engine {
       start = end;
     }
     this.done = Math.max(until, this.done);
-    const horizon = this.timeAt(this.done);
     // What goes sounds until what comes begins.
     const now = this.succession.still(this.tickAt(this.now)) ?? newest;
     const heard = new Set(now.parts.filter((part) => part.audible).map((part) => part.id));
     for (const [id, { voice }] of this.voices) {
-      voice.settle(horizon);
       if (!now.parts.some((part) => part.id === id) && !newest.parts.some((part) => part.id === id)) {
         voice.dispose();
         this.voices.delete(id);
@@ -314,7 +303,7 @@ export class Engine {
   /** Clicks on the beats before the clip begins. */
   private clicks(beat: number, low: number, high: number): void {
     for (let tick = Math.ceil(low / beat) * beat; tick < high; tick += beat) {
-      this.kit.strike(this.timeAt(tick), this.timeAt(tick) + 0.05, CLICK, 90);
+      this.clicker.strike(this.timeAt(tick), this.timeAt(tick) + 0.05, CLICK, 90);
       this.clicked++;
     }
   }
@@ -354,7 +343,6 @@ export class Engine {
       between(part.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
       between(part.bends, low, high, (b) => voice.bend(time(b.at), b.value));
       between(part.notes, low, high, (n) => {
-        voice.settle(time(n.at) - 1e-4);
         voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity);
         this.scheduled++;
       });

@@ -6,7 +6,7 @@ import type { StarterOffer } from "../api/gen/server.gen";
 import { message, useApp } from "../state/store";
 import type { Engine } from "./engine";
 import type { Instrument, Performance, Trial } from "./performance";
-import type { Running, Scheduled } from "./running";
+import type { Listener, Running } from "./running";
 
 /** The sound engine, loaded when something is first to be heard. */
 let engine: Engine | null = null;
@@ -75,12 +75,12 @@ export const orderPosition = (): { tick: number; done: number; scheduled: number
   scheduled: engine?.scheduled ?? 0,
 });
 
-/** Tells of each note of the running order that is scheduled. */
-export function listenToOrder(told: (note: Scheduled) => void): void {
+/** Tells of what is scheduled of the running order. */
+export function listenToOrder(told: Listener): void {
   listener = told;
 }
 
-let listener: ((note: Scheduled) => void) | null = null;
+let listener: Listener | null = null;
 
 /** Stops, where it plays. */
 export function stopPlaying(): void {

@@ -13,9 +13,16 @@ export interface RunningLane {
 /** A note as it was scheduled: where in the order, in which lane, and by how many seconds too late. */
 export interface Scheduled {
   at: number;
+  length: number;
   pitch: number;
   lane: string;
   late: number;
+}
+
+/** Is told what is scheduled, and where a lane falls silent. */
+export interface Listener {
+  note(note: Scheduled): void;
+  silence(lane: string, at: number): void;
 }
 
 /** A voice falls silent at a time. */

@@ -1,13 +1,13 @@
-import type { InputNode } from "tone";
 import type { Sound } from "../api/gen/piece.gen";
+import type { Slide } from "../synth/protocol";
 
 /** What a lane is heard with. Times are seconds of the audio clock. */
 export interface Voice {
   /** Takes the lane's settings, each 0..100. */
   set(sound: Sound): void;
-  strike(time: number, end: number, midi: number, velocity: number): void;
-  /** Lets go of the notes that end before a time. */
-  settle(time: number): void;
+  /** Strikes a note that ends by itself; slides: where its own pitch goes. */
+  strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[]): void;
+  /** Lets go of all from a time on, and does not strike what was to come after it. */
   silence(time: number): void;
   /** Moves the wheel, -8192..8191. */
   bend(time: number, value: number): void;
@@ -17,15 +17,6 @@ export interface Voice {
   dispose(): void;
 }
 
-/** What a voice is made with. */
-export interface Setting {
-  out: InputNode;
-  /** Whether the lane sounds several notes at once. */
-  many: boolean;
-  /** How long a value of controller 5 lets a portamento last, in seconds. */
-  portamento: readonly number[];
-}
-
 /** A voice as the sound tab tells of it. */
 interface Told {
   help: string;
@@ -33,8 +24,7 @@ interface Told {
   uses: readonly (keyof Sound)[];
 }
 
-/** The voices of the document. How each is made stands in make.ts, which is loaded
- * with the sound. To add one, add a row in both. */
+/** The voices of the document. How each sounds stands in synth/make.ts. To add one, add a row in both. */
 export const voices: Readonly<Record<string, Told>> = {
   bass: {
     help: "A deep single voice that holds as long as a note lasts.",

@@ -106,8 +106,13 @@ async function ask(from: number, to: number, begin: boolean): Promise<readonly R
   return lanes.map(laneOf);
 }
 
-/** Each note that is scheduled is told to whoever listens on the page. */
-listenToOrder((note) => window.dispatchEvent(new CustomEvent("order note", { detail: note })));
+const tell = (name: string, detail: unknown) => window.dispatchEvent(new CustomEvent(name, { detail }));
+
+/** What is scheduled is told to whoever listens on the page. */
+listenToOrder({
+  note: (note) => tell("order note", note),
+  silence: (lane, at) => tell("order silence", { lane, at }),
+});
 
 /** Plays from a tick on. */
 export async function playOrder(from = state().cursor): Promise<void> {

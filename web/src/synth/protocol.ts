@@ -1,0 +1,28 @@
+import type { Sound } from "../api/gen/piece.gen";
+
+/** What a lane is heard with. */
+export interface Timbre {
+  sound: Sound;
+  /** Whether several notes may sound at once. */
+  many: boolean;
+  /** How many seconds each value of controller 5 lets a portamento last. */
+  portamento: readonly number[];
+}
+
+/** Where the pitch of one note goes: so many semitones from its key, so many seconds after its onset. */
+export interface Slide {
+  after: number;
+  bend: number;
+}
+
+/** What happens to a voice. Velocities, pressures and values of controllers are 0..127. */
+export type Act =
+  | { do: "strike"; midi: number; velocity: number; end: number; slides?: readonly Slide[] }
+  | { do: "control"; controller: number; value: number }
+  | { do: "bend"; value: number } // -8192..8191
+  | { do: "press"; value: number }
+  | { do: "silence" };
+
+/** What is told to the band. Times are seconds of the audio clock. */
+export type Message =
+  { lane: string; timbre: Timbre } | { lane: string; at: number; act: Act } | { lane: string; gone: true };
