@@ -12,7 +12,7 @@ import (
 	"agrimony/internal/core/piece"
 )
 
-// spedUp lets the clock of the sound go by turns instead of by time: a quarter of a second for each, as fast
+// spedUp lets the clock of the sound go by turns instead of by time: so much for each, as fast
 // as the page gets through them. It stands still while the page waits for an answer, as that takes no time to
 // speak of against a second of music, and while window.held is set.
 const spedUp = `(() => {
@@ -31,11 +31,14 @@ const spedUp = `(() => {
 	window.Worker = function (address, options) {
 		if (!String(address).startsWith("blob:")) return new Real(address, options);
 		const own = {onmessage: null, postMessage() {}, terminate() { own.onmessage = null; }};
-		const turn = () => {
-			if (!waiting && !window.held) { time += 0.25; own.onmessage?.({data: "tick"}); }
-			setTimeout(turn, 1);
+		const {port1, port2} = new MessageChannel();
+		port1.onmessage = () => {
+			if (waiting || window.held) return void setTimeout(() => port2.postMessage(0), 1);
+			time += 0.28;
+			own.onmessage?.({data: "tick"});
+			port2.postMessage(0);
 		};
-		setTimeout(turn, 1);
+		port2.postMessage(0);
 		return own;
 	};
 })()`

@@ -2,9 +2,11 @@ package e2e
 
 import (
 	"fmt"
+	"math/rand/v2"
 	"testing"
 	"time"
 
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -15,11 +17,11 @@ import (
 )
 
 // loops opens the sample piece with nothing in its order, where time flies.
-func loops(t *testing.T) (*site, *hand) {
+func loops(t *testing.T, tempo int) (*site, *hand) {
 	s := serve(t)
 	p, err := demo.Piece()
 	require.NoError(t, err)
-	p, err = edit.Apply(p, []op.Op{op.Of(op.WriteOrder{Entries: []byte(`[]`)})})
+	p, err = edit.Apply(p, []op.Op{op.Of(op.SetPiece{Patch: fmt.Appendf(nil, `{"tempo":%d}`, tempo)}), op.Of(op.WriteOrder{Entries: []byte(`[]`)})})
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("untitled", p))
 	h := &hand{tab: s.open(t, "/piece/untitled", spedUp, overhearing)}
@@ -42,7 +44,7 @@ func (h *hand) order(s *site) []piece.Entry {
 // From loops to a piece: six clips brought in and out by keys over 32 bars, kept, two entries lengthened,
 // one lane muted for a section, rendered.
 func TestFromLoopsToAPiece(t *testing.T) {
-	s, p := loops(t)
+	s, p := loops(t, 104)
 	p.type_("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)
 	p.type_("1") // Keel comes in, and it plays
@@ -84,7 +86,7 @@ func TestFromLoopsToAPiece(t *testing.T) {
 
 // What was played is kept, too, where one leaves the piece while it plays.
 func TestLeavingWhileItPlaysKeepsIt(t *testing.T) {
-	s, p := loops(t)
+	s, p := loops(t, 104)
 	p.type_("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)
 	p.type_("1")
@@ -97,7 +99,7 @@ func TestLeavingWhileItPlaysKeepsIt(t *testing.T) {
 
 // The bass follows: a clip moved through four roots by keys, four bars each, kept, rendered.
 func TestTheBassFollows(t *testing.T) {
-	s, p := loops(t)
+	s, p := loops(t, 104)
 	p.type_("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)
 	p.press("Keel follows the keyboard")
@@ -127,4 +129,44 @@ func TestTheBassFollows(t *testing.T) {
 	p.type_("Enter")
 	assert.LessOrEqual(t, p.gestures, 12)
 	t.Logf("the bass follows: %d gestures", p.gestures)
+}
+
+// Whatever is brought in and out, moved and muted in half an hour of playing: what was heard is what stands
+// written, each note once and as long.
+func TestHalfAnHourOfPlaying(t *testing.T) {
+	s, p := loops(t, 60)
+	p.type_("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.press("Keel follows the keyboard")
+	p.type_("1")
+	luck := rand.New(rand.NewPCG(3, 4))
+	const bars = 450
+	for bar := 3; bar < bars; bar += 4 + luck.IntN(7) {
+		p.bar(bar)
+		switch what := luck.IntN(10); {
+		case what < 6:
+			p.type_(fmt.Sprint(luck.IntN(10)))
+		case what < 8:
+			p.type_(string("asdfghjwetyu"[luck.IntN(12)]))
+		default:
+			lanes := fmt.Sprintf(`document.querySelectorAll("button[aria-label^='Lanes of']")[%d]`, luck.IntN(10))
+			p.do(chromedp.Evaluate(lanes+`.click()`, nil))
+			p.until(`document.querySelector("label > input[type=checkbox]")`)
+			p.do(chromedp.Evaluate(`(document.querySelector("label > input[type=checkbox]:enabled") ?? [...document.querySelectorAll("button")].find((b) => b.innerText === "Only this one")).click()`, nil))
+			p.do(chromedp.Evaluate(lanes+`.click()`, nil))
+			p.until(`!document.querySelector("label > input[type=checkbox]")`)
+		}
+	}
+	p.bar(bars)
+	p.type_(" ")
+	p.until(`document.body.innerText.includes("What was played is the running order now")`)
+	kept := p.order(s)
+	assert.Greater(t, len(kept), 40)
+	end := int64((bars - 4) * 3840)
+	same(t, ordered(t, s.piece(t, p.id()), end), p.scheduled(end))
+	if t.Failed() {
+		for _, e := range kept {
+			t.Logf("%+v", e)
+		}
+	}
 }

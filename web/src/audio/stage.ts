@@ -74,7 +74,7 @@ class Heard implements Voice {
   }
 
   control(at: number, controller: number, value: number): void {
-    this.stage.tell({ lane: this.lane, at, act: { do: "control", controller, value } });
+    this.stage.tell({ lane: this.lane, at, act: { do: "controller", controller, value } });
   }
 
   press(at: number, value: number): void {

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from "react";
+import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
 import type { OrderEntry } from "../api/gen/view.gen";
 import { orderPosition, usePlaying } from "../audio/player";
 import { useApp } from "../state/store";
@@ -13,6 +13,13 @@ type Drag =
   | { what: "move" | "start" | "end"; entry: OrderEntry; from: number; by: number; copy: boolean }
   | { what: "new"; clip: string; from: number; to: number }
   | { what: "loop"; from: number; to: number };
+
+/** Whether values are other than they were, which are then kept. */
+function changed(was: RefObject<readonly unknown[]>, now: readonly unknown[]): boolean {
+  if (now.length === was.current.length && now.every((v, i) => v === was.current[i])) return false;
+  was.current = now;
+  return true;
+}
 
 /** The bands of all clips on one time axis, and the ruler over them. */
 export function Bands({ top, height }: { top: number; height: number }) {
@@ -82,22 +89,32 @@ export function Bands({ top, height }: { top: number; height: number }) {
     pen.setTransform(ratio, 0, 0, ratio, 0, 0);
     work(pen, sheet());
   };
-  // What lies still is drawn when it changes, what the hand moves at each of its steps.
-  const still = useRef("");
+  /** Whether an entry is wholly in sight where it is and by so many ticks later. */
+  const inside = (e: OrderEntry, by: number): boolean =>
+    Math.min(e.at, e.at + by) >= Math.max(scroll, 0) && (Math.max(e.at, e.at + by) + e.for - scroll) * scale <= width;
+  // What lies still is drawn when it changes. What the hand moves is drawn as it takes hold of it, and then
+  // shifted as a whole, as long as nothing of it comes into sight or to the beginning.
+  const still = useRef<readonly unknown[]>([]);
+  const overlay = useRef<readonly unknown[]>([]);
+  const drawnAt = useRef(0);
   useLayoutEffect(() => {
-    const held = drag && "entry" in drag && !drag.copy ? moving(drag).join() : "";
-    const now = JSON.stringify([scale, scroll, width, height, top, chosen, cursor, loop, playing, beat, held]);
-    if (now !== still.current || seen.current !== view || heard.current !== live) {
-      still.current = now;
-      seen.current = view;
-      heard.current = live;
+    const own = drag && "entry" in drag && !drag.copy ? moving(drag) : [];
+    const held = own.join();
+    const place = [view, live, scale, scroll, width, height, top, chosen, playing];
+    const stretched = drag?.what === "loop" ? drag : null;
+    const now = [...place, cursor, loop, beat, held, stretched];
+    if (changed(still, now)) {
       paint(canvas.current, height, draw);
+      paint(head.current, RULER, ruler);
     }
-    paint(over.current, height, drawMoving);
-    paint(head.current, RULER, ruler);
+    const by = drag?.what === "move" && !drag.copy ? drag.by : 0;
+    const whole = drag?.what === "move" && own.length > 0 && own.every((n) => inside(view.entries[n - 1]!, by));
+    if (changed(overlay, [...place, whole ? held : drag])) {
+      drawnAt.current = by;
+      paint(over.current, height, drawMoving);
+    }
+    over.current!.style.transform = `translateX(${(by - drawnAt.current) * scale}px)`;
   });
-  const seen = useRef<unknown>(null);
-  const heard = useRef<unknown>(null);
 
   // The line of now goes on by itself; the bands are drawn anew as what waits begins.
   useEffect(() => {

@@ -4,7 +4,7 @@ import { GRAIN, type Struck } from "./source";
 
 /** What comes first of what falls on one sample: notes are let go before others are struck, and what moves
  * a voice has moved it by then. */
-const ranks = { silence: 0, let: 1, control: 2, bend: 2, press: 2, strike: 3 } as const;
+const ranks = { silence: 0, let: 1, controller: 2, bend: 2, press: 2, strike: 3 } as const;
 
 type Happening = { frame: number; lane: string } & ({ act: Act } | { let: Struck });
 

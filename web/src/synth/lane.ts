@@ -64,7 +64,7 @@ export class Lane {
       case "silence":
         this.silence();
         break;
-      case "control":
+      case "controller":
         this.control(act.controller, act.value);
         break;
     }
