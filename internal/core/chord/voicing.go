@@ -30,41 +30,38 @@ func Movement(a, b []int) int {
 	return row[len(b)]
 }
 
-// Pairs are the partners of Movement: each pitch of a with one of b.
+// Pairs are the partners of Movement: each pitch of a with at least one of b and the other way round,
+// none crossing, with the least sum of distances; of equal sums the one with the fewest pairs, then the
+// one that is lower from the lowest pair up.
 func Pairs(a, b []int) [][2]int {
-	cost := make([][]int, len(a))
-	for i := range a {
-		cost[i] = make([]int, len(b))
-		for j := range b {
-			before := 0
-			switch {
-			case i > 0 && j > 0:
-				before = min(cost[i-1][j-1], cost[i-1][j], cost[i][j-1])
-			case i > 0:
-				before = cost[i-1][0]
-			case j > 0:
-				before = cost[0][j-1]
+	if len(a) == 0 || len(b) == 0 {
+		return [][2]int{}
+	}
+	type cost struct{ sum, pairs int }
+	less := func(x, y cost) bool { return x.sum < y.sum || x.sum == y.sum && x.pairs < y.pairs }
+	rest := make([]cost, len(a)*len(b)) // of a pair and all above it
+	next := func(i, j int) (ways [3][2]int) { return [3][2]int{{i, j + 1}, {i + 1, j}, {i + 1, j + 1}} }
+	best := func(i, j int) (at [2]int, found cost, ok bool) {
+		for _, way := range next(i, j) {
+			if way[0] == len(a) || way[1] == len(b) {
+				continue
 			}
-			cost[i][j] = before + max(a[i]-b[j], b[j]-a[i])
+			if own := rest[way[0]*len(b)+way[1]]; !ok || less(own, found) {
+				at, found, ok = way, own, true
+			}
+		}
+		return at, found, ok
+	}
+	for i := len(a) - 1; i >= 0; i-- {
+		for j := len(b) - 1; j >= 0; j-- {
+			_, above, _ := best(i, j)
+			rest[i*len(b)+j] = cost{above.sum + max(a[i]-b[j], b[j]-a[i]), above.pairs + 1}
 		}
 	}
 	out := [][2]int{}
-	for i, j := len(a)-1, len(b)-1; i >= 0 && j >= 0; {
-		out = append(out, [2]int{a[i], b[j]})
-		switch {
-		case i == 0:
-			j--
-		case j == 0:
-			i--
-		case cost[i-1][j-1] <= min(cost[i-1][j], cost[i][j-1]):
-			i, j = i-1, j-1
-		case cost[i-1][j] <= cost[i][j-1]:
-			i--
-		default:
-			j--
-		}
+	for at, ok := [2]int{}, true; ok; at, _, ok = best(at[0], at[1]) {
+		out = append(out, [2]int{a[at[0]], b[at[1]]})
 	}
-	slices.Reverse(out)
 	return out
 }
 

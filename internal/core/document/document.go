@@ -123,6 +123,10 @@ func (f Field[T]) LeftOut(where func(from *T) bool) Field[T] {
 	return f
 }
 
+// Starting puts something else there where nothing is read, for a field whose initial value depends on
+// others.
+func (f Field[T]) Starting(reset func(into *T)) Field[T] { f.reset = reset; return f }
+
 // Needed makes the field required.
 func (f Field[T]) Needed() Field[T] { f.required = true; return f }
 

@@ -31,10 +31,14 @@ type holder struct {
 // sounds there.
 func (p *Performance) channels() {
 	given := p.give()
+	for key, zone := range p.zones {
+		given[key] = (&render.Zone{Upper: zone == piece.MaxZones}).Master()
+	}
 	for i := range p.Tracks {
 		t := &p.Tracks[i]
 		t.Part.Channel = given[[2]int{t.Clip, p.target(t.Clip, t.Lane)}]
 	}
+	p.zoned(given)
 	sharing := p.sharing()
 	render.AtOnce(len(sharing), func(i int) {
 		p.oneKeyAtATime(sharing[i])
@@ -65,6 +69,9 @@ func (p *Performance) holders() []*holder {
 	for i := range p.Tracks {
 		t := &p.Tracks[i]
 		key := [2]int{t.Clip, p.target(t.Clip, t.Lane)}
+		if p.zones[key] > 0 {
+			continue
+		}
 		h := known[key]
 		if h == nil {
 			h = &holder{clip: key[0], lane: key[1]}
@@ -106,6 +113,10 @@ func (p *Performance) give() map[[2]int]int {
 			taken[h.channel] = true
 		}
 	}
+	order := []int{1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16}
+	if count := p.countZones(); count > 0 {
+		order = render.BesideZones(count)
+	}
 	var sharing []*holder // that were given theirs
 	var set []*holder
 	for _, h := range holders {
@@ -114,10 +125,9 @@ func (p *Performance) give() map[[2]int]int {
 			continue
 		}
 		h.channel = p.together(h, sharing)
-		for c := 1; c <= 16 && h.channel == 0; c++ {
-			if !taken[c] {
-				h.channel, taken[c] = c, true
-			}
+		if free := slices.IndexFunc(order, func(c int) bool { return !taken[c] }); h.channel == 0 && free >= 0 {
+			h.channel = order[free]
+			taken[h.channel] = true
 		}
 		if h.channel == 0 {
 			from := sharing
@@ -229,6 +239,7 @@ func merged(a, b []strike) []strike {
 // oneKeyAtATime ends a note where its key is struck again on the channel, and makes one note of those that
 // are struck on one tick.
 func (p *Performance) oneKeyAtATime(tracks []*Track) {
+	tracks = slices.DeleteFunc(slices.Clone(tracks), func(t *Track) bool { return t.Part.Zone != nil }) // those have a channel for each note
 	all := strikesOf(tracks, p.PPQ)
 	var last [128]strike
 	for i := range last {

@@ -73,6 +73,10 @@ func (p *Performance) Events() Events {
 		Notes: []NoteEvent{}, Bends: []BendEvent{}, Controls: []ControlEvent{}, Findings: []FindingEvent{},
 	}
 	frame := p.Frame()
+	for _, c := range p.Setup {
+		t := p.zoneTrack(int(c.Channel))
+		out.Controls = append(out.Controls, ControlEvent{Of{p.Piece.Clips[t.Clip].ID, int(t.sources[0].entry)}, render.ControlEvent{Lane: t.Part.ID, Channel: int(c.Channel), Controller: int(c.Controller), Value: int(c.Value)}})
+	}
 	for i := range p.Tracks {
 		t := &p.Tracks[i]
 		clip := p.Piece.Clips[t.Clip].ID
@@ -81,10 +85,10 @@ func (p *Performance) Events() Events {
 		}
 		for k, b := range t.Part.Bends {
 			at := b.At.Export(ppq)
-			if k+1 < len(t.Part.Bends) && t.Part.Bends[k+1].At.Export(ppq) == at {
+			if k+1 < len(t.Part.Bends) && t.Part.Bends[k+1].At.Export(ppq) == at && t.Part.Bends[k+1].Channel == b.Channel {
 				continue // only the last of a tick counts
 			}
-			out.Bends = append(out.Bends, BendEvent{Of{clip, int(t.bends[k])}, render.BendEvent{Lane: t.Part.ID, Channel: t.Part.Channel, At: at, Value: int(b.Value)}})
+			out.Bends = append(out.Bends, BendEvent{Of{clip, int(t.bends[k])}, render.BendEvent{Lane: t.Part.ID, Channel: t.Part.On(b.Channel), At: at, Value: int(b.Value)}})
 		}
 		for k, c := range t.Part.Controls {
 			out.Controls = append(out.Controls, ControlEvent{Of{clip, int(t.controls[k])}, render.ControlEvent{Lane: t.Part.ID, Channel: t.Part.Channel, At: c.At.Export(ppq), Controller: int(c.Controller), Value: int(c.Value)}})
@@ -137,6 +141,6 @@ func (p *Performance) note(frame *render.Frame, t *Track, k int) NoteEvent {
 	add("entry", fmt.Sprintf("tick %d", told.At), fmt.Sprintf("tick %d", at))
 	add("left", fmt.Sprintf("%d ticks", told.Length), fmt.Sprintf("%d ticks", length))
 	add("louder", fmt.Sprint(told.Velocity), fmt.Sprint(note.Velocity))
-	out.At, out.Length, out.Velocity, out.Channel = at, length, int(note.Velocity), t.Part.Channel
+	out.At, out.Length, out.Velocity, out.Channel = at, length, int(note.Velocity), t.Part.On(note.Channel)
 	return out
 }

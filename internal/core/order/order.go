@@ -43,6 +43,8 @@ type Performance struct {
 	Tracks   []Track // those that have anything, by clip and lane
 	Harmony  []Chord
 	Findings []Finding
+	Setup    []render.Control // announces zones, before all else
+	zones    map[[2]int]int   // of clips and lanes; see piece.ZonesInOrder
 	chains   []*chain
 }
 
@@ -55,6 +57,7 @@ type Track struct {
 	controls   []int32
 	pressures  []int32
 	spans      []span // where it sounds
+	zone       *render.Zone
 }
 
 // span is a time in which a lane of an entry sounds.
@@ -108,6 +111,9 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 		o.Events = render.MaxEvents
 	}
 	m := &maker{Options: o, piece: p, clips: make([]*clipFacts, len(p.Clips)), known: map[string]*render.Performance{}, tracks: map[[2]int]*Track{}}
+	if m.zones, err = p.ZonesInOrder(); err != nil {
+		return nil, err
+	}
 	m.chains = m.chainsOf()
 	if err := m.window(); err != nil {
 		return nil, err
@@ -120,7 +126,7 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 			o.Progress(beat.Time(i+1), beat.Time(len(m.chains)))
 		}
 	}
-	out = &Performance{Piece: p, Bar: p.Bar(), PPQ: o.PPQ, chains: m.chains, Harmony: m.harmony}
+	out = &Performance{Piece: p, Bar: p.Bar(), PPQ: o.PPQ, chains: m.chains, zones: m.zones, Harmony: m.harmony}
 	for clip := range p.Clips {
 		for lane := range p.Clips[clip].Lanes {
 			if t := m.tracks[[2]int{clip, lane}]; t != nil && t.any() {
@@ -150,6 +156,7 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 type maker struct {
 	Options
 	piece   *piece.Piece
+	zones   map[[2]int]int
 	clips   []*clipFacts
 	chains  []*chain
 	known   map[string]*render.Performance // passes that come out the same

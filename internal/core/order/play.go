@@ -140,6 +140,9 @@ func (m *maker) track(clip int, part *render.Part) *Track {
 		own := *part
 		own.Notes, own.Bends, own.Controls, own.Pressures, own.Marks = nil, nil, nil, nil, nil
 		own.Name = m.piece.Clips[clip].Name + " · " + part.Name
+		if zone := m.zones[key]; zone > 0 {
+			own.Zone = &render.Zone{Upper: zone == piece.MaxZones, Range: own.Zone.Range}
+		}
 		out = &Track{Clip: clip, Lane: part.Lane, Part: own}
 		m.tracks[key] = out
 	}
@@ -159,6 +162,11 @@ func (m *maker) render(c *chain, p *pass) error {
 	whole := p.length
 	if c.first.Run == "on" {
 		whole = 0
+	}
+	for k, lane := range clip.Lanes {
+		if m.zones[[2]int{c.clip, k}] == 0 && piece.GlidesApart(clip, &lane) {
+			o.Plain = append(o.Plain, lane.ID)
+		}
 	}
 	if o.Swung = whole; whole > 0 && o.Length < whole && clip.Seam == "loop" {
 		o.Length = whole // what it ends on is what its start comes from

@@ -67,6 +67,10 @@ func (p *Performance) within(t *Track, s sight) Track {
 	}
 	after := func(at beat.Time) bool { return at >= since && (open != nil || at >= s.from) }
 	bends, first := later(t.Part.Bends, func(b render.Bend) bool { return after(b.At) })
+	if t.Part.Zone != nil {
+		out.bends, out.Part.Bends = out.wheels(s.from)
+		bends = nil
+	}
 	wheel(bends, &taken, s.to, func(at beat.Time, value int16, from int) {
 		out.Part.Bends = append(out.Part.Bends, render.Bend{At: at - s.from, Value: value})
 		out.bends = append(out.bends, entry(t.bends[first:], from, at))

@@ -111,6 +111,64 @@ var glideModeShape = &document.Shape[GlideMode]{
 	},
 }
 
+// MPE is the mode in which each note of a lane glides by itself, on a channel of its own.
+const MPE = "mpe"
+
+// MPERange is the bend range of such a lane where nothing states it, in semitones: the
+// specification's own.
+const MPERange = 48
+
+// Ranges of bend wheels, in semitones.
+const (
+	maxRange    = 24
+	maxMPERange = 96
+)
+
+// startRange is the range of a mode where nothing states it.
+func startRange(mode string) int {
+	if mode == MPE {
+		return MPERange
+	}
+	return DefaultRange
+}
+
+// manyGlideShape is the same of lanes that sound several notes at a time: modes are those that the
+// kind allows, the first is the usual one.
+func manyGlideShape(initial string, modes []string) *document.Shape[GlideMode] {
+	within := func(most, usual int) document.Object {
+		return document.Pairs("properties", document.Pairs("range", document.Pairs("maximum", most, "default", usual)))
+	}
+	also := document.Pairs("if", document.Pairs("properties", document.Pairs("mode", document.Pairs("const", MPE)), "required", []string{"mode"}),
+		"then", within(maxMPERange, MPERange), "else", within(maxRange, DefaultRange))
+	if initial == MPE {
+		also = nil
+	}
+	return &document.Shape[GlideMode]{
+		Doc: "How glides are written.",
+		Fields: []document.Field[GlideMode]{
+			document.Choice("mode", modes, initial, "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).", func(g *GlideMode) *string { return &g.Mode }).Titled("Written"),
+			document.Whole("range", 1, maxMPERange, 0, "The bend wheel's range in semitones; absent: 12, of mpe 48.", func(g *GlideMode) *int { return &g.Range }).In("semitones").
+				Starting(func(g *GlideMode) { g.Range = startRange(initial) }).
+				LeftOut(func(g *GlideMode) bool { return g.Range == startRange(g.Mode) }),
+		},
+		// The usual range of one mode is not carried into another.
+		Given: func(named func(string) bool, g *GlideMode) {
+			if named("mode") && !named("range") && g.Range == startRange(g.Mode) {
+				g.Range = 0
+			}
+		},
+		Check: func(at *document.At, g *GlideMode) {
+			if g.Range == 0 {
+				g.Range = startRange(g.Mode)
+			}
+			if g.Mode != MPE && g.Range > maxRange {
+				at.Field("range").Refuse("%d is above %d; allowed: 1..%d, with the mode mpe 1..%d", g.Range, maxRange, maxRange, maxMPERange)
+			}
+		},
+		Also: also,
+	}
+}
+
 // pitchedFields are those of a lane whose steps have degrees; kinds differ in
 // what they are locked to at first.
 func pitchedFields(lock string) []document.Field[Pitched] {

@@ -26,6 +26,7 @@ var (
 type Chords struct {
 	Pitched `tstype:",extends"`
 	Voicing Voicing        `json:"voicing"`
+	Glide   *GlideMode     `json:"glide" tstype:"GlideMode | null,required"` // nil: nothing glides
 	Palette []PaletteChord `json:"palette"`
 	Steps   []ChordStep    `json:"steps"`
 }
@@ -47,10 +48,12 @@ type PaletteChord struct {
 // ChordStep is one slot of a chords lane.
 type ChordStep struct {
 	Cell      `tstype:",extends"`
-	Chord     int    `json:"chord"`                                // place in the palette, from 1
-	Octave    int    `json:"octave"`                               // by which the whole chord is moved
-	Inversion int    `json:"inversion"`                            // how many times the lowest tone goes up, below 0 the highest down
-	Strum     *Strum `json:"strum" tstype:"Strum | null,required"` // nil: all tones at once
+	Chord     int     `json:"chord"`                                // place in the palette, from 1
+	Octave    int     `json:"octave"`                               // by which the whole chord is moved
+	Inversion int     `json:"inversion"`                            // how many times the lowest tone goes up, below 0 the highest down
+	Strum     *Strum  `json:"strum" tstype:"Strum | null,required"` // nil: all tones at once
+	Glide     *Glide  `json:"glide" tstype:"Glide | null,required"`
+	Bend      []Point `json:"bend"`
 }
 
 // Strum lets the tones of a chord begin one after another.
@@ -99,13 +102,17 @@ var chordStep = &document.Shape[ChordStep]{
 			document.Whole("octave", -4, 4, 0, "Octaves by which the whole chord is moved.", func(s *ChordStep) *int { return &s.Octave }),
 			document.Whole("inversion", -8, 8, 0, "How many times the lowest tone goes up an octave, below 0 the highest down.", func(s *ChordStep) *int { return &s.Inversion }),
 			document.Optional("strum", "Lets the tones begin one after another.", strumShape, func(s *ChordStep) **Strum { return &s.Strum }),
+			document.Optional("glide", "Slides into its tones, where the lane's chords glide.", glideShape, func(s *ChordStep) **Glide { return &s.Glide }),
+			document.List("bend", 0, 16, "A bend over its tones, where the lane's chords glide, in rising order of at.", pointShape, document.None[Point], func(s *ChordStep) *[]Point { return &s.Bend }),
 		}),
+	Check: func(at *document.At, s *ChordStep) { checkBend(at, s.Bend) },
 }
 
 var chordsKind = Define("chords", "Chords: a palette of them, and steps that choose from it.", "keys",
 	func(c *Chords) *[]ChordStep { return &c.Steps }, chordStep,
 	append(document.Lift(func(c *Chords) *Pitched { return &c.Pitched }, pitchedFields("off")...),
 		document.Inner("voicing", "How the chords lie.", voicingShape, func(c *Chords) *Voicing { return &c.Voicing }),
+		document.Optional("glide", "Lets each tone glide from where it was in the chord before; absent: nothing glides.", manyGlideShape(MPE, []string{MPE}), func(c *Chords) **GlideMode { return &c.Glide }),
 		document.List("palette", 1, MaxPalette, "The chords that steps choose from; absent: one.", paletteShape,
 			func() []PaletteChord { return []PaletteChord{paletteShape.Fresh()} }, func(c *Chords) *[]PaletteChord { return &c.Palette }))).
 	moving(Moved{"inversion", -8, 8, -1, 2, nil}, Moved{"strum", 0, 100, 0, 30, nil}).
@@ -118,6 +125,8 @@ var chordsKind = Define("chords", "Chords: a palette of them, and steps that cho
 		}
 	}, nil)
 
+func (c *Chords) gliding() *GlideMode { return c.Glide }
+
 // StepList gives the steps to whatever works on steps of any kind.
 func (c *Chords) StepList() Steps { return StepsOf(&c.Steps, chordStep) }
 
@@ -126,6 +135,10 @@ func (c *Chords) Clone() Content {
 	out := *c
 	out.Steps = slices.Clone(c.Steps)
 	out.Palette = slices.Clone(c.Palette)
+	if c.Glide != nil {
+		own := *c.Glide
+		out.Glide = &own
+	}
 	for i := range out.Palette {
 		out.Palette[i].Tones = slices.Clone(out.Palette[i].Tones)
 	}

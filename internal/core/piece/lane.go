@@ -69,10 +69,14 @@ const DefaultRange = 12
 // WheelRange is the bend range of a lane of a checked clip, in semitones: its own, or that of
 // the lane whose steps it plays.
 func WheelRange(clip *Clip, l *Lane) int {
-	if bending, ok := SourceOf(clip, l).Content.(interface{ bending() GlideMode }); ok {
-		return bending.bending().Range
+	mode := GlideModeOf(SourceOf(clip, l))
+	switch {
+	case mode == nil:
+		return DefaultRange
+	case mode.Mode == MPE: // on its zone's master channel, by the specification
+		return MasterRange
 	}
-	return DefaultRange
+	return mode.Range
 }
 
 // StepValue is what a step (from 0) says of a field that can be moved; false where its kind
@@ -138,11 +142,23 @@ func (l *Lane) SetPlace(step int, at pitch.Place) bool {
 
 // GlideModeOf is how the glides of a lane are written; nil of one whose notes never glide.
 func GlideModeOf(l *Lane) *GlideMode {
-	if bending, ok := l.Content.(interface{ bending() GlideMode }); ok {
-		mode := bending.bending()
-		return &mode
+	if own, ok := l.Content.(interface{ gliding() *GlideMode }); ok {
+		return own.gliding()
 	}
 	return nil
+}
+
+// MasterRange is the bend range of a zone's master channel, in semitones.
+const MasterRange = 2
+
+// GlidesApart tells whether each note of a lane glides by itself, on a channel of its own: by its
+// mode, or that of the lane whose steps it plays.
+func GlidesApart(clip *Clip, l *Lane) bool {
+	if _, acts := l.Content.(Acting); acts {
+		return false // it has no notes
+	}
+	mode := GlideModeOf(SourceOf(clip, l))
+	return mode != nil && mode.Mode == MPE
 }
 
 // PitchedOf is what a lane whose steps have degrees holds of them; nil for other kinds.

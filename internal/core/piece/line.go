@@ -48,7 +48,7 @@ var lineKind = Define("line", "One note at a time, with a pitch for each step.",
 		document.Inner("glide", "How glides are written.", glideModeShape, func(l *Line) *GlideMode { return &l.Glide }))).
 	moving(Moved{"degree", 1, 12, 1, 5, nil}, Moved{"octave", -4, 4, 0, 1, nil})
 
-func (l *Line) bending() GlideMode { return l.Glide }
+func (l *Line) gliding() *GlideMode { return &l.Glide }
 
 // StepList gives the steps to whatever works on steps of any kind.
 func (l *Line) StepList() Steps { return StepsOf(&l.Steps, lineStep) }

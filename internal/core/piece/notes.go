@@ -3,6 +3,7 @@ package piece
 import (
 	"cmp"
 	"slices"
+	"strings"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/document"
@@ -71,8 +72,8 @@ var noteShape = &document.Shape[FreeNote]{
 			document.Whole("chance", 0, 100, 100, "In what share of rounds it plays, in %.", func(n *FreeNote) *int { return &n.Chance }).In("%"),
 			document.Optional("rounds", "Plays only in some rounds.", roundsShape, func(n *FreeNote) **Rounds { return &n.Rounds }),
 			document.Flag("tie", "Joins it, in one voice, to the next note that sounds.", func(n *FreeNote) *bool { return &n.Tie }),
-			document.Optional("glide", "Slides into its pitch, in one voice; the time is in % of its length.", glideShape, func(n *FreeNote) **Glide { return &n.Glide }),
-			document.List("bend", 0, 16, "A bend over the sounding note, in one voice, in rising order of at.", pointShape, document.None[Point], func(n *FreeNote) *[]Point { return &n.Bend }),
+			document.Optional("glide", "Slides into its pitch, in one voice or with the mode mpe; the time is in % of its length.", glideShape, func(n *FreeNote) **Glide { return &n.Glide }),
+			document.List("bend", 0, 16, "A bend over the sounding note, in one voice or with the mode mpe, in rising order of at.", pointShape, document.None[Point], func(n *FreeNote) *[]Point { return &n.Bend }),
 			numbered(),
 		}),
 	Given: func(named func(string) bool, n *FreeNote) {
@@ -117,7 +118,7 @@ var freeOddShape = &document.Shape[Odd]{
 
 var notesKind = definePlain("notes", "Notes anywhere on an axis of their own.",
 	slices.Concat(document.Lift(func(n *Notes) *Pitched { return &n.Pitched }, pitchedFields("scale")...), []document.Field[Notes]{
-		document.Inner("glide", "How glides are written.", glideModeShape, func(n *Notes) *GlideMode { return &n.Glide }),
+		document.Inner("glide", "How glides are written.", manyGlideShape("bend", ManyGlideModes), func(n *Notes) *GlideMode { return &n.Glide }),
 		document.Optional("loop", "Its round; absent: from 0 for the clip's bars, or up to the bar line after its last note begins.", loopShape, func(n *Notes) **Loop { return &n.Loop }),
 		document.Choice("voices", VoiceCounts, "many", "Whether many notes sound at a time, or one.", func(n *Notes) *string { return &n.Voices }),
 		document.Plain(document.Printed(document.List("notes", 0, MaxNotes, "Its notes.", noteShape, document.None[FreeNote], listOf), noteShape, listOf, printNote), noteShape, 0, MaxNotes, listOf, plainNote),
@@ -127,7 +128,13 @@ var notesKind = definePlain("notes", "Notes anywhere on an axis of their own.",
 		taking(), ranged(), sharing(),
 	}).
 	movingOnly(Moved{"velocity", 1, 127, 60, 110, nil}, Moved{"gate", 1, 400, 50, 100, nil}, Moved{"chance", 0, 100, 50, 100, nil}, Moved{"degree", 1, 12, 1, 5, nil}, Moved{"octave", -4, 4, 0, 1, nil}).
-	across(func(at *document.At, l *Lane) { l.Content.(*Notes).settle(at) }).
+	across(func(at *document.At, l *Lane) {
+		own := l.Content.(*Notes)
+		if own.Glide.Mode == MPE && own.Voices == "one" {
+			at.Field("glide").Field("mode").Refuse("mpe is for many notes at a time; allowed in one voice: %s", strings.Join(GlideModes, ", "))
+		}
+		own.settle(at)
+	}).
 	stepping(noteShape.Facts)
 
 // settle gives numbers to notes without, refuses one that stands twice, and puts the notes in
@@ -335,7 +342,7 @@ func (n *FreeNote) SetPlace(p pitch.Place) {
 // Rooted is what says whether degrees count from the chords' roots.
 func (n *Notes) Rooted() *Pitched { return &n.Pitched }
 
-func (n *Notes) bending() GlideMode { return n.Glide }
+func (n *Notes) gliding() *GlideMode { return &n.Glide }
 
 func (n *Notes) place(i int) (pitch.Place, bool) { return n.Notes[i].Place(), n.Notes[i].Note == nil }
 

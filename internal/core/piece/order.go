@@ -131,6 +131,9 @@ func checkOrder(at *document.At, p *Piece) {
 			}
 		}
 	}
+	if _, entry, err := p.zonesInOrder(); err != nil {
+		entries.Item(entry).Refuse("%s", err)
+	}
 }
 
 // Names are the ids of the lanes of each clip, by the clip's.

@@ -176,7 +176,7 @@ var phraseKind = Define("phrase", "An arpeggiator that walks the tones of a chor
 		document.Whole("voices", 1, 4, 1, "How many places of the order sound together.", func(p *Phrase) *int { return &p.Voices }),
 		document.Choice("repeats", Repeats, "tone", "Whether a ratchet repeats its tone or walks on.", func(p *Phrase) *string { return &p.Repeats }),
 		document.Optional("pedal", "A tone that sounds with every step; absent: none.", pedalShape, func(p *Phrase) **Pedal { return &p.Pedal }),
-		document.Inner("glide", "How glides are written.", glideModeShape, func(p *Phrase) *GlideMode { return &p.Glide }),
+		document.Inner("glide", "How glides are written.", manyGlideShape("bend", ManyGlideModes), func(p *Phrase) *GlideMode { return &p.Glide }),
 		document.Optional("rhythm", "Another lane, whose onsets take the pattern's steps; absent: its own rate does.", rhythmShape, func(p *Phrase) **Rhythm { return &p.Rhythm }))).
 	moving(Moved{"offset", -24, 24, -3, 3, nil}, Moved{"octave", -4, 4, 0, 1, nil}, Moved{"span", 1, 8, 1, 3, nil},
 		Moved{"leap", -24, 24, 7, 12, nil}, Moved{"voices", 1, 4, 1, 3, nil}, Moved{"order", 1, len(Orders), 1, len(Orders), Orders}).
@@ -225,7 +225,7 @@ func (p *Phrase) Needs() []Need {
 	return []Need{{"rhythm.lane", p.Rhythm.Lane}}
 }
 
-func (p *Phrase) bending() GlideMode { return p.Glide }
+func (p *Phrase) gliding() *GlideMode { return &p.Glide }
 
 // StepList gives the steps to whatever works on steps of any kind.
 func (p *Phrase) StepList() Steps { return StepsOf(&p.Steps, phraseStep) }

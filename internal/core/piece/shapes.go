@@ -29,12 +29,14 @@ var (
 	Snaps      = []string{string(pitch.Nearest), string(pitch.Up), string(pitch.Down)}
 	Follows    = []string{"key", "root"}
 	GlideModes = []string{"bend", "legato"}
-	Untils     = []string{"cycle", "realign"}
-	Seams      = []string{"fresh", "loop"}
-	SwingGrids = []string{"1/8", "1/16"}
-	BeatNames  = []string{"off", "four", "half", "broken"}
-	Voices     = []string{"bass", "pluck", "keys", "pad", "kit"}
-	Waves      = []string{"saw", "pulse"}
+	// ManyGlideModes are those of lanes that sound several notes at a time.
+	ManyGlideModes = []string{"bend", "legato", MPE}
+	Untils         = []string{"cycle", "realign"}
+	Seams          = []string{"fresh", "loop"}
+	SwingGrids     = []string{"1/8", "1/16"}
+	BeatNames      = []string{"off", "four", "half", "broken"}
+	Voices         = []string{"bass", "pluck", "keys", "pad", "kit"}
+	Waves          = []string{"saw", "pulse"}
 )
 
 var grooveShape = &document.Shape[Groove]{
@@ -110,6 +112,7 @@ var clipShape = &document.Shape[Clip]{
 		distinctIDs(lanes, "lane", c.Lanes, func(l *Lane) (id, name *string) { return &l.ID, &l.Name })
 		checkNeeds(lanes, c.Lanes)
 		checkHarmonyLane(at, c)
+		checkZones(at, c)
 	},
 	Also: document.Pairs("not", document.Pairs("required", []string{"bars", "until"})),
 }

@@ -23,8 +23,9 @@ type Performance struct {
 	Piece *piece.Piece
 	Clip  *piece.Clip
 	Frame
-	Opening bool   // only the clip's beginning: nothing can be said of its end
-	Lanes   []Part // the lanes that play, in the clip's order
+	Opening bool      // only the clip's beginning: nothing can be said of its end
+	Lanes   []Part    // the lanes that play, in the clip's order
+	Setup   []Control // announces the zones of lanes whose notes glide each by itself, before all else
 	cycle   func() Cycle
 	kinds   Lookup
 
@@ -62,9 +63,10 @@ func (f *Frame) Tick() beat.Time { return beat.Of(1, f.PPQ) }
 type Part struct {
 	Lane     int // index in the clip
 	ID, Name string
-	Channel  int  // 1..16
-	Empty    bool // it has no note in its loop, and makes no track
-	Range    int  // of the bend wheel, semitones
+	Channel  int   // 1..16
+	Empty    bool  // it has no note in its loop, and makes no track
+	Range    int   // of the bend wheel, semitones
+	Zone     *Zone // whose notes glide each by itself; nil: they share the lane's channel
 	Notes    []Note
 	Bends    []Bend
 	Controls []Control
@@ -76,8 +78,9 @@ type Part struct {
 	Clock     *Clock  // nil: the lane is clocked by its rate
 	Ways      []Way   // of its notes, where that was asked for and the wheel moves
 	kind      Kind
-	met       met  // what lanes that share the channel did to the notes
-	borrowed  bool // the notes are an earlier performance's, too
+	wheels    [][]Bend // of notes that have wheels of their own
+	met       met      // what lanes that share the channel did to the notes
+	borrowed  bool     // the notes are an earlier performance's, too
 }
 
 // Clock is the slots of a lane that another lane's onsets clock.
@@ -93,19 +96,22 @@ type Note struct {
 	Round    int32 // of the lane, from 1
 	Pitch    uint8 // MIDI
 	Velocity uint8 // 1..127
+	Channel  uint8 // its own, 1..16; 0: the lane's
 	trace    trace
 }
 
 // Bend sets the wheel to Value, -8192..8191.
 type Bend struct {
-	At    beat.Time
-	Value int16
+	At      beat.Time
+	Value   int16
+	Channel uint8 // its own, 1..16; 0: the lane's
 }
 
 // Control sets a controller to a value, both 0..127.
 type Control struct {
 	At                beat.Time
 	Controller, Value uint8
+	Channel           uint8 // its own, 1..16; 0: the lane's
 }
 
 // Pressure sets the channel's pressure, 0..127.
@@ -131,6 +137,7 @@ const (
 	PitchFolded                      // a pitch was folded into 0..127
 	GlideLeftOut                     // a fresh start has nothing to glide from
 	OutsideRange                     // so many pitches were outside the lane's range
+	VoicesTaken                      // more notes than its zone has channels; how many were ended
 	Clamped                          // a modulator went beyond its field, the Field being what it wants
 )
 
@@ -167,6 +174,14 @@ func (c Cycle) Over() bool { return c.Cycle.Over(c.Realign) }
 // BarsLong is the performance's length in bars, exact.
 func (p *Performance) BarsLong() *big.Rat { return big.NewRat(int64(p.Length), int64(p.Bar)) }
 
+// On is the MIDI channel of an event of the part: its own, or else the lane's.
+func (part *Part) On(own uint8) int {
+	if own != 0 {
+		return int(own)
+	}
+	return part.Channel
+}
+
 // Name spells the note in the key: "F#2".
 func (p *Performance) Name(n *Note) string { return p.Key.Named(int(n.Pitch)) }
 
@@ -193,7 +208,7 @@ next:
 			if later.At != note.At && min(later.At.Export(ppq), end-1) != at {
 				break
 			}
-			if later.Pitch == note.Pitch {
+			if later.Pitch == note.Pitch && later.Channel == note.Channel {
 				left++
 				continue next
 			}

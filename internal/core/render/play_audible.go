@@ -82,14 +82,24 @@ func actsOn(clip *piece.Clip, lane int) int {
 
 // Channels gives each lane its MIDI channel, 1..16: the one set, or else that of
 // its position with 10 left out for drums, or the next one that is still free.
-// When all are given out, positions start over.
+// When all are given out, positions start over. A lane whose notes glide each by itself has its zone's
+// master, and the others keep away from zones.
 func Channels(clip *piece.Clip) []int {
 	var taken [17]bool
 	taken[10] = true
 	for i := range clip.Lanes {
 		taken[clip.Lanes[i].Channel] = true
 	}
+	taken[0] = false
 	out := make([]int, len(clip.Lanes))
+	zones, count := ZonesOf(clip), 0
+	for i, zone := range zones {
+		if zone > 0 {
+			z := Zone{Upper: zone == piece.MaxZones}
+			out[i], count = z.Master(), count+1
+		}
+	}
+	beside := BesideZones(count)
 	defer func() {
 		for i := range clip.Lanes {
 			if to := actsOn(clip, i); to >= 0 {
@@ -98,11 +108,17 @@ func Channels(clip *piece.Clip) []int {
 		}
 	}()
 	for i := range clip.Lanes {
-		if actsOn(clip, i) >= 0 {
+		if actsOn(clip, i) >= 0 || zones[i] > 0 {
 			continue
 		}
 		if set := clip.Lanes[i].Channel; set != 0 {
 			out[i] = set
+			continue
+		}
+		if count > 0 {
+			free := slices.IndexFunc(beside, func(c int) bool { return !taken[c] })
+			out[i] = beside[max(free, 0)] // when none is left, the one that is farthest from a zone is shared
+			taken[out[i]] = true
 			continue
 		}
 		position := i%15 + 1

@@ -40,6 +40,7 @@ type Options struct {
 	Shift  int       // by how many degrees pitched lanes and chords are moved
 	Apart  bool      // lanes that share a channel do not end each other's notes
 	Lent   []Lent    // how a clip that lends its harmony draws it
+	Plain  []string  // lanes that play without gliding note by note, as no zone is left for them
 }
 
 // Check refuses options with which no clip could be rendered: a number of bars out of
@@ -140,6 +141,11 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds, patterns: &sync.Map{}, telling: &sync.Mutex{}}
 	out.Frame.Shift = options.Shift
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
+	for _, in := range inputs {
+		if slices.Contains(options.Plain, in.Part.ID) {
+			in.Part.Zone = nil
+		}
+	}
 	out.cycle = sync.OnceValue(func() Cycle {
 		if options.Cycle != nil {
 			return *options.Cycle
@@ -230,6 +236,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		}
 	}
 	if !options.Apart {
+		out.zoned(clip)
 		out.channels()
 	}
 	return out, nil
@@ -260,13 +267,16 @@ var slotRooms = sync.Pool{New: func() any { return new([]Slot) }}
 // not matter.
 func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*Input {
 	frame.harmonic = prepare(p, clip, frame, kinds)
-	given := Channels(clip)
+	given, zones := Channels(clip), ZonesOf(clip)
 	inputs := make([]*Input, len(clip.Lanes))
 	for i := range clip.Lanes {
 		lane := &clip.Lanes[i]
 		inputs[i] = &Input{
 			Frame: frame, Piece: p, Clip: clip, Lane: lane, kinds: kinds,
 			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], Empty: Empty(p, clip, lane), kind: kinds(lane.Kind)},
+		}
+		if zones[i] > 0 {
+			inputs[i].Part.Zone = &Zone{Upper: zones[i] == piece.MaxZones, Range: piece.GlideModeOf(piece.SourceOf(clip, lane)).Range}
 		}
 		if HasPattern(lane) {
 			inputs[i].Pattern = PatternOf(p, clip, lane)

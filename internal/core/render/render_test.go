@@ -227,7 +227,7 @@ func TestGlidesWithTheWheel(t *testing.T) {
 	t.Run("the range is sent first", func(t *testing.T) {
 		_, p := perform(t, "", four+`,"glide":{"range":7}`, strings.Join([]string{on(`"glide":{"from":7}`), rest, rest, rest}, ","), render.Options{})
 		controls := p.Lanes[0].Controls
-		assert.Equal(t, []render.Control{{0, 101, 0}, {0, 100, 0}, {0, 6, 7}}, controls[:3])
+		assert.Equal(t, []render.Control{{Controller: 101}, {Controller: 100}, {Controller: 6, Value: 7}}, controls[:3])
 		assert.EqualValues(t, 8191, bends(p)[0].Value)
 	})
 	t.Run("beyond the range it is held and marked", func(t *testing.T) {

@@ -50,8 +50,8 @@ func (p *Performance) reusable(before *Performance, own *piece.Lane) *Part {
 		return nil
 	}
 	part := before.PartOf(lane)
-	if part == nil {
-		return nil
+	if part == nil || part.Zone != nil {
+		return nil // a zone's size, and who has which member of it, is the whole clip's affair
 	}
 	same := *part
 	same.Notes, same.met, same.borrowed = part.alone(), met{}, true

@@ -155,11 +155,11 @@ func (w *setter) set(tick int64, value int) {
 	at := beat.Time(tick) * w.tick
 	switch w.target.Name {
 	case "wheel":
-		w.part.Bends = append(w.part.Bends, Bend{at, int16(value)})
+		w.part.Bends = append(w.part.Bends, Bend{At: at, Value: int16(value)})
 	case "pressure":
 		w.part.Pressures = append(w.part.Pressures, Pressure{at, uint8(value)})
 	default:
-		w.part.Controls = append(w.part.Controls, Control{at, uint8(w.target.Controller), uint8(value)})
+		w.part.Controls = append(w.part.Controls, Control{At: at, Controller: uint8(w.target.Controller), Value: uint8(value)})
 	}
 }
 

@@ -125,9 +125,13 @@ func Free(in *Input, v Voice, single bool) Part {
 		t.onset, t.end, t.gate, t.lastStep, t.ends, t.step = s.At, end, s.Gate, s.Step, v.Pitch[i], length
 		t.repeat, t.repeats, t.last = 1, 1, true
 	}
+	if v.Mode.Mode == piece.MPE && part.Zone != nil {
+		t := &threads{in: in, voice: &v, lengths: func(slot int) beat.Time { return v.Lengths[slot] }}
+		return t.freely(notes)
+	}
 	notes = in.reshaped(notes, false)
 	groove(notes, in.Frame, in.Pattern.Step)
-	part.Notes = cutKeys(notes, in.Frame)
+	part.Notes = cutKeys(notes, in.Frame, false)
 	return part
 }
 

@@ -108,10 +108,10 @@ func portamento(in *Input, notes []Note, starts []start) []Control {
 			off = min(off, notes[i+1].At)
 		}
 		out = append(out,
-			Control{note.At, ccPortamentoTime, portamentoTime(s.length, tempo)},
-			Control{note.At, ccPortamentoFrom, uint8(pitch.Fold(int(note.Pitch) + s.from))},
-			Control{note.At, ccPortamento, 127},
-			Control{min(off, frame.Length), ccPortamento, 0})
+			Control{At: note.At, Controller: ccPortamentoTime, Value: portamentoTime(s.length, tempo)},
+			Control{At: note.At, Controller: ccPortamentoFrom, Value: uint8(pitch.Fold(int(note.Pitch) + s.from))},
+			Control{At: note.At, Controller: ccPortamento, Value: 127},
+			Control{At: min(off, frame.Length), Controller: ccPortamento, Value: 0})
 	}
 	return out
 }

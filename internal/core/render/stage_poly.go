@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/piece"
 )
 
 // Spread lets the tones of a chord begin one after another.
@@ -53,6 +54,12 @@ type Walked struct {
 // in common, spread tones begin one after another, and a key that is struck again ends
 // its old note. The part's own fields are the input's.
 func Poly(in *Input, v Tones) Part {
+	if v.Voice.Mode.Mode == piece.MPE {
+		if in.Part.Zone != nil {
+			return threaded(in, &v)
+		}
+		v.Voice.Glide, v.Voice.Bend = nil, nil
+	}
 	part := in.Part
 	part.Range = 1
 	notes, sliding := strike(in, &v)
@@ -63,7 +70,7 @@ func Poly(in *Input, v Tones) Part {
 	}
 	notes = in.reshaped(notes, false)
 	groove(notes, in.Frame, in.Pattern.Step)
-	part.Notes = cutKeys(notes, in.Frame)
+	part.Notes = cutKeys(notes, in.Frame, false)
 	if sliding != nil {
 		if v.Voice.Mode.Mode == "legato" && begin != nil {
 			part.Controls = portamento(in, part.Notes, begin)
@@ -253,9 +260,7 @@ func (c *chain) change(notes []Note, slot *Slot, pitches []uint8, legato bool) [
 			continue
 		}
 		kept = append(kept, int32(len(notes)))
-		notes = append(notes, Note{At: slot.At, Step: slot.Step + 1, Round: slot.Round + 1, Pitch: p, Velocity: slot.Velocity})
-		t := &notes[len(notes)-1].trace
-		t.onset, t.ends, t.repeat, t.repeats, t.joined, t.held, t.last, t.lastStep = slot.At, p, 1, 1, true, true, true, slot.Step
+		notes = append(notes, joined(slot, p))
 	}
 	c.held = kept
 	return notes
@@ -273,8 +278,9 @@ func (c *chain) release(notes []Note, slot *Slot, end beat.Time) {
 
 // cutKeys sorts a lane's notes by onset, ends a note where its key is struck again, and
 // cuts all at the clip's end. Of two strikes of a key at once the earlier step's does
-// not sound, and no note is shorter than a tick.
-func cutKeys(notes []Note, frame *Frame) []Note {
+// not sound, and no note is shorter than a tick. Of notes that glide apart, each by itself, it is the
+// pitch at which one ends that is struck again.
+func cutKeys(notes []Note, frame *Frame, apart bool) []Note {
 	early := func(a, b Note) int { return cmp.Compare(a.At, b.At) }
 	if !slices.IsSortedFunc(notes, early) {
 		slices.SortStableFunc(notes, early)
@@ -295,7 +301,11 @@ func cutKeys(notes []Note, frame *Frame) []Note {
 			}
 		}
 		kept = append(kept, note)
-		last[note.Pitch] = int32(len(kept))
+		if apart {
+			last[note.trace.ends] = int32(len(kept))
+		} else {
+			last[note.Pitch] = int32(len(kept))
+		}
 	}
 	if gone {
 		kept = slices.DeleteFunc(kept, func(n Note) bool { return n.Velocity == 0 })

@@ -42,6 +42,7 @@ type segment struct {
 	from, to float64 // semitones
 	curve    int
 	step     int32 // whose glide it is, from 1
+	goesOn   bool  // from wherever the wheel is
 }
 
 func (s *segment) value(t beat.Time) float64 {
@@ -126,13 +127,13 @@ func (w *way) next(t beat.Time, limit float64) (at beat.Time, turn bool) {
 func wheel(in *Input, part *Part, v *Voice, runs []run, slides []slide, starts []start) {
 	slots, frame, tick := in.Slots, in.Frame, in.Tick()
 	w := &writer{
-		in: in, part: part, frame: frame, scale: 8192 / float64(part.Range), tick: tick,
+		in: in, part: part, frame: frame, scale: 8192 / float64(part.Range), tick: tick, limit: smooth,
 		spacing: max(1, int64((beat.Milliseconds(spacingMS, in.Piece.Tempo)+tick-1)/tick)),
 	}
 	// A lane that bends begins centred; a first note that starts bent replaces that.
 	room := bendRooms.Get().(*[]Bend)
 	defer bendRooms.Put(room)
-	w.bends = append((*room)[:0], Bend{0, 0})
+	w.bends = append((*room)[:0], Bend{})
 	for i := range part.Notes {
 		note := &part.Notes[i]
 		until := frame.Length
@@ -162,8 +163,8 @@ var bendRooms = sync.Pool{New: func() any { return new([]Bend) }}
 // sendRange puts the range of the wheel before all else.
 func (part *Part) sendRange() {
 	part.Controls = append([]Control{
-		{0, ccRPNCoarse, 0}, {0, ccRPNFine, 0}, {0, ccDataEntry, uint8(part.Range)}, {0, ccDataEntryFine, 0},
-		{0, ccRPNCoarse, 127}, {0, ccRPNFine, 127},
+		{Controller: ccRPNCoarse}, {Controller: ccRPNFine}, {Controller: ccDataEntry, Value: uint8(part.Range)}, {Controller: ccDataEntryFine},
+		{Controller: ccRPNCoarse, Value: 127}, {Controller: ccRPNFine, Value: 127},
 	}, part.Controls...)
 }
 
@@ -176,7 +177,7 @@ func (w *writer) slidesOf(note *Note, v *Voice, slots []Slot, runs []run, slides
 	defer func() { w.slides.list = out }()
 	if t.repeat == 1 && starts != nil && v.Mode.Mode == "bend" && starts[t.run].from != 0 {
 		s := starts[t.run]
-		out = append(out, segment{t.onset, t.onset + s.length, float64(s.from), 0, s.curve, note.Step})
+		out = append(out, segment{t.onset, t.onset + s.length, float64(s.from), 0, s.curve, note.Step, false})
 	}
 	if !t.last {
 		return
@@ -188,13 +189,13 @@ func (w *writer) slidesOf(note *Note, v *Voice, slots []Slot, runs []run, slides
 	for _, s := range slides[runs[t.run].slides:end] {
 		at, step := slots[s.slot].At, slots[s.slot].Step+1
 		if len(out) == 0 && at > t.onset { // nothing bends before the first
-			out = append(out, segment{t.onset, t.onset, 0, 0, 0, note.Step})
+			out = append(out, segment{t.onset, t.onset, 0, 0, 0, note.Step, false})
 		}
 		from := float64(s.from)
 		if n := len(out); s.goesOn && n > 0 {
 			from = out[n-1].value(at) // a slide cut short leaves off where it is
 		}
-		out = append(out, segment{at, at + s.length, from, float64(s.to), s.curve, step})
+		out = append(out, segment{at, at + s.length, from, float64(s.to), s.curve, step, s.goesOn})
 	}
 }
 
@@ -208,7 +209,7 @@ func (w *writer) envelopeOf(note *Note, points []piece.Point) {
 		if i == 0 {
 			last.to = float64(point.By)
 		}
-		last = segment{last.end, note.At + length.Percent(point.At), last.to, float64(point.By), point.Curve, note.Step}
+		last = segment{last.end, note.At + length.Percent(point.At), last.to, float64(point.By), point.Curve, note.Step, false}
 		w.envelope.list = append(w.envelope.list, last)
 	}
 }
@@ -228,6 +229,16 @@ type writer struct {
 	step             int32     // whose offset is written, from 1
 	late             beat.Time // of the note, by the groove's template
 	slides, envelope way
+	limit            float64   // the largest jump, in semitones
+	moving           *movement // of lanes whose notes have wheels of their own; nil: the lane has one
+}
+
+// free is the first tick at which another position may stand.
+func (w *writer) free() int64 {
+	if w.moving != nil {
+		return w.moving.free(w.at, w.tick)
+	}
+	return w.at + w.spacing
 }
 
 // warp is where a straight time of the note falls.
@@ -255,7 +266,7 @@ func (w *writer) set(at int64, semitones float64) {
 	w.used = true
 	w.in.Made(1)
 	if at >= w.at+w.spacing {
-		w.bends = append(bends, Bend{beat.Time(at) * w.tick, value})
+		w.bends = append(bends, Bend{At: beat.Time(at) * w.tick, Value: value})
 		w.at = at
 		return
 	}
@@ -269,7 +280,7 @@ func (w *writer) set(at int64, semitones float64) {
 		return
 	}
 	w.at = max(at, w.at)
-	bends[n-1] = Bend{beat.Time(w.at) * w.tick, value}
+	bends[n-1] = Bend{At: beat.Time(w.at) * w.tick, Value: value}
 }
 
 // note writes the wheel's way from a note's onset up to the next one's. Slides
@@ -285,12 +296,12 @@ func (w *writer) note(note *Note, until beat.Time) {
 	}
 	stretch := w.stretch(note.At)
 	w.add(start, note, note.trace.onset, note.At)
-	if len(w.envelope.list) == 0 {
+	if len(w.envelope.list) == 0 && w.moving == nil {
 		w.follow(note, until)
 		return
 	}
-	limit := smooth
-	if len(w.slides.list) > 0 {
+	limit := w.limit
+	if len(w.slides.list) > 0 && len(w.envelope.list) > 0 {
 		limit /= 2 // they add up
 	}
 	for t := note.At; ; {
@@ -316,7 +327,7 @@ func (w *writer) note(note *Note, until beat.Time) {
 		if turn {
 			tick = next.Export(ppq)
 		}
-		if tick = max(tick, w.at+w.spacing); tick >= end {
+		if tick = max(tick, w.free()); tick >= end {
 			break
 		}
 		at := beat.Time(tick) * w.tick

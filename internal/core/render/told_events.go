@@ -36,8 +36,9 @@ type NoteEvent struct {
 	Name     string   `json:"name"`
 	Velocity int      `json:"velocity"`
 	Channel  int      `json:"channel"`
-	Rung     *int     `json:"rung,omitempty"`  // of a walk, from 0
-	Chord    string   `json:"chord,omitempty"` // that was walked
+	Thread   *int     `json:"thread,omitempty"` // the MIDI pitch that it comes from, where it glides from a tone of the chord before
+	Rung     *int     `json:"rung,omitempty"`   // of a walk, from 0
+	Chord    string   `json:"chord,omitempty"`  // that was walked
 	Why      []Reason `json:"why"`
 }
 
@@ -127,6 +128,9 @@ func (p *Performance) Events() Events {
 		PPQ: ppq, Ticks: p.Length.Export(ppq), Bars: json.Number(barsText), Cycle: p.Cycle().Report(ppq),
 		Notes: []NoteEvent{}, Bends: []BendEvent{}, Controls: []ControlEvent{}, Findings: []FindingReport{},
 	}
+	for _, control := range p.Setup {
+		out.Controls = append(out.Controls, ControlEvent{p.zoneLane(int(control.Channel)), int(control.Channel), 0, int(control.Controller), int(control.Value)})
+	}
 	for i := range p.Lanes {
 		part := &p.Lanes[i]
 		p.Written(part, ppq, func(note *Note, at, length int64) {
@@ -136,13 +140,13 @@ func (p *Performance) Events() Events {
 		})
 		for k, bend := range part.Bends {
 			at := bend.At.Export(ppq)
-			if k+1 < len(part.Bends) && part.Bends[k+1].At.Export(ppq) == at {
+			if k+1 < len(part.Bends) && part.Bends[k+1].At.Export(ppq) == at && part.Bends[k+1].Channel == bend.Channel {
 				continue // only the last of a tick counts
 			}
-			out.Bends = append(out.Bends, BendEvent{part.ID, part.Channel, at, int(bend.Value)})
+			out.Bends = append(out.Bends, BendEvent{part.ID, part.On(bend.Channel), at, int(bend.Value)})
 		}
 		for _, control := range part.Controls {
-			out.Controls = append(out.Controls, ControlEvent{part.ID, part.Channel, control.At.Export(ppq), int(control.Controller), int(control.Value)})
+			out.Controls = append(out.Controls, ControlEvent{part.ID, part.On(control.Channel), control.At.Export(ppq), int(control.Controller), int(control.Value)})
 		}
 	}
 	for i := range p.Lanes {
@@ -167,13 +171,26 @@ func (p *Performance) Events() Events {
 	return out
 }
 
+// zoneLane is the id of the lane in whose zone a channel is.
+func (p *Performance) zoneLane(channel int) string {
+	for i := range p.Lanes {
+		if z := p.Lanes[i].Zone; z != nil && z.Members > 0 && z.Has(channel) {
+			return p.Lanes[i].ID
+		}
+	}
+	return ""
+}
+
 // Told is a note of a part as it is published.
 func (p *Performance) Told(part *Part, note *Note) NoteEvent {
 	at, length := p.Span(note, p.PPQ)
 	event := NoteEvent{
 		Lane: part.ID, Step: p.Numbered(part, int(note.Step)), Round: int(note.Round), At: at, Length: length,
-		Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.Channel,
+		Pitch: int(note.Pitch), Name: p.Name(note), Velocity: int(note.Velocity), Channel: part.On(note.Channel),
 		Why: p.Why(part, note),
+	}
+	if from, ok := note.Thread(); ok {
+		event.Thread = &from
 	}
 	if kind, ok := part.kind.(Walking); ok {
 		if rung := int(note.trace.walked.Rung); rung >= 0 {

@@ -36,6 +36,9 @@ type trace struct {
 	whole           beat.Time // that lane's end of it
 	step            beat.Time // the length of its step, where that is not the lane's
 	endLate         beat.Time // by how much the groove's template moves its end
+	wheel           int32     // its place among the wheels of the part's notes, from 1; 0: it has none of its own
+	threaded        bool      // it comes from a tone of the chord before
+	slid            bool      // it ends when it has slid to a pitch that another note has
 }
 
 // grid is where the note's step stands, and where its repeat does before the nudge.
@@ -58,6 +61,7 @@ const (
 	cutByKey
 	cutByEnd
 	cutShared
+	cutTaken
 )
 
 // Reason is one rule that shaped a note, with what it had and what it made.
@@ -138,6 +142,8 @@ func (p *Performance) Why(part *Part, note *Note) []Reason {
 	switch {
 	case t.dropped:
 		r.add(true, "change", fmt.Sprintf("%s, until the chord of %s", step, p.called(source, int(t.lastStep)+1)), length)
+	case t.slid:
+		r.add(true, "slid", fmt.Sprintf("%s until it has slid to a tone that another note has, in %s", step, p.called(source, int(t.lastStep)+1)), length)
 	case t.reaches:
 		r.add(true, "tie", step+" over the clip's end", length)
 	case t.legato:
@@ -189,7 +195,7 @@ func stepWord(source *piece.Lane) string {
 
 // cutters name what ended a note early; a note that nothing cut was too short
 // for a tick.
-var cutters = [...]string{uncut: "shortest", cutByNote: "cut", cutByKey: "key", cutByEnd: "end", cutShared: "shared"}
+var cutters = [...]string{uncut: "shortest", cutByNote: "cut", cutByKey: "key", cutByEnd: "end", cutShared: "shared", cutTaken: "voices"}
 
 func rounds(r *piece.Rounds) string {
 	if r == nil {
@@ -214,7 +220,7 @@ var sentences = map[string]string{
 	"step": "%s is at %s", "alter": "altered from %s to %s", "lock": "lock moved %s to %s", "fold": "folded by octaves from %s to %s",
 	"note": "%s of the lane is %s", "tie": "tied from %s, %s", "legato": "runs %s, %s", "joined": "joined to %s (%s)", "velocity": "%s has velocity %s",
 	"gate": "gate %s is %s", "glide": "glides from %s to %s", "tone": "%s is %s", "rung": "%s is %s", "modulator": "a modulator makes %s %s", "odds": "luck makes %s %s", "drew": "%s drew %s", "range": "its range moved %s to %s", "layer": "%s is played as %s", "offset": "the step moves %s to %s", "octave": "moved by octaves from %s to %s", "inversion": "inverted from %s to %s", "voicing": "voiced from %s to %s",
-	"loop": "its loop's end, or a restart, cuts %s to %s", "change": "tied from %s, %s", "strum": "strummed: %s become %s",
+	"loop": "its loop's end, or a restart, cuts %s to %s", "change": "tied from %s, %s", "slid": "held from %s: %s", "voices": "more notes than its zone has channels: %s become %s", "strum": "strummed: %s become %s",
 	"wheel":   "from %s the wheel goes %s",
 	"ratchet": "ratchet: from %s, %s", "nudge": "nudged from %s to %s", "swing": "swing makes %s %s", "groove": "the groove makes %s %s",
 	"start": "moved from %s to the clip's start, %s", "cut": "the next note cuts %s to %s", "key": "its key is struck again: %s become %s",

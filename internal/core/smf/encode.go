@@ -50,6 +50,7 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 	if options.ChordNames {
 		out.markers = chordNames(performance, performance.Length.Export(performance.PPQ))
 	}
+	out.setup = performance.Setup
 	for i := range performance.Lanes {
 		if part := &performance.Lanes[i]; !part.Empty {
 			out.parts = append(out.parts, part)
@@ -63,6 +64,7 @@ func Encode(performance *render.Performance, options Options) ([]byte, error) {
 func EncodeOrder(o *order.Performance, options Options) ([]byte, error) {
 	out := &song{performance: &render.Performance{Piece: o.Piece, Frame: o.Frame()}, options: options}
 	out.head, out.markers = head(o.Piece, o.Piece.Title), orderMarks(o, options.ChordNames)
+	out.setup = o.Setup
 	for i := range o.Tracks {
 		out.parts = append(out.parts, &o.Tracks[i].Part)
 	}
@@ -73,7 +75,8 @@ func EncodeOrder(o *order.Performance, options Options) ([]byte, error) {
 type song struct {
 	performance *render.Performance // whose frame the parts have
 	options     Options
-	head        [][]byte // what stands first
+	setup       []render.Control // announces zones, before all else
+	head        [][]byte         // what stands first
 	markers     []marker
 	parts       []*render.Part
 }
@@ -125,6 +128,10 @@ func (s *song) encode() ([]byte, error) {
 
 // begin appends what stands first in the file.
 func (t *track) begin(s *song) {
+	for _, c := range s.setup {
+		t.delta(0)
+		t.bytes = append(t.bytes, 0xb0|(c.Channel-1), c.Controller, c.Value)
+	}
 	for _, message := range s.head {
 		t.meta(0, message)
 	}
@@ -160,32 +167,33 @@ var desks = sync.Pool{New: func() any { return new(desk) }}
 // lists are a lane's messages, each list in order: of lists that have one at the same place
 // the first goes first. They live until the desk is used again.
 func (d *desk) lists(performance *render.Performance, part *render.Part, end int64) [][]event {
-	channel, ppq := byte(part.Channel-1), performance.PPQ
+	ppq := performance.PPQ
+	on := func(own uint8) byte { return byte(part.On(own) - 1) }
 	d.offs, d.controls, d.bends, d.pressures, d.ons = d.offs[:0], d.controls[:0], d.bends[:0], d.pressures[:0], d.ons[:0]
 	sorted, last := true, int64(0)
 	performance.Written(part, ppq, func(note *render.Note, at, length int64) {
 		off := at + length
-		d.ons = append(d.ons, eventOf(at, rankOn, 0x90|channel, note.Pitch, note.Velocity))
-		d.offs = append(d.offs, eventOf(off, rankOff, 0x80|channel, note.Pitch, 0))
+		d.ons = append(d.ons, eventOf(at, rankOn, 0x90|on(note.Channel), note.Pitch, note.Velocity))
+		d.offs = append(d.offs, eventOf(off, rankOff, 0x80|on(note.Channel), note.Pitch, 0))
 		sorted, last = sorted && last <= off, off
 	})
 	if !sorted {
 		slices.SortStableFunc(d.offs, func(a, b event) int { return cmp.Compare(a.at(), b.at()) })
 	}
 	for _, control := range part.Controls {
-		d.controls = append(d.controls, eventOf(min(control.At.Export(ppq), end), rankControl, 0xb0|channel, control.Controller, control.Value))
+		d.controls = append(d.controls, eventOf(min(control.At.Export(ppq), end), rankControl, 0xb0|on(control.Channel), control.Controller, control.Value))
 	}
-	for _, bend := range part.Bends {
+	for k, bend := range part.Bends {
 		value := int(bend.Value) + 8192
-		e := eventOf(min(bend.At.Export(ppq), end), rankBend, 0xe0|channel, byte(value&127), byte(value>>7))
-		if n := len(d.bends); n > 0 && d.bends[n-1].at() == e.at() {
+		e := eventOf(min(bend.At.Export(ppq), end), rankBend, 0xe0|on(bend.Channel), byte(value&127), byte(value>>7))
+		if n := len(d.bends); n > 0 && d.bends[n-1].at() == e.at() && part.Bends[k-1].Channel == bend.Channel {
 			d.bends[n-1] = e // only the last of a tick counts
 			continue
 		}
 		d.bends = append(d.bends, e)
 	}
 	for _, pressure := range part.Pressures {
-		d.pressures = append(d.pressures, eventOf(min(pressure.At.Export(ppq), end), rankBend, 0xd0|channel, pressure.Value, 0))
+		d.pressures = append(d.pressures, eventOf(min(pressure.At.Export(ppq), end), rankBend, 0xd0|on(0), pressure.Value, 0))
 	}
 	return [][]event{d.offs, d.controls, d.bends, d.pressures, d.ons}
 }

@@ -26,6 +26,9 @@ func (Kind) Play(in *render.Input) render.Part {
 	c := of(in.Lane)
 	tones := render.Tones{Pitches: make([][]uint8, len(in.Slots)), Spread: spread(c, in.Pattern)}
 	lying := lyingOf(in)
+	if c.Glide != nil {
+		tones.Voice = voice(c)
+	}
 	ranger := render.RangeOf(in.Lane)
 	for i := range in.Slots {
 		if s := &in.Slots[i]; s.Sounds {
@@ -45,6 +48,20 @@ func (Kind) Play(in *render.Input) render.Part {
 		}
 	}
 	return part
+}
+
+// voice is how the chords glide and bend.
+func voice(c *piece.Chords) render.Voice {
+	out := render.Voice{Mode: *c.Glide}
+	for i := range c.Steps {
+		if c.Steps[i].Glide != nil {
+			out.Glide = func(step int32) *piece.Glide { return c.Steps[step].Glide }
+		}
+		if len(c.Steps[i].Bend) > 0 {
+			out.Bend = func(step int32) []piece.Point { return c.Steps[step].Bend }
+		}
+	}
+	return out
 }
 
 // lyingOf gives the pitches of each slot, in order of time. A lane that others listen

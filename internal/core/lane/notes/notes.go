@@ -28,7 +28,7 @@ func (Kind) Moves() []render.Field { return []render.Field{render.Degree, render
 func (Kind) Play(in *render.Input) render.Part {
 	own := of(in.Lane)
 	v := render.Voice{Mode: own.Glide, Pitch: make([]uint8, len(in.Slots))}
-	if own.Voices == "one" {
+	if own.Voices == "one" || own.Glide.Mode == piece.MPE {
 		v.Glide, v.Bend = moving(own)
 	}
 	placed := placer(own, in)

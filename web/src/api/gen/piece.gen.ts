@@ -26,6 +26,7 @@ export const MaxLabel = 40; // characters of a chord\'s name
  */
 export interface Chords extends Pitched {
   voicing: Voicing;
+  glide: GlideMode | null; // nil: nothing glides
   palette: PaletteChord[];
   steps: ChordStep[];
 }
@@ -53,6 +54,8 @@ export interface ChordStep extends Cell {
   octave: number /* int */; // by which the whole chord is moved
   inversion: number /* int */; // how many times the lowest tone goes up, below 0 the highest down
   strum: Strum | null; // nil: all tones at once
+  glide: Glide | null;
+  bend: Point[];
 }
 /**
  * Strum lets the tones of a chord begin one after another.

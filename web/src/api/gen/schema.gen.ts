@@ -700,6 +700,25 @@ export const facts = {
           }
         }
       },
+      "glide": {
+        "title": "Glide",
+        "doc": "Lets each tone glide from where it was in the chord before; absent: nothing glides.",
+        "fields": {
+          "mode": {
+            "title": "Written",
+            "doc": "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).",
+            "choices": ["mpe"],
+            "initial": "mpe"
+          },
+          "range": {
+            "title": "Range",
+            "doc": "The bend wheel's range in semitones; absent: 12, of mpe 48.",
+            "unit": "semitones",
+            "low": 1,
+            "high": 96
+          }
+        }
+      },
       "palette": {
         "title": "Palette",
         "doc": "The chords that steps choose from; absent: one.",
@@ -951,6 +970,65 @@ export const facts = {
               }
             }
           },
+          "glide": {
+            "title": "Glide",
+            "doc": "Slides into its tones, where the lane's chords glide.",
+            "fields": {
+              "time": {
+                "title": "Time",
+                "doc": "How long it takes, in % of the step.",
+                "unit": "%",
+                "low": 0,
+                "high": 400,
+                "initial": 50
+              },
+              "curve": {
+                "title": "Curve",
+                "doc": "0 linear, above starts slowly, below starts fast.",
+                "low": -100,
+                "high": 100,
+                "initial": 0
+              },
+              "from": {
+                "title": "From",
+                "doc": "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.",
+                "unit": "semitones",
+                "low": -24,
+                "high": 24
+              }
+            }
+          },
+          "bend": {
+            "title": "Bend",
+            "doc": "A bend over its tones, where the lane's chords glide, in rising order of at.",
+            "low": 0,
+            "high": 16,
+            "fields": {
+              "at": {
+                "title": "At",
+                "doc": "Where, in % of the note's length.",
+                "unit": "%",
+                "low": 0,
+                "high": 100,
+                "initial": 0
+              },
+              "by": {
+                "title": "By",
+                "doc": "How far, in semitones.",
+                "unit": "semitones",
+                "low": -24,
+                "high": 24,
+                "initial": 0
+              },
+              "curve": {
+                "title": "Curve",
+                "doc": "The curve of the way to this point.",
+                "low": -100,
+                "high": 100,
+                "initial": 0
+              }
+            }
+          },
           "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
           "gate": {
             "title": "Gate",
@@ -1137,17 +1215,16 @@ export const facts = {
         "fields": {
           "mode": {
             "title": "Written",
-            "doc": "With the bend wheel, or as overlapping notes with portamento.",
-            "choices": ["bend", "legato"],
+            "doc": "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).",
+            "choices": ["bend", "legato", "mpe"],
             "initial": "bend"
           },
           "range": {
             "title": "Range",
-            "doc": "The bend wheel's range in semitones.",
+            "doc": "The bend wheel's range in semitones; absent: 12, of mpe 48.",
             "unit": "semitones",
             "low": 1,
-            "high": 24,
-            "initial": 12
+            "high": 96
           }
         }
       },
@@ -2068,17 +2145,16 @@ export const facts = {
         "fields": {
           "mode": {
             "title": "Written",
-            "doc": "With the bend wheel, or as overlapping notes with portamento.",
-            "choices": ["bend", "legato"],
+            "doc": "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).",
+            "choices": ["bend", "legato", "mpe"],
             "initial": "bend"
           },
           "range": {
             "title": "Range",
-            "doc": "The bend wheel's range in semitones.",
+            "doc": "The bend wheel's range in semitones; absent: 12, of mpe 48.",
             "unit": "semitones",
             "low": 1,
-            "high": 24,
-            "initial": 12
+            "high": 96
           }
         }
       },
@@ -2170,7 +2246,7 @@ export const facts = {
           "tie": {"title": "Tie", "doc": "Joins it, in one voice, to the next note that sounds.", "initial": false},
           "glide": {
             "title": "Glide",
-            "doc": "Slides into its pitch, in one voice; the time is in % of its length.",
+            "doc": "Slides into its pitch, in one voice or with the mode mpe; the time is in % of its length.",
             "fields": {
               "time": {
                 "title": "Time",
@@ -2198,7 +2274,7 @@ export const facts = {
           },
           "bend": {
             "title": "Bend",
-            "doc": "A bend over the sounding note, in one voice, in rising order of at.",
+            "doc": "A bend over the sounding note, in one voice or with the mode mpe, in rising order of at.",
             "low": 0,
             "high": 16,
             "fields": {
@@ -2567,6 +2643,65 @@ export const facts = {
           }
         }
       },
+      "glide": {
+        "title": "Glide",
+        "doc": "Slides into its tones, where the lane's chords glide.",
+        "fields": {
+          "time": {
+            "title": "Time",
+            "doc": "How long it takes, in % of the step.",
+            "unit": "%",
+            "low": 0,
+            "high": 400,
+            "initial": 50
+          },
+          "curve": {
+            "title": "Curve",
+            "doc": "0 linear, above starts slowly, below starts fast.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
+          "from": {
+            "title": "From",
+            "doc": "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.",
+            "unit": "semitones",
+            "low": -24,
+            "high": 24
+          }
+        }
+      },
+      "bend": {
+        "title": "Bend",
+        "doc": "A bend over its tones, where the lane's chords glide, in rising order of at.",
+        "low": 0,
+        "high": 16,
+        "fields": {
+          "at": {
+            "title": "At",
+            "doc": "Where, in % of the note's length.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          },
+          "by": {
+            "title": "By",
+            "doc": "How far, in semitones.",
+            "unit": "semitones",
+            "low": -24,
+            "high": 24,
+            "initial": 0
+          },
+          "curve": {
+            "title": "Curve",
+            "doc": "The curve of the way to this point.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          }
+        }
+      },
       "velocity": {"title": "Velocity", "doc": "How hard.", "low": 1, "high": 127, "initial": 100},
       "gate": {
         "title": "Gate",
@@ -2842,7 +2977,7 @@ export const facts = {
       "tie": {"title": "Tie", "doc": "Joins it, in one voice, to the next note that sounds.", "initial": false},
       "glide": {
         "title": "Glide",
-        "doc": "Slides into its pitch, in one voice; the time is in % of its length.",
+        "doc": "Slides into its pitch, in one voice or with the mode mpe; the time is in % of its length.",
         "fields": {
           "time": {
             "title": "Time",
@@ -2870,7 +3005,7 @@ export const facts = {
       },
       "bend": {
         "title": "Bend",
-        "doc": "A bend over the sounding note, in one voice, in rising order of at.",
+        "doc": "A bend over the sounding note, in one voice or with the mode mpe, in rising order of at.",
         "low": 0,
         "high": 16,
         "fields": {
