@@ -2,10 +2,12 @@ package order
 
 import (
 	"cmp"
+	"encoding/json"
 	"fmt"
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/render"
 )
 
@@ -57,6 +59,27 @@ func (p *Performance) zoned(given map[[2]int]int) {
 		p.giveMembers(zone, by[zone.Upper], all[i])
 	}
 	p.Setup = render.Setup(zones)
+	p.intruders(zones)
+}
+
+// intruders are lanes that are set to a channel of a zone.
+func (p *Performance) intruders(zones []*render.Zone) {
+	for i := range p.Tracks {
+		t := &p.Tracks[i]
+		lane := &p.Piece.Clips[t.Clip].Lanes[t.Lane]
+		if t.Part.Zone != nil || p.target(t.Clip, t.Lane) != t.Lane {
+			continue
+		}
+		for _, zone := range zones {
+			if zone.Has(t.Part.Channel) {
+				p.find(Finding{Clip: p.Piece.Clips[t.Clip].ID, Finding: render.Finding{
+					Rule: "zone-channel", Lane: lane.ID,
+					Message: fmt.Sprintf("%s is on channel %d, which is one of those that a lane gliding note by note spreads its notes over: each would bend the other.", t.Part.Name, t.Part.Channel),
+					Mend:    render.MendBy("Let its channel be given out", op.SetLane{OnLane: op.OnLane{Clip: p.Piece.Clips[t.Clip].ID, Lane: lane.ID}, Patch: json.RawMessage(`{"channel":0}`)}),
+				}})
+			}
+		}
+	}
 }
 
 // longest is until when something sounds.

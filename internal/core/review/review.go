@@ -22,7 +22,7 @@ type finder interface {
 }
 
 // rules are all rules, in the order of their findings. To add one, add it here.
-var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, outsideRange, clamped, kinds, clashes, bassOver, agreement, channel, meeting, lateMeeting, halves}
+var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, outsideRange, clamped, kinds, clashes, bassOver, agreement, channel, zones, meeting, lateMeeting, halves}
 
 // look is what the rules see.
 type look struct {
@@ -82,7 +82,7 @@ func asJSON(value any) json.RawMessage {
 func glideRange(l *look) {
 	l.marks(render.GlideBeyondRange, func(lane *piece.Lane, part *render.Part, m render.Mark) {
 		var mend *render.Mend
-		if m.Want <= 24 {
+		if most := 24; m.Want <= most || part.Zone != nil && m.Want <= 4*most {
 			mend = l.laneMend("Set the range to "+render.Many(m.Want, "semitone"), lane, map[string]any{"glide": map[string]any{"range": m.Want}})
 		}
 		l.add("glide-range", lane, m.Step, mend, "%s of %s moves the wheel by %s, but its range is %d; it was held at %d.",

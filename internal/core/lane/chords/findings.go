@@ -3,6 +3,7 @@ package chords
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
@@ -16,6 +17,11 @@ func (Kind) Findings(p *render.Performance, _ *render.Part, lane *piece.Lane) []
 	c := of(lane)
 	var out []render.Finding
 	on := op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}
+	if i := slices.IndexFunc(c.Steps, func(s piece.ChordStep) bool { return s.On && (s.Glide != nil || len(s.Bend) > 0) }); i >= 0 && c.Glide == nil {
+		out = append(out, render.Finding{Rule: "no-glides", Lane: lane.ID, Step: i + 1,
+			Message: fmt.Sprintf("Step %d of %s glides or bends, but its chords do not glide: it does nothing.", i+1, lane.Name),
+			Mend:    render.MendBy("Let each tone glide by itself", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"glide":{"mode":"mpe"}}`)})})
+	}
 	voiced := Voice(lane, p.Key)
 	for k, i := range voiced.Order {
 		step := &c.Steps[i]

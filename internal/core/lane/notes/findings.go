@@ -24,7 +24,7 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 				first = n.Number
 			}
 		}
-		if n.Tie || n.Glide != nil || len(n.Bend) > 0 {
+		if n.Tie || own.Glide.Mode != piece.MPE && (n.Glide != nil || len(n.Bend) > 0) {
 			moving++
 		}
 	}
@@ -39,7 +39,10 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 		}
 		out = append(out, finding)
 	}
-	if moving > 0 && own.Voices == "many" {
+	if moving > 0 && own.Glide.Mode == piece.MPE {
+		out = append(out, render.Finding{Rule: "voices", Lane: lane.ID,
+			Message: fmt.Sprintf("Ties do nothing in %s while many notes sound at a time.", lane.Name)})
+	} else if moving > 0 && own.Voices == "many" {
 		out = append(out, render.Finding{Rule: "voices", Lane: lane.ID,
 			Message: fmt.Sprintf("Ties, glides and bends do nothing in %s while many notes sound at a time.", lane.Name),
 			Mend:    render.MendBy("Let one sound at a time", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"voices":"one"}`)})})
