@@ -23,6 +23,7 @@ func (p *Performance) stretch(o Options) error {
 		}
 	}
 	p.Tracks = kept
+	p.Setup = slices.DeleteFunc(p.Setup, func(c render.Control) bool { return p.zoneTrack(int(c.Channel)) == nil })
 	p.Harmony = p.chordsWithin(from, to)
 	p.From, p.Length = from, to-from
 	for _, sharing := range p.sharing() { // notes that met where it begins

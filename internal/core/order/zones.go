@@ -99,7 +99,16 @@ func (p *Performance) giveMembers(zone *render.Zone, tracks []*Track, strikes []
 	}
 	length := p.longest()
 	bends, ended := zone.Give(notes, p.PPQ, length)
+	if len(ended) > 0 {
+		s := strikes[ended[0]]
+		t := tracks[s.track]
+		p.find(Finding{Clip: p.Piece.Clips[t.Clip].ID, Entry: int(t.sources[s.note].entry), Finding: render.Finding{
+			Rule: "zone-voices", Lane: t.Part.ID,
+			Message: fmt.Sprintf("%s sounds more notes at once than its zone has channels (%d): the oldest ended early, %s.", t.Part.Name, zone.Members, render.Many(len(ended), "time")),
+		}})
+	}
 	for _, t := range tracks {
+		t.leave()
 		t.zone = zone
 		t.bends, t.Part.Bends = t.wheels(0)
 		*t.Part.Zone = *zone
@@ -109,14 +118,6 @@ func (p *Performance) giveMembers(zone *render.Zone, tracks []*Track, strikes []
 		if bend.At == length { // the members are centred where the order ends
 			last.Part.Bends, last.bends = append(last.Part.Bends, bend), append(last.bends, last.sources[len(last.sources)-1].entry)
 		}
-	}
-	if len(ended) > 0 {
-		s := strikes[ended[0]]
-		t := tracks[s.track]
-		p.find(Finding{Clip: p.Piece.Clips[t.Clip].ID, Entry: int(t.sources[s.note].entry), Finding: render.Finding{
-			Rule: "voices", Lane: t.Part.ID,
-			Message: fmt.Sprintf("%s sounds more notes at once than its zone has channels (%d): the oldest ended early, %s.", t.Part.Name, zone.Members, render.Many(len(ended), "time")),
-		}})
 	}
 }
 
@@ -168,12 +169,12 @@ func (t *Track) wheels(earlier beat.Time) (entries []int32, bends []render.Bend)
 	return entries, bends
 }
 
-// zoneTrack is a track in whose zone a channel is.
+// zoneTrack is a track with notes in whose zone a channel is; nil: there is none.
 func (p *Performance) zoneTrack(channel int) *Track {
 	for i := range p.Tracks {
 		if t := &p.Tracks[i]; t.zone != nil && t.zone.Has(channel) && len(t.sources) > 0 {
 			return t
 		}
 	}
-	return &p.Tracks[0]
+	return nil
 }

@@ -17,7 +17,7 @@ func checkZones(at *document.At, clip *Clip) {
 	var names []string
 	for i := range clip.Lanes {
 		lane := &clip.Lanes[i]
-		if OriginalOf(lane) != "" || !GlidesApart(clip, lane) {
+		if OriginalOf(lane) != "" || !Heard(clip, lane) || !GlidesApart(clip, lane) {
 			continue
 		}
 		if len(names) == MaxZones {
@@ -77,7 +77,12 @@ func (p *Piece) entryOf(clip, lane int) int {
 // playsIn tells whether a lane may sound in an entry.
 func (p *Piece) playsIn(e *Entry, clip, lane int) bool {
 	own := &p.Clips[clip].Lanes[lane]
-	return e.Clip == p.Clips[clip].ID && !own.Mute && !slices.Contains(e.Mute, own.ID)
+	return e.Clip == p.Clips[clip].ID && Heard(&p.Clips[clip], own) && !slices.Contains(e.Mute, own.ID)
+}
+
+// Heard tells whether a lane plays in its clip: it is not muted, nor shut out by another lane's solo.
+func Heard(clip *Clip, lane *Lane) bool {
+	return !lane.Mute && (lane.Solo || !slices.ContainsFunc(clip.Lanes, func(l Lane) bool { return l.Solo }))
 }
 
 // atOnce tells whether two lanes may sound at one time in the order.

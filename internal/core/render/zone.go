@@ -75,14 +75,14 @@ func Setup(zones []*Zone) (out []Control) {
 }
 
 // ZonesOf tells which zone each lane of a clip has: 0 none, 1 the lower, 2 the upper. Lanes of their own
-// come before layers; what is left without one plays without glides.
+// come before layers; what is left without one plays without glides. What does not play needs none.
 func ZonesOf(clip *piece.Clip) []int {
 	out := make([]int, len(clip.Lanes))
 	given := 0
 	for _, layers := range []bool{false, true} {
 		for i := range clip.Lanes {
 			lane := &clip.Lanes[i]
-			if layers == (piece.OriginalOf(lane) != "") && given < piece.MaxZones && piece.GlidesApart(clip, lane) {
+			if layers == (piece.OriginalOf(lane) != "") && given < piece.MaxZones && piece.Heard(clip, lane) && piece.GlidesApart(clip, lane) {
 				given++
 				out[i] = given
 			}
@@ -153,8 +153,9 @@ type Voiced struct {
 }
 
 // Give spreads notes, in order of time, over the zone's members: each goes to the one that has been silent
-// longest. Where all sound the oldest note ends; taken are those, by their places. The wheels come in order
-// of time, each set on the tick of its note, and centred at the end.
+// longest. Where all sound the oldest note ends; taken are those, by their places. One that would end where it
+// begins has no velocity then, and is to be left out. The wheels come in order of time, each set on the tick of
+// its note, and centred at the end.
 func (z *Zone) Give(notes []Voiced, ppq int, length beat.Time) (bends []Bend, taken []int) {
 	type member struct {
 		until  int64 // when it falls silent
@@ -185,15 +186,17 @@ func (z *Zone) Give(notes []Voiced, ppq int, length beat.Time) (bends []Bend, ta
 				}
 			}
 			old := notes[members[best].note].Note
+			if taken = append(taken, members[best].note); members[best].since == at {
+				old.Velocity = 0
+			}
 			old.End, old.trace.cutBy = note.At, cutTaken
-			taken = append(taken, members[best].note)
 		}
 		members[best] = member{until: at + long, used: true, note: i, since: at}
 		note.Channel = uint8(z.Member(best))
 	}
 	for _, voiced := range notes {
 		for k, bend := range voiced.Wheel {
-			if k > 0 && bend.At >= voiced.Note.End {
+			if voiced.Note.Velocity == 0 || k > 0 && bend.At >= voiced.Note.End {
 				break
 			}
 			bend.Channel = voiced.Note.Channel
@@ -246,8 +249,9 @@ func (p *Performance) zoned(clip *piece.Clip) {
 		bends, ended := part.Zone.Give(notes, p.PPQ, p.Length)
 		part.Bends = append(part.Bends, bends...)
 		if len(ended) > 0 {
-			part.Mark(VoicesTaken, int(part.Notes[ended[0]].Step), len(ended))
+			part.Mark(VoicesTaken, int(notes[ended[0]].Note.Step), len(ended))
 		}
+		part.Notes = slices.DeleteFunc(part.Notes, func(n Note) bool { return n.Velocity == 0 })
 	}
 	p.Setup = Setup(zones)
 }

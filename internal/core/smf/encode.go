@@ -130,7 +130,10 @@ func (s *song) encode() ([]byte, error) {
 func (t *track) begin(s *song) {
 	for _, c := range s.setup {
 		t.delta(0)
-		t.bytes = append(t.bytes, 0xb0|(c.Channel-1), c.Controller, c.Value)
+		if status := 0xb0 | (c.Channel - 1); status != t.status {
+			t.bytes, t.status = append(t.bytes, status), status
+		}
+		t.bytes = append(t.bytes, c.Controller, c.Value)
 	}
 	for _, message := range s.head {
 		t.meta(0, message)

@@ -33,6 +33,16 @@ func Heavy(pick func(n int) int, most int) string {
 type heavy struct {
 	pick  func(n int) int
 	kinds []string // of the lanes so far
+	zones int      // lanes whose notes glide each by itself
+}
+
+// glide is how a lane of several notes glides; note by note only two may.
+func (h *heavy) glide(otherwise string) string {
+	if h.zones == 2 || h.pick(3) > 0 {
+		return otherwise
+	}
+	h.zones++
+	return fmt.Sprintf(`"glide":{"mode":"mpe","range":%d},`, h.one0(1, 12, 48, 96))
 }
 
 func (h *heavy) one(of ...string) string { return of[h.pick(len(of))] }
@@ -137,9 +147,9 @@ func (h *heavy) lane(index, most int) string {
 		for range h.number(1, 32) {
 			palette = append(palette, `{"tones":[`+h.tones(size)+`]}`)
 		}
-		return start + fmt.Sprintf(`"palette":[%s],"voicing":{"mode":%q,"low":%d,"high":%d,"bass":%q},%s,`, strings.Join(palette, ","), h.one("written", "smooth", "smooth"), h.number(0, 60), h.number(72, 127), h.one("free", "keep"), h.timing()) +
+		return start + h.glide("") + fmt.Sprintf(`"palette":[%s],"voicing":{"mode":%q,"low":%d,"high":%d,"bass":%q},%s,`, strings.Join(palette, ","), h.one("written", "smooth", "smooth"), h.number(0, 60), h.number(72, 127), h.one("free", "keep"), h.timing()) +
 			h.steps(most, func() string {
-				return fmt.Sprintf(`,"chord":%d`, h.number(1, len(palette))) + h.one("", `,"strum":{"time":100,"way":"up"}`, `,"inversion":8`)
+				return fmt.Sprintf(`,"chord":%d`, h.number(1, len(palette))) + h.one("", `,"strum":{"time":100,"way":"up"}`, `,"inversion":8`, `,"glide":{"time":100}`, `,"glide":{"time":400,"from":-24},"bend":[{"at":0,"by":-24},{"at":60,"by":24}]`)
 			}) + h.craft(append(shared, "inversion", "strum")...) + `}`
 	case "phrase":
 		source, rhythm := `"source":"harmony"`, ""
@@ -149,7 +159,7 @@ func (h *heavy) lane(index, most int) string {
 		if other != "" && h.pick(2) == 0 {
 			rhythm = fmt.Sprintf(`"rhythm":{"lane":%q},`, other)
 		}
-		return start + fmt.Sprintf(`%s,%s"order":%q,"span":%d,"walk":%q,"voices":%d,"repeats":%q,"pedal":%s,%s,`, source, rhythm, h.one("up", "random", "shuffle", "converge", "entered"), h.number(1, 8),
+		return start + h.glide("") + fmt.Sprintf(`%s,%s"order":%q,"span":%d,"walk":%q,"voices":%d,"repeats":%q,"pedal":%s,%s,`, source, rhythm, h.one("up", "random", "shuffle", "converge", "entered"), h.number(1, 8),
 			h.one("chord", "never", "round"), h.number(1, 4), h.one("tone", "walk"), h.one("null", `{"tone":"root","octave":-2}`), h.timing()) +
 			h.steps(most, func() string {
 				return h.one("", `,"play":"chord"`, `,"play":"again"`, `,"offset":5`, `,"glide":{"time":400},"bend":[{"at":0,"by":-24},{"at":100,"by":24}]`)
@@ -164,8 +174,12 @@ func (h *heavy) lane(index, most int) string {
 		return start + fmt.Sprintf(`"to":%q,"target":"wheel",%s,`, other, h.timing()) + steps + `}`
 	case "notes":
 		odds := strings.Replace(h.craft("gate", "velocity", "chance", "degree", "octave"), `{"ratchet":8},`, "", 1)
-		return start + fmt.Sprintf(`"voices":%q,"lock":%q,"follow":%q,"restart":%d,"glide":{"mode":%q,"range":24},%s`, h.one("many", "one", "one"), h.one("scale", "chord", "off"), h.one("key", "root"),
-			h.number(0, 3)/3*h.number(1, 64), h.one("bend", "bend", "legato"), h.one("", fmt.Sprintf(`"loop":{"start":%d,"length":%d},`, h.number(0, 900), h.one0(1, 40, 960, 1931, 15360)))) + h.free(most) + odds + `}`
+		voices, glide := h.one("many", "one", "one"), fmt.Sprintf(`"glide":{"mode":%q,"range":24},`, h.one("bend", "bend", "legato"))
+		if voices == "many" {
+			glide = h.glide(glide)
+		}
+		return start + fmt.Sprintf(`"voices":%q,"lock":%q,"follow":%q,"restart":%d,%s%s`, voices, h.one("scale", "chord", "off"), h.one("key", "root"),
+			h.number(0, 3)/3*h.number(1, 64), glide, h.one("", fmt.Sprintf(`"loop":{"start":%d,"length":%d},`, h.number(0, 900), h.one0(1, 40, 960, 1931, 15360)))) + h.free(most) + odds + `}`
 	case "layer":
 		return start + fmt.Sprintf(`"of":%q,"degrees":%d,"keep":%s,"lock":%q}`, other, h.number(-7, 7), h.one(`"all"`, `"all"`, `"chord"`, `{"every":3}`), h.one("off", "chord", "scale"))
 	}
