@@ -156,7 +156,7 @@ func (p *Performance) oneKeyAtATime(parts []*Part) {
 				s.come(p.PPQ, &users)
 			}
 			for k := s.next - 1; k >= from; k-- { // of two of a lane at once, the file holds the later
-				if key := s.part.Notes[k].Pitch; users[key] > 1 && keys[key].strike(s.part, k, tick) {
+				if key := s.part.Notes[k].Pitch; users[key] > 1 && keys[key].strike(&p.Frame, s.part, k, tick) {
 					s.give(k)
 				}
 			}
@@ -169,11 +169,11 @@ func (p *Performance) oneKeyAtATime(parts []*Part) {
 
 // strike strikes the key by a note of a lane, and tells whether that is now a note of another
 // lane.
-func (k *struckKey) strike(part *Part, place int, tick int64) (gone bool) {
+func (k *struckKey) strike(f *Frame, part *Part, place int, tick int64) (gone bool) {
 	note := &part.Notes[place]
 	if k.part == nil || k.tick != tick {
-		if k.part != nil && k.part.Notes[k.place].End > note.At {
-			k.part.end(k.place, note.At, cutByKey)
+		if at := f.struckAt(note.At); k.part != nil && k.part.Notes[k.place].End > at {
+			k.part.end(k.place, at, cutByKey)
 		}
 		*k = struckKey{part, place, tick, part}
 		return false

@@ -28,8 +28,8 @@ func cut(notes []Note, frame *Frame) []Note {
 		if onset, joined := note.trace.meets(); joined && next < len(kept) && kept[next].trace.onset == onset && kept[next].Pitch != note.Pitch {
 			next++ // the joined note does not cut it; the one after does
 		}
-		if next < len(kept) && note.End > kept[next].At {
-			note.End = kept[next].At
+		if next < len(kept) && note.End > frame.struckAt(kept[next].At) {
+			note.End = frame.struckAt(kept[next].At)
 			note.trace.cutBy = cutByNote
 		}
 		if note.End > frame.Length {
@@ -39,6 +39,17 @@ func cut(notes []Note, frame *Frame) []Note {
 		note.End = max(note.End, note.At+shortest)
 	}
 	return kept
+}
+
+// struckAt is when a file strikes a note: what rounds to the clip's end, a tick before it.
+func (f *Frame) struckAt(at beat.Time) beat.Time {
+	if f.Length-at > f.Tick() { // most are
+		return at
+	}
+	if last := f.Length.Export(f.PPQ) - 1; at.Export(f.PPQ) > last {
+		return beat.Of(last, f.PPQ)
+	}
+	return at
 }
 
 // shortest is one tick at the finest export resolution.

@@ -296,8 +296,8 @@ func cutKeys(notes []Note, frame *Frame, apart bool) []Note {
 			before := &kept[k-1]
 			if before.At == note.At {
 				before.Velocity, gone = 0, true
-			} else if before.End > note.At {
-				before.End, before.trace.cutBy = note.At, cutByKey
+			} else if at := frame.struckAt(note.At); before.End > at {
+				before.End, before.trace.cutBy = at, cutByKey
 			}
 		}
 		kept = append(kept, note)
