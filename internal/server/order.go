@@ -104,7 +104,9 @@ func playedLanes(p *piece.Piece, played *order.Performance, from, to int64) []Pl
 		for k := range t.Part.Notes {
 			note := &t.Part.Notes[k]
 			if at, length := frame.SpanOf(note); within(at) {
-				own.Notes = append(own.Notes, view.Note{At: at, Length: length, Pitch: int(note.Pitch), Velocity: int(note.Velocity), Step: int(note.Step) - 1})
+				shown := view.NoteOf(note, t.Path(k), at, length)
+				shown.Round = 0
+				own.Notes = append(own.Notes, shown)
 			}
 		}
 		for _, b := range t.Part.Bends {

@@ -49,11 +49,11 @@ type someNotes struct {
 func between(was, now []view.Note) someNotes {
 	most := min(len(was), len(now))
 	first := 0
-	for first < most && was[first] == now[first] {
+	for first < most && was[first].Same(&now[first]) {
 		first++
 	}
 	last := 0
-	for last < most-first && was[len(was)-1-last] == now[len(now)-1-last] {
+	for last < most-first && was[len(was)-1-last].Same(&now[len(now)-1-last]) {
 		last++
 	}
 	return someNotes{[2]int{first, last}, now[first : len(now)-last]}

@@ -2,6 +2,8 @@ package view
 
 import (
 	"fmt"
+	"math"
+	"slices"
 
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
@@ -28,6 +30,8 @@ type Lane struct {
 	Audible   bool          `json:"audible"`
 	Notes     []Note        `json:"notes"`
 	Bends     []Bend        `json:"bends"`
+	Wheels    []Bend        `json:"wheels"` // of notes that glide each by itself, on their channels
+	Apart     bool          `json:"apart"`  // its notes glide each by itself
 	Controls  []Control     `json:"controls"`
 	Range     int           `json:"range"` // of the wheel, semitones
 	Chart     *render.Chart `json:"chart" tstype:"Chart | null,required"`
@@ -66,12 +70,33 @@ type Note struct {
 	Velocity int   `json:"velocity"`
 	Step     int   `json:"step"`  // from 0
 	Round    int   `json:"round"` // from 0
+	// Slides is the way of a note that glides by itself: ticks after its onset and semitones from its pitch,
+	// by turns.
+	Slides  []float64 `json:"slides,omitempty"`
+	Channel int       `json:"channel,omitempty"` // its own; absent: the lane's
+}
+
+// Same tells whether two notes are shown alike.
+func (n *Note) Same(o *Note) bool {
+	return n.At == o.At && n.Length == o.Length && n.Pitch == o.Pitch && n.Velocity == o.Velocity && n.Step == o.Step && n.Round == o.Round &&
+		n.Channel == o.Channel && slices.Equal(n.Slides, o.Slides)
+}
+
+// NoteOf shows a note as it is in the performance, with the way that it goes by itself.
+func NoteOf(note *render.Note, path []render.Turn, at, length int64) Note {
+	out := Note{At: at, Length: length, Pitch: int(note.Pitch), Velocity: int(note.Velocity), Step: int(note.Step) - 1, Round: int(note.Round) - 1, Channel: int(note.Channel)}
+	for _, turn := range path {
+		out.Slides = append(out.Slides, float64(turn.After.Export(PPQ)), math.Round(turn.By*1000)/1000)
+	}
+	return out
 }
 
 // Bend sets the wheel, -8192..8191.
 type Bend struct {
 	At    int64 `json:"at"`
 	Value int   `json:"value"`
+	// Channel is its own; absent: the lane's.
+	Channel int `json:"channel,omitempty"`
 }
 
 // Control sets a controller, both 0..127.
@@ -93,7 +118,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	out := &Lane{
 		ID: own.ID, Pitches: [][]int{}, Range: 1,
 		Slots: []int{}, SlotAt: []int64{}, Rounds: []int{}, Sounds: []bool{}, Active: []bool{}, Names: []string{},
-		Notes: []Note{}, Bends: []Bend{}, Controls: []Control{}, Walk: []WalkRungs{}, Repeats: []bool{},
+		Notes: []Note{}, Bends: []Bend{}, Wheels: []Bend{}, Apart: part != nil && part.Zone != nil, Controls: []Control{}, Walk: []WalkRungs{}, Repeats: []bool{},
 		Pressures: []Pressure{}, Moved: []Moved{}, Odds: []string{}, Octaves: defaultOctaves, Drawn: []string{}, Curves: []Curve{}, Outside: []int{}, Straight: []int64{},
 		Moves: movesOf(own), Share: piece.ShareOf(performance.Clip, own), Until: untilOf(performance, own).Export(PPQ),
 	}
@@ -149,7 +174,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	for i := range part.Notes {
 		note := &part.Notes[i]
 		at, length := performance.Span(note, PPQ)
-		out.Notes[i] = Note{at, length, int(note.Pitch), int(note.Velocity), int(note.Step) - 1, int(note.Round) - 1}
+		out.Notes[i] = NoteOf(note, part.Path(note), at, length)
 		if performance.Feel.On {
 			out.Straight = append(out.Straight, performance.Straight(part, note).Export(PPQ))
 		}
@@ -164,7 +189,11 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		out.Reach = &Reach{r.Least, r.Most, r.Lowest, r.Highest}
 	}
 	for _, bend := range part.Bends {
-		out.Bends = append(out.Bends, Bend{bend.At.Export(PPQ), int(bend.Value)})
+		if shown := (Bend{bend.At.Export(PPQ), int(bend.Value), int(bend.Channel)}); bend.Channel > 0 {
+			out.Wheels = append(out.Wheels, shown)
+		} else {
+			out.Bends = append(out.Bends, shown)
+		}
 	}
 	for _, control := range part.Controls {
 		out.Controls = append(out.Controls, Control{control.At.Export(PPQ), int(control.Controller), int(control.Value)})

@@ -97,10 +97,16 @@ describe("hit-testing", () => {
         { at: 90, value: 8192 / 4 },
       ],
     });
-    expect(bendAt(bent, 89)).toBe(0);
-    expect(bendAt(bent, 90)).toBe(3);
+    expect(bendAt(bent, bent.notes[0]!, 89)).toBe(0);
+    expect(bendAt(bent, bent.notes[0]!, 90)).toBe(3);
     expect(noteAt(bent, band, 150, yOf(band, 53), 2)).toBe(0);
     expect(noteAt(bent, band, 20, yOf(band, 53), 2)).toBe(-1);
+  });
+  test("a note that glides by itself goes straight from turn to turn", () => {
+    const apart = laneView(4, 1, [0, 1], { apart: true });
+    const note = { ...apart.notes[1]!, slides: [0, -4, 100, -4, 180, 0] };
+    expect([0, 100, 140, 180, 500].map((t) => bendAt(apart, note, note.at + t))).toEqual([-4, -4, -2, 0, 0]);
+    expect(bendAt(apart, apart.notes[0]!, 20)).toBe(0);
   });
 });
 

@@ -37,6 +37,8 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     })),
     audible: true,
     notes,
+    wheels: [],
+    apart: false,
     bends: [],
     controls: [],
     range: 12,

@@ -247,3 +247,11 @@ func (t *Track) Entry(note int) (entry, pass int) {
 	s := &t.sources[note]
 	return int(s.entry), s.pass.number
 }
+
+// Path is the way of a note of a track that glides by itself; nil of others.
+func (t *Track) Path(note int) []render.Turn {
+	if t.Part.Zone == nil {
+		return nil
+	}
+	return render.PathOf(t.wheelOf(note, t.Part.Zone.Range), t.Part.Notes[note].At, t.Part.Zone.Range)
+}

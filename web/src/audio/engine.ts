@@ -1,5 +1,6 @@
 import * as Tone from "tone";
-import { PPQ } from "../api/gen/view.gen";
+import { PPQ, type Note } from "../api/gen/view.gen";
+import type { Slide } from "../synth/protocol";
 import { Backing, drumKit } from "./backing";
 import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
@@ -243,7 +244,13 @@ export class Engine {
         if (on) continue;
         between(sound.notes, low, high, (n) => {
           const onset = time(n.at);
-          voice.strike(onset, Math.max(this.timeAt(base + n.at + n.length), onset + 0.02), n.pitch, n.velocity);
+          voice.strike(
+            onset,
+            Math.max(this.timeAt(base + n.at + n.length), onset + 0.02),
+            n.pitch,
+            n.velocity,
+            this.slides(n),
+          );
           this.scheduled++;
           const late = onset - this.timeAt(base + n.at);
           this.told?.note({ at: n.at, length: n.length, pitch: n.pitch, lane: instrument!.id, late });
@@ -300,6 +307,14 @@ export class Engine {
     }
   }
 
+  /** The way of a note that glides by itself, in seconds after its onset. */
+  private slides({ slides }: Note): Slide[] | undefined {
+    if (!slides) return undefined;
+    const out: Slide[] = [];
+    for (let k = 0; k < slides.length; k += 2) out.push({ after: slides[k]! / this.anchor.rate, bend: slides[k + 1]! });
+    return out;
+  }
+
   /** Clicks on the beats before the clip begins. */
   private clicks(beat: number, low: number, high: number): void {
     for (let tick = Math.ceil(low / beat) * beat; tick < high; tick += beat) {
@@ -343,7 +358,7 @@ export class Engine {
       between(part.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
       between(part.bends, low, high, (b) => voice.bend(time(b.at), b.value));
       between(part.notes, low, high, (n) => {
-        voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity);
+        voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity, this.slides(n));
         this.scheduled++;
       });
     }

@@ -2,7 +2,7 @@ import { many } from "../controls/words";
 import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { seek } from "../audio/player";
-import { bendAt, notesBetween } from "../canvas/drawing/geometry";
+import { bendAt, bends, notesBetween } from "../canvas/drawing/geometry";
 import { GUTTER } from "../canvas/drawing/ground";
 import { Playhead } from "../sheet/Playhead";
 import { headerOf, useSheet, zoomOf } from "../state/sheet";
@@ -76,11 +76,11 @@ export function Result() {
         const straight = lane.straight[index];
         if (straight !== undefined && straight !== n.at) drawStraight(pen, x(straight), left, y(n.pitch));
         pen.globalAlpha = 0.45 + (n.velocity / 127) * 0.55;
-        if (!lane.bends.length) {
+        if (!bends(lane)) {
           pen.fillRect(left, y(n.pitch) - 1.3, Math.max(right - left - 0.4, 1), 2.6);
           return;
         }
-        const height = (t: number) => y(n.pitch + bendAt(lane, t));
+        const height = (t: number) => y(n.pitch + bendAt(lane, n, t));
         pen.lineWidth = 2.6;
         pen.beginPath();
         pen.moveTo(left, height(n.at));

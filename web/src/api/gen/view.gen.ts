@@ -193,6 +193,8 @@ export interface Lane {
   audible: boolean;
   notes: Note[];
   bends: Bend[];
+  wheels: Bend[]; // of notes that glide each by itself, on their channels
+  apart: boolean; // its notes glide each by itself
   controls: Control[];
   range: number /* int */; // of the wheel, semitones
   chart: Chart | null;
@@ -237,6 +239,12 @@ export interface Note {
   velocity: number /* int */;
   step: number /* int */; // from 0
   round: number /* int */; // from 0
+  /**
+   * Slides is the way of a note that glides by itself: ticks after its onset and semitones from its pitch,
+   * by turns.
+   */
+  slides?: number /* float64 */[];
+  channel?: number /* int */; // its own; absent: the lane's
 }
 /**
  * Bend sets the wheel, -8192..8191.
@@ -244,6 +252,10 @@ export interface Note {
 export interface Bend {
   at: number /* int64 */;
   value: number /* int */;
+  /**
+   * Channel is its own; absent: the lane's.
+   */
+  channel?: number /* int */;
 }
 /**
  * Control sets a controller, both 0..127.

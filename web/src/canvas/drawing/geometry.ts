@@ -72,8 +72,23 @@ export function nearestRung(band: Band, y: number): Rung {
   return rung;
 }
 
-/** How far the wheel has moved a note at a tick, in semitones. */
-export function bendAt(view: LaneView, tick: number): number {
+/** Whether notes of a lane leave their keys. */
+export const bends = (view: LaneView): boolean => view.bends.length > 0 || view.apart;
+
+/** A note that may have a way of its own. */
+type Sliding = { at: number; slides?: readonly number[] };
+
+/** How far a note has been moved at a tick, in semitones: by itself, or by the lane's wheel. */
+export function bendAt(view: LaneView, note: Sliding, tick: number): number {
+  const { slides } = note;
+  if (view.apart) {
+    if (!slides?.length) return 0;
+    const after = tick - note.at;
+    let k = 0;
+    while (k + 2 < slides.length && slides[k + 2]! <= after) k += 2;
+    const [t0, by0, t1, by1] = slides.slice(k, k + 4) as [number, number, number?, number?];
+    return t1 === undefined || by1 === undefined || after <= t0 ? by0 : by0 + ((by1 - by0) * (after - t0)) / (t1 - t0);
+  }
   const bend = view.bends[lastAt(view.bends, (b) => b.at, tick)];
   return bend ? (bend.value / 8192) * view.range : 0;
 }
@@ -155,7 +170,7 @@ export function noteAt(view: LaneView, band: Band, tick: number, y: number, slac
   let found = -1;
   notesBetween(view, tick - slack, tick + slack, (note, i) => {
     const inside = Math.min(Math.max(tick, note.at), note.at + note.length);
-    if (Math.abs(yOf(band, note.pitch + bendAt(view, inside)) - y) <= Math.max(band.rowHeight / 2, 4)) found = i;
+    if (Math.abs(yOf(band, note.pitch + bendAt(view, note, inside)) - y) <= Math.max(band.rowHeight / 2, 4)) found = i;
   });
   return found;
 }

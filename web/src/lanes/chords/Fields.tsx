@@ -8,12 +8,14 @@ import { setEach, setSelected } from "../../state/actions";
 import { useApp, type App } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { CellFields, common, StepHead, Switch } from "../steps/Fields";
+import { GlideSwitch, Sliding } from "../steps/Sliding";
 import steps from "../steps/steps.module.css";
 import css from "./chords.module.css";
 import type { ChordsLane } from "./chords";
 import { useChords } from "./state";
 
 const fact = facts.step.chords;
+const written = facts.lane.chords.glide.fields;
 
 /** What one chord is, and exact numbers for one step of a chords lane or many. */
 export function Fields({ lane, view, selection }: LaneProps<ChordsLane> & { selection: number[] }) {
@@ -33,6 +35,10 @@ export function Fields({ lane, view, selection }: LaneProps<ChordsLane> & { sele
       <div className={steps.switches} role="group" aria-label="Switches">
         <Switch name="On" field="on" steps={chosen} />
         <Switch name="Tie" field="tie" steps={chosen} />
+        <GlideSwitch
+          steps={chosen}
+          first={lane.glide ? undefined : { lane: lane.id, patch: { glide: { mode: "mpe" } } }}
+        />
         <Switch name="Skip" field="skip" steps={chosen} />
       </div>
       <div className={steps.grid}>
@@ -67,6 +73,7 @@ export function Fields({ lane, view, selection }: LaneProps<ChordsLane> & { sele
           />
         </span>
         <CellFields steps={chosen} kind="chords" />
+        {lane.glide && <Sliding lane={lane} steps={chosen} written={written} />}
       </div>
     </>
   );

@@ -1,5 +1,6 @@
 import { facts } from "../../controls/facts";
 import { ChoiceField, NumberField } from "../../controls/Field";
+import { setLane } from "../../state/actions";
 import type { LaneProps } from "../kind";
 import { OctaveField, PitchedFields } from "../steps/PitchedFields";
 import { Move, Pair } from "../steps/Tools";
@@ -50,6 +51,14 @@ export function Header({ lane }: LaneProps<ChordsLane>) {
           />
         </>
       )}
+      <ChoiceField
+        id={id("glides")}
+        fact={{ title: "Glides", doc: facts.lane.chords.glide.doc, choices: ["none", "mpe"] }}
+        label={`Glides${of}`}
+        value={lane.glide ? "mpe" : "none"}
+        words={{ none: "none", mpe: "note by note" }}
+        onChange={(mode) => setLane(lane.id, { glide: mode === "none" ? null : { mode } })}
+      />
       <PitchedFields lane={lane} />
     </>
   );

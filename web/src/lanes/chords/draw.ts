@@ -20,7 +20,7 @@ export function draw(pen: Pen, p: ChordsPicture): void {
       drawRows(pen, p, axis);
       drawGrid(pen, p, axis);
       drawSlots(pen, p, axis);
-      drawThreads(pen, p, axis);
+      if (!p.view.apart) drawThreads(pen, p, axis); // else they are heard, and the pods go their ways
       if (p.view.audible) drawPods(pen, p, axis);
       else drawSilent(pen, p, axis);
       if (p.band.open) drawAgainst(pen, p, axis);

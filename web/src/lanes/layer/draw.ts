@@ -60,7 +60,7 @@ function drawHollow(pen: Pen, p: Picture, { x, from, to }: Axis): void {
     stroke(p.hue, weight, way);
     stroke(token("paper"), weight - 2 * EDGE, shortened(shortened(way)));
     const stem = band.open ? band.rowHeight - 1 : 7;
-    const y = yOf(band, note.pitch + bendAt(p.view, note.at));
+    const y = yOf(band, note.pitch + bendAt(p.view, note, note.at));
     pen.fillStyle = p.hue;
     pen.fillRect(x(note.at) - 0.5, y - stem / 2, 1.6, stem);
     pen.globalAlpha = 1;

@@ -23,6 +23,7 @@ export function Fields({ lane, view, selection }: LaneProps<NotesLane> & { selec
   if (!first) return null;
   const row = view.ladder.find((r) => r.pitch === view.free?.rows[selection[0]!]);
   const one = lane.voices === "one";
+  const apart = lane.glide.mode === "mpe";
   const placed = notes.every((n) => n.note === null);
   const number = (field: "at" | "length" | "degree" | "octave" | "alter", high?: number) => {
     const c = common(notes, (n) => n[field]);
@@ -46,19 +47,22 @@ export function Fields({ lane, view, selection }: LaneProps<NotesLane> & { selec
           {notes.length === 1 ? (row?.name ?? "") : ""}
         </span>
       </div>
-      {one ? (
+      {one || apart ? (
         <div className={css.switches} role="group" aria-label="Switches">
-          <button
-            aria-pressed={notes.every((n) => n.tie)}
-            onClick={() => toggle((s) => s.tie, { tie: true }, { tie: false })}
-          >
-            Tie
-          </button>
+          {one && (
+            <button
+              aria-pressed={notes.every((n) => n.tie)}
+              onClick={() => toggle((s) => s.tie, { tie: true }, { tie: false })}
+            >
+              Tie
+            </button>
+          )}
           <GlideSwitch steps={notes} />
         </div>
       ) : (
         <p className={css.head} style={{ fontWeight: 400 }}>
-          <button onClick={() => setLane(lane.id, { voices: "one" })}>One voice</button> lets notes tie, glide and bend.
+          <button onClick={() => setLane(lane.id, { voices: "one" })}>One voice</button> lets notes tie, glide and bend;{" "}
+          <button onClick={() => setLane(lane.id, { glide: { mode: "mpe" } })}>Note by note</button> lets many glide.
         </p>
       )}
       <div className={css.grid}>
@@ -74,7 +78,9 @@ export function Fields({ lane, view, selection }: LaneProps<NotesLane> & { selec
           <MidiField notes={notes} />
         )}
         <CellFields steps={notes} kind="notes" />
-        {one && <Sliding lane={lane} steps={notes} />}
+        {(one || apart) && (
+          <Sliding lane={lane} steps={notes} {...(one ? {} : { written: facts.lane.notes.glide.fields })} />
+        )}
       </div>
     </>
   );

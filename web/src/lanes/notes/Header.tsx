@@ -34,7 +34,12 @@ export function Daily({ lane }: LaneProps<NotesLane>) {
         fact={fact.voices}
         label={`Voices of ${lane.name}`}
         value={lane.voices}
-        onChange={(voices) => setLane(lane.id, { voices })}
+        onChange={(voices) =>
+          setLane(
+            lane.id,
+            voices === "one" && lane.glide.mode === "mpe" ? { voices, glide: { mode: "bend" } } : { voices },
+          )
+        }
       />
       <OctaveField lane={lane} />
     </>

@@ -1,4 +1,13 @@
-import { type Band, beyond, lastAt, notesBetween, RAIL_HEIGHT, railTop, yOf } from "../../canvas/drawing/geometry";
+import {
+  type Band,
+  bends,
+  beyond,
+  lastAt,
+  notesBetween,
+  RAIL_HEIGHT,
+  railTop,
+  yOf,
+} from "../../canvas/drawing/geometry";
 import {
   drawBeyond,
   drawGrid,
@@ -130,7 +139,7 @@ const faint = (p: NotesPicture, round: number) => (round > 0 ? 0.48 : 1) * (p.vi
 function drawNotes(pen: Pen, p: NotesPicture, axis: Axis): void {
   const { band, view } = p;
   const notes = freeNotes(p.lane) ?? [];
-  const bent = view.bends.length > 0;
+  const bent = bends(view);
   const stem = band.open ? band.rowHeight - 1 : Math.max(band.rowHeight, 7);
   const drawn = new Map<number, number>();
   notesBetween(view, axis.from, axis.to, (note) => {
@@ -141,7 +150,16 @@ function drawNotes(pen: Pen, p: NotesPicture, axis: Axis): void {
     const end = note.at + note.length;
     pen.globalAlpha = faint(p, note.round);
     if (bent || selected || dashed) {
-      drawPod(pen, p, axis, { at: note.at, end, pitch: note.pitch, weight, selected, dashed, hover: false });
+      drawPod(pen, p, axis, {
+        at: note.at,
+        end,
+        pitch: note.pitch,
+        ...(note.slides ? { slides: note.slides } : {}),
+        weight,
+        selected,
+        dashed,
+        hover: false,
+      });
       return;
     }
     const left = axis.x(note.at);
@@ -223,7 +241,7 @@ function drawSilent(pen: Pen, p: NotesPicture, { x, from, to }: Axis): void {
 
 /** A glide into a note that a new onset begins: a curve from the pitch that it comes from. */
 function drawGlides(pen: Pen, p: NotesPicture, { x, from, to }: Axis): void {
-  if (p.view.bends.length || !p.band.open) return; // the pods follow the wheel
+  if (bends(p.view) || !p.band.open) return; // the pods follow the wheel
   const notes = freeNotes(p.lane) ?? [];
   pen.strokeStyle = p.hue;
   pen.lineWidth = 2;

@@ -58,7 +58,7 @@ export function Fields({ lane, view, selection }: LaneProps<PhraseLane> & { sele
           />
         </span>
         <CellFields steps={steps} kind="phrase" />
-        <Sliding lane={lane} steps={steps} />
+        <Sliding lane={lane} steps={steps} written={facts.lane.phrase.glide.fields} />
       </div>
     </>
   );

@@ -15,30 +15,55 @@ interface SlidingStep extends Cell {
 /** A lane of such steps. */
 interface SlidingLane {
   id: string;
-  glide: GlideMode;
+  glide: GlideMode | null;
 }
 
+/** What is shown of how glides are written, by what lanes of a kind allow. */
+interface Written {
+  mode: { title: string; choices: readonly string[] };
+  range: { low: number; high: number };
+}
+
+/** How the ways of writing glides are called. */
+const writings = { bend: "the bend wheel", legato: "portamento", mpe: "note by note" };
+
 const fact = facts.step.line;
-const laneFact = facts.lane.line.glide.fields;
+const usual: Written = facts.lane.line.glide.fields;
+
+interface SwitchProps {
+  steps: readonly SlidingStep[];
+  /** What a lane needs set for its steps to glide; absent: nothing. */
+  first?: { lane: string; patch: Record<string, unknown> } | undefined;
+}
 
 /** Whether the selected steps glide. */
-export function GlideSwitch({ steps }: { steps: readonly SlidingStep[] }) {
+export function GlideSwitch({ steps, first }: SwitchProps) {
   return (
     <button
       aria-pressed={steps.every((s) => s.glide !== null)}
-      onClick={() => toggle<SlidingStep>((s) => s.glide !== null, { glide: { time: 50 } }, { glide: null })}
+      onClick={() => {
+        if (first) setLane(first.lane, first.patch);
+        toggle<SlidingStep>((s) => s.glide !== null, { glide: { time: 50 } }, { glide: null });
+      }}
     >
       Glide
     </button>
   );
 }
 
+interface SlidingProps {
+  lane: SlidingLane;
+  steps: readonly SlidingStep[];
+  /** How glides of the lane's kind may be written. */
+  written?: Written;
+}
+
 /** How the selected steps glide, and how a single one bends. */
-export function Sliding({ lane, steps }: { lane: SlidingLane; steps: readonly SlidingStep[] }) {
+export function Sliding({ lane, steps, written = usual }: SlidingProps) {
   const [first] = steps;
   return (
     <>
-      {steps.every((s) => s.glide !== null) && <GlideFields lane={lane} steps={steps} />}
+      {steps.every((s) => s.glide !== null) && <GlideFields lane={lane} steps={steps} written={written} />}
       {steps.length === 1 && first && (
         <>
           <span>Bend</span>
@@ -49,7 +74,7 @@ export function Sliding({ lane, steps }: { lane: SlidingLane; steps: readonly Sl
   );
 }
 
-function GlideFields({ lane, steps }: { lane: SlidingLane; steps: readonly SlidingStep[] }) {
+function GlideFields({ lane, steps, written }: Required<SlidingProps>) {
   const glide = fact.glide.fields;
   const time = common(steps, (s) => s.glide?.time ?? 0);
   const curve = common(steps, (s) => s.glide?.curve ?? 0);
@@ -92,22 +117,27 @@ function GlideFields({ lane, steps }: { lane: SlidingLane; steps: readonly Slidi
       <span className={css.rest}>
         {from.value !== null && <button onClick={() => set({ from: null })}>from the last note</button>}
       </span>
-      <span>{laneFact.mode.title}</span>
-      <span className={css.wide} style={{ display: "flex", gap: 4 }}>
-        <Choice
-          label="Glides are written as"
-          value={lane.glide.mode}
-          all={laneFact.mode.choices}
-          onChange={(mode) => setLane(lane.id, { glide: { mode } })}
-        />
-        <NumberBox
-          label="Bend range in semitones"
-          value={lane.glide.range}
-          low={laneFact.range.low}
-          high={laneFact.range.high}
-          onChange={(range) => setLane(lane.id, { glide: { range } })}
-        />
-      </span>
+      {lane.glide && (
+        <>
+          <span>{written.mode.title}</span>
+          <span className={css.wide} style={{ display: "flex", gap: 4 }}>
+            <Choice
+              label="Glides are written as"
+              value={lane.glide.mode}
+              all={written.mode.choices}
+              words={writings}
+              onChange={(mode) => setLane(lane.id, { glide: { mode } })}
+            />
+            <NumberBox
+              label="Bend range in semitones"
+              value={lane.glide.range}
+              low={written.range.low}
+              high={written.range.high}
+              onChange={(range) => setLane(lane.id, { glide: { range } })}
+            />
+          </span>
+        </>
+      )}
     </>
   );
 }

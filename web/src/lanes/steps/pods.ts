@@ -1,5 +1,5 @@
 import type { Cell } from "../../api/gen/piece.gen";
-import { bendAt, beyond, notesBetween, slotsBetween, yOf } from "../../canvas/drawing/geometry";
+import { bendAt, bends, beyond, notesBetween, slotsBetween, yOf } from "../../canvas/drawing/geometry";
 import { weightOf } from "../../canvas/drawing/ground";
 import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
 import { stepsOf } from "../../state/store";
@@ -10,6 +10,7 @@ export interface Pod {
   at: number;
   end: number;
   pitch: number;
+  slides?: readonly number[];
   weight: number;
   selected: boolean;
   dashed: boolean;
@@ -28,6 +29,7 @@ export function drawPods(pen: Pen, p: Picture, axis: Axis): void {
       at: note.at,
       end,
       pitch: note.pitch,
+      ...(note.slides ? { slides: note.slides } : {}),
       weight: band.open ? 2 + (note.velocity / 127) * 6.5 : Math.max(2, Math.min(band.rowHeight, 4.5)),
       selected: band.open && p.selection.has(note.step),
       dashed: (steps[note.step]?.chance ?? 100) < 100,
@@ -40,8 +42,8 @@ export function drawPods(pen: Pen, p: Picture, axis: Axis): void {
 /** A pod: a stem at the onset and a bar along the note, which follows the wheel. */
 export function drawPod(pen: Pen, p: Picture, { x }: Axis, n: Pod): void {
   const { band, view } = p;
-  const bent = view.bends.length > 0;
-  const y0 = yOf(band, n.pitch + (bent ? bendAt(view, n.at) : 0));
+  const bent = bends(view);
+  const y0 = yOf(band, n.pitch + (bent ? bendAt(view, n, n.at) : 0));
   const stem = band.open ? band.rowHeight - 1 : Math.max(band.rowHeight, 7);
   const way = wayOf(p, n, x);
   const stroke = () => strokeAlong(pen, way);
@@ -77,17 +79,17 @@ export function drawPod(pen: Pen, p: Picture, { x }: Axis, n: Pod): void {
 }
 
 /** The way of a note along the time axis, as the wheel takes it. */
-export function wayOf(p: Picture, n: Pick<Pod, "at" | "end" | "pitch">, x: Axis["x"]): [number, number][] {
+export function wayOf(p: Picture, n: Pick<Pod, "at" | "end" | "pitch" | "slides">, x: Axis["x"]): [number, number][] {
   const { band, view } = p;
   const [left, right] = [x(n.at), Math.max(x(n.end) - 1, x(n.at) + 1)];
-  if (!view.bends.length) {
+  if (!bends(view)) {
     const y = yOf(band, n.pitch);
     return [
       [left, y],
       [right, y],
     ];
   }
-  const height = (px: number) => yOf(band, n.pitch + bendAt(view, n.at + (px - left) / p.zoom));
+  const height = (px: number) => yOf(band, n.pitch + bendAt(view, n, n.at + (px - left) / p.zoom));
   const way: [number, number][] = [[left, height(left)]];
   for (let px = left + 2; px < right; px += 2) way.push([px, height(px)]);
   way.push([right, height(right)]);
