@@ -10,12 +10,16 @@ import (
 	"github.com/spf13/cobra"
 )
 
+// version is what is built; the build sets it.
+var version = "unknown"
+
 // usageError is a wrong call: it ends the program with status 2.
 type usageError struct{ error }
 
 func main() {
 	root := &cobra.Command{
 		Use:           "agrimony",
+		Version:       version,
 		Short:         "Melodic step sequences that know their key, rendered as MIDI clips",
 		SilenceUsage:  true,
 		SilenceErrors: true,

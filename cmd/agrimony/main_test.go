@@ -176,7 +176,7 @@ var address = regexp.MustCompile(`http://([0-9.:]+)`)
 
 // serveAt starts the server and gives its address once it answers.
 func serveAt(t *testing.T, args ...string) (*exec.Cmd, string) {
-	command := exec.Command(program, args...)
+	command := exec.Command(program, append(args, "--no-browser")...)
 	out, err := command.StdoutPipe()
 	require.NoError(t, err)
 	require.NoError(t, command.Start())

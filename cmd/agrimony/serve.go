@@ -28,12 +28,14 @@ type serveFlags struct {
 	data  string
 	hosts []string
 	open  bool
+	quiet bool
 }
 
 func (f *serveFlags) add(c *cobra.Command, data string) {
 	c.Flags().StringVar(&f.addr, "addr", "127.0.0.1:7373", "the address to listen on")
 	c.Flags().StringVar(&f.data, "data", data, "the folder that holds the database")
 	c.Flags().StringSliceVar(&f.hosts, "host", nil, "a further host name to answer to, when --addr is not loopback")
+	c.Flags().BoolVar(&f.quiet, "no-browser", false, "do not open a browser")
 	c.Flags().BoolVar(&f.open, "open", false, "let other machines in, with the word in the address that is printed")
 }
 
@@ -163,6 +165,9 @@ func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.
 	failed := make(chan error, 1)
 	go func() { failed <- running.Serve(listener) }()
 	fmt.Fprintf(c.OutOrStdout(), "Agrimony is at http://%s%s (data in %s)\n", reached(listener.Addr()), path, flags.data)
+	if !flags.quiet {
+		openBrowser(fmt.Sprintf("http://%s%s", reached(listener.Addr()), path))
+	}
 	select {
 	case err := <-failed:
 		if !errors.Is(err, http.ErrServerClosed) {
