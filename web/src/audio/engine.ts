@@ -1,6 +1,6 @@
 import * as Tone from "tone";
-import { PPQ, type Note } from "../api/gen/view.gen";
-import type { Slide } from "../synth/protocol";
+import { PPQ } from "../api/gen/view.gen";
+import { move, slidesOf } from "../sound/feed";
 import { Backing, drumKit } from "./backing";
 import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
@@ -238,9 +238,7 @@ export class Engine {
         const to = on ?? instrument;
         if (!to) continue;
         const voice = this.voiceOf(to);
-        between(sound.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
-        between(sound.bends, low, high, (b) => voice.bend(time(b.at), b.value));
-        between(sound.pressures, low, high, (p) => voice.press(time(p.at), p.value));
+        move(voice, sound, low, high, time);
         if (on) continue;
         between(sound.notes, low, high, (n) => {
           const onset = time(n.at);
@@ -249,7 +247,7 @@ export class Engine {
             Math.max(this.timeAt(base + n.at + n.length), onset + 0.02),
             n.pitch,
             n.velocity,
-            this.slides(n),
+            slidesOf(n.slides, this.anchor.rate),
           );
           this.scheduled++;
           const late = onset - this.timeAt(base + n.at);
@@ -307,14 +305,6 @@ export class Engine {
     }
   }
 
-  /** The way of a note that glides by itself, in seconds after its onset. */
-  private slides({ slides }: Note): Slide[] | undefined {
-    if (!slides) return undefined;
-    const out: Slide[] = [];
-    for (let k = 0; k < slides.length; k += 2) out.push({ after: slides[k]! / this.anchor.rate, bend: slides[k + 1]! });
-    return out;
-  }
-
   /** Clicks on the beats before the clip begins. */
   private clicks(beat: number, low: number, high: number): void {
     for (let tick = Math.ceil(low / beat) * beat; tick < high; tick += beat) {
@@ -355,10 +345,9 @@ export class Engine {
     for (const part of now.parts) {
       if (!part.audible || !part.instrument) continue;
       const voice = this.voiceOf(part.instrument);
-      between(part.controls, low, high, (c) => voice.control(time(c.at), c.controller, c.value));
-      between(part.bends, low, high, (b) => voice.bend(time(b.at), b.value));
+      move(voice, { ...part, pressures: [] }, low, high, time);
       between(part.notes, low, high, (n) => {
-        voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity, this.slides(n));
+        voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity, slidesOf(n.slides, this.anchor.rate));
         this.scheduled++;
       });
     }

@@ -1,10 +1,13 @@
+import type { Played } from "../api/gen/op.gen";
 import { create } from "zustand";
 import { api } from "../api/client";
 import type { Op } from "../api/gen/schema.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
 import { listenToOrder, orderPosition, runOrder, stopPlaying } from "../audio/player";
-import { Running, type RunningLane } from "../audio/running";
+import { Running, type RunningLane, type Silence } from "../audio/running";
+import type { Source } from "../sound/bounce";
+import { PPQ } from "../api/gen/view.gen";
 import { laneKinds } from "../lanes/kinds";
 import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
@@ -95,8 +98,16 @@ function laneOf(sound: PlayedLane): RunningLane {
 /** What lanes sound with that others act on. */
 const known = new Map<string, { id: string; sound: PlayedLane["sound"]; many: boolean }>();
 
-async function ask(from: number, to: number, begin: boolean): Promise<readonly RunningLane[]> {
-  const played = sent(list(), to + OPEN_BARS * barTicks());
+const ask = (from: number, to: number, begin: boolean): Promise<readonly RunningLane[]> =>
+  lanesOf(sent(list(), to + OPEN_BARS * barTicks()), from, to, begin);
+
+/** What begins in a stretch of a list of entries. */
+export async function lanesOf(
+  played: Played[],
+  from: number,
+  to: number,
+  begin: boolean,
+): Promise<readonly RunningLane[]> {
   const lanes = await api.playOrder(app().id, { played, from, to, begin });
   for (const lane of lanes) {
     const kind = laneKinds[lane.kind as keyof typeof laneKinds];
@@ -114,18 +125,36 @@ listenToOrder({
   silence: (lane, at) => tell("order silence", { lane, at }),
 });
 
+/** Where lanes of a list of entries fall silent. */
+const silent = (all: readonly Live[], low: number, high: number): Silence[] =>
+  silences(all, low, high).map(({ tick, clip, lanes }) => ({
+    tick,
+    of: (id) => (lanes ? lanes.some((lane) => id === idOf(clip, lane)) : id.startsWith(`${clip}/`)),
+  }));
+
+/** What a stretch of a list of entries is made a sound file of. */
+export function sourceOf(played: Played[], from: number, to: number, beat: boolean): Source {
+  const { piece, view, words } = app();
+  const { tempo, beat: backing } = piece!;
+  return {
+    from,
+    to,
+    barTicks: view!.barTicks,
+    rate: (tempo / 60) * PPQ,
+    portamento: words?.portamento ?? [],
+    ask: (low, high, begin) => lanesOf(played, low, high, begin),
+    silences: (low, high) => silent(played as Live[], low, high),
+    beat: beat ? { ...backing, groove: view!.groove } : null,
+  };
+}
+
 /** Plays from a tick on. */
 export async function playOrder(from = state().cursor): Promise<void> {
   const { view, set } = state();
   if (!view) return;
   stopPlaying();
   if (!state().live) set({ live: written(), touched: false });
-  const own = new Running(ask, view.barTicks, (low, high) =>
-    silences(list(), low, high).map(({ tick, clip, lanes }) => ({
-      tick,
-      of: (id) => (lanes ? lanes.some((lane) => id === idOf(clip, lane)) : id.startsWith(`${clip}/`)),
-    })),
-  );
+  const own = new Running(ask, view.barTicks, (low, high) => silent(list(), low, high));
   own.loop = state().loop;
   own.failed = (problem) => app().set({ error: `What comes next could not be had: ${message(problem)}.` });
   running = own;

@@ -1,0 +1,160 @@
+import { Band } from "../synth/band";
+import type { Message } from "../synth/protocol";
+import { header, samples, type Depth } from "./wav";
+
+/** The name of what is one file of all lanes. */
+export const WHOLE = "";
+
+/** The loudest that a sample may be. */
+const TOP = 0.999;
+
+/** How long what sounds on after a loop is at most, in seconds. */
+export const LONGEST_TAIL = 20;
+
+/** How many frames of silence are put aside at a time. */
+const SILENCE = 2 ** 20;
+
+/** A file while it is made: its samples, two channels in turns, put aside piece by piece. */
+interface Track {
+  /** Its beginning, which the end of a loop is laid over. */
+  first: Float32Array<ArrayBuffer>;
+  rest: Blob[];
+}
+
+export interface Recording {
+  lane: string;
+  file: Blob;
+}
+
+/**
+ * Works out lanes piece by piece, as loud as they are. What is worked out is put aside, so that memory holds
+ * one piece however long the whole is. Nothing is known of full scale until the end.
+ */
+export class Recorder {
+  private readonly band: Band;
+  private readonly tracks = new Map<string, Track>();
+  private frames = 0;
+  private peak = 0;
+  /** How many frames of the beginning are kept at hand. */
+  private readonly kept: number;
+
+  /** apart: each lane by itself. loop: after so many frames it begins again, and what sounds on is laid over its
+   * beginning; 0: it does not. */
+  constructor(
+    private readonly rate: number,
+    private readonly apart: boolean,
+    private readonly loop: number,
+  ) {
+    this.band = new Band(rate);
+    this.kept = Math.min(loop, LONGEST_TAIL * rate);
+  }
+
+  tell(messages: readonly Message[]): void {
+    for (const message of messages) this.band.tell(message);
+  }
+
+  /** Whether something still sounds. */
+  get awake(): boolean {
+    return this.band.awake;
+  }
+
+  /** Works out the next frames. */
+  render(n: number): void {
+    const left = this.loop - this.frames;
+    if (left > 0 && left < n) {
+      this.render(left);
+      this.render(n - left);
+      return;
+    }
+    const own = new Map<string, { left: Float32Array; right: Float32Array }>();
+    const make = () => ({ left: new Float32Array(n), right: new Float32Array(n) });
+    const all = make();
+    const into = (lane: string) => {
+      let out = own.get(lane);
+      if (!out) own.set(lane, (out = make()));
+      return out;
+    };
+    this.band.render(all.left, all.right, 0, n, this.apart ? into : undefined);
+    if (this.apart)
+      for (const { left, right } of own.values()) {
+        this.note(left, right);
+        for (let i = 0; i < n; i++) {
+          all.left[i]! += left[i]!;
+          all.right[i]! += right[i]!;
+        }
+      }
+    else own.set(WHOLE, all);
+    if (!this.loop) this.note(all.left, all.right);
+    for (const name of new Set([...this.tracks.keys(), ...own.keys()])) this.put(name, own.get(name), n);
+    this.frames += n;
+  }
+
+  private note(left: Float32Array, right: Float32Array): void {
+    for (let i = 0; i < left.length; i++) this.peak = Math.max(this.peak, Math.abs(left[i]!), Math.abs(right[i]!));
+  }
+
+  private put(name: string, of: { left: Float32Array; right: Float32Array } | undefined, n: number): void {
+    let track = this.tracks.get(name);
+    if (!track) {
+      track = { first: new Float32Array(2 * this.kept), rest: [] };
+      this.tracks.set(name, track);
+      // What begins late was silent until then.
+      for (let before = this.kept; before < this.frames; before += SILENCE)
+        track.rest.push(new Blob([new Float32Array(2 * Math.min(SILENCE, this.frames - before))]));
+    }
+    const turns = new Float32Array(2 * n);
+    if (of)
+      for (let i = 0; i < n; i++) {
+        turns[2 * i] = of.left[i]!;
+        turns[2 * i + 1] = of.right[i]!;
+      }
+    this.add(track, turns);
+  }
+
+  private add({ first, rest }: Track, turns: Float32Array<ArrayBuffer>): void {
+    const at = 2 * this.frames;
+    if (this.loop && at >= 2 * this.loop) {
+      // Round and round, as far as the beginning is at hand.
+      for (let i = 0; i < turns.length; i++) {
+        const place = (at + i) % (2 * this.loop);
+        if (place < first.length) first[place]! += turns[i]!;
+      }
+      return;
+    }
+    const begins = Math.max(Math.min(first.length - at, turns.length), 0);
+    if (begins > 0) first.set(turns.subarray(0, begins), at);
+    if (begins < turns.length) rest.push(new Blob([turns.slice(begins)]));
+  }
+
+  /** How many frames the files have. */
+  get length(): number {
+    return this.loop || this.frames;
+  }
+
+  /** The files, and by what all was lowered to stay under full scale, from 0 to 1; 1: it was not. */
+  async finish(depth: Depth): Promise<{ recordings: Recording[]; gain: number; peak: number }> {
+    if (this.loop) {
+      const sum = new Float32Array(2 * this.kept);
+      for (const { first, rest } of this.tracks.values()) {
+        this.measure(first);
+        first.forEach((v, i) => (sum[i]! += v));
+        for (const part of rest) this.measure(new Float32Array(await part.arrayBuffer()));
+      }
+      this.measure(sum);
+    }
+    // The finest that is written lies under full scale.
+    const gain = this.peak > TOP ? TOP / this.peak : 1;
+    const recordings: Recording[] = [];
+    for (const [lane, { first, rest }] of this.tracks) {
+      const parts: Blob[] = [new Blob([header(this.length, this.rate, depth)])];
+      if (first.length) parts.push(new Blob([samples(first, depth, gain)]));
+      for (const part of rest) parts.push(new Blob([samples(new Float32Array(await part.arrayBuffer()), depth, gain)]));
+      recordings.push({ lane, file: new Blob(parts, { type: "audio/wav" }) });
+    }
+    return { recordings, gain, peak: this.peak };
+  }
+
+  private measure(turns: Float32Array): void {
+    for (const v of turns) this.peak = Math.max(this.peak, Math.abs(v));
+  }
+}
