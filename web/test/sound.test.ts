@@ -42,7 +42,7 @@ async function recorded(
 ) {
   const recorder = new Recorder(RATE, apart, loop);
   recorder.tell(messages);
-  for (let at = 0; at < frames; at += piece) recorder.render(Math.min(piece, frames - at));
+  for (let at = 0; at < frames; at += piece) await recorder.render(Math.min(piece, frames - at));
   const { recordings, gain, peak } = await recorder.finish(depth);
   const files = new Map<string, { head: DataView; samples: number[] }>();
   for (const { lane: name, file } of recordings) {

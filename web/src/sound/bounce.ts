@@ -6,6 +6,7 @@ import { Told } from "../audio/told";
 import type { Message } from "../synth/protocol";
 import { feed } from "./feed";
 import { LONGEST_TAIL, type Recording } from "./recorder";
+import { folder } from "./shelf";
 import { MOST, type Depth } from "./wav";
 import type { Answer, Task } from "./worker";
 
@@ -146,5 +147,10 @@ export async function packed(recordings: readonly Recording[], nameOf: (lane: st
     met.set(name, count);
     return { name: `${name}${count > 1 ? ` ${count}` : ""}.wav`, input: file };
   });
-  return downloadZip(files).blob();
+  const zip = downloadZip(files);
+  const disk = await folder(false);
+  const put = await disk?.getFileHandle("packed.zip", { create: true }).catch(() => null);
+  if (!put || !zip.body) return zip.blob();
+  await zip.body.pipeTo(await put.createWritable());
+  return put.getFile();
 }

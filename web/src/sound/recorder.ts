@@ -1,5 +1,6 @@
 import { Band } from "../synth/band";
 import type { Message } from "../synth/protocol";
+import { Shelf, type Box } from "./shelf";
 import { header, samples, type Depth } from "./wav";
 
 /** The name of what is one file of all lanes. */
@@ -18,7 +19,7 @@ const SILENCE = 2 ** 20;
 interface Track {
   /** Its beginning, which the end of a loop is laid over. */
   first: Float32Array<ArrayBuffer>;
-  rest: Blob[];
+  rest: Box;
 }
 
 export interface Recording {
@@ -32,6 +33,7 @@ export interface Recording {
  */
 export class Recorder {
   private readonly band: Band;
+  private readonly shelf = Shelf.open();
   private readonly tracks = new Map<string, Track>();
   private frames = 0;
   private peak = 0;
@@ -59,11 +61,11 @@ export class Recorder {
   }
 
   /** Works out the next frames. */
-  render(n: number): void {
+  async render(n: number): Promise<void> {
     const left = this.loop - this.frames;
     if (left > 0 && left < n) {
-      this.render(left);
-      this.render(n - left);
+      await this.render(left);
+      await this.render(n - left);
       return;
     }
     const own = new Map<string, { left: Float32Array; right: Float32Array }>();
@@ -85,7 +87,7 @@ export class Recorder {
       }
     else own.set(WHOLE, all);
     if (!this.loop) this.note(all.left, all.right);
-    for (const name of new Set([...this.tracks.keys(), ...own.keys()])) this.put(name, own.get(name), n);
+    for (const name of new Set([...this.tracks.keys(), ...own.keys()])) await this.put(name, own.get(name), n);
     this.frames += n;
   }
 
@@ -93,14 +95,18 @@ export class Recorder {
     for (let i = 0; i < left.length; i++) this.peak = Math.max(this.peak, Math.abs(left[i]!), Math.abs(right[i]!));
   }
 
-  private put(name: string, of: { left: Float32Array; right: Float32Array } | undefined, n: number): void {
+  private async put(
+    name: string,
+    of: { left: Float32Array; right: Float32Array } | undefined,
+    n: number,
+  ): Promise<void> {
     let track = this.tracks.get(name);
     if (!track) {
-      track = { first: new Float32Array(2 * this.kept), rest: [] };
+      track = { first: new Float32Array(2 * this.kept), rest: await (await this.shelf).box() };
       this.tracks.set(name, track);
       // What begins late was silent until then.
       for (let before = this.kept; before < this.frames; before += SILENCE)
-        track.rest.push(new Blob([new Float32Array(2 * Math.min(SILENCE, this.frames - before))]));
+        track.rest.append(new Float32Array(2 * Math.min(SILENCE, this.frames - before)));
     }
     const turns = new Float32Array(2 * n);
     if (of)
@@ -123,7 +129,7 @@ export class Recorder {
     }
     const begins = Math.max(Math.min(first.length - at, turns.length), 0);
     if (begins > 0) first.set(turns.subarray(0, begins), at);
-    if (begins < turns.length) rest.push(new Blob([turns.slice(begins)]));
+    if (begins < turns.length) rest.append(turns.slice(begins));
   }
 
   /** How many frames the files have. */
@@ -138,7 +144,7 @@ export class Recorder {
       for (const { first, rest } of this.tracks.values()) {
         this.measure(first);
         first.forEach((v, i) => (sum[i]! += v));
-        for (const part of rest) this.measure(new Float32Array(await part.arrayBuffer()));
+        for await (const part of rest.pieces()) this.measure(part);
       }
       this.measure(sum);
     }
@@ -146,10 +152,12 @@ export class Recorder {
     const gain = this.peak > TOP ? TOP / this.peak : 1;
     const recordings: Recording[] = [];
     for (const [lane, { first, rest }] of this.tracks) {
-      const parts: Blob[] = [new Blob([header(this.length, this.rate, depth)])];
-      if (first.length) parts.push(new Blob([samples(first, depth, gain)]));
-      for (const part of rest) parts.push(new Blob([samples(new Float32Array(await part.arrayBuffer()), depth, gain)]));
-      recordings.push({ lane, file: new Blob(parts, { type: "audio/wav" }) });
+      const box = await (await this.shelf).box();
+      const put = (data: ArrayBuffer) => box.append(new Uint8Array(data));
+      put(header(this.length, this.rate, depth));
+      if (first.length) put(samples(first, depth, gain));
+      for await (const part of rest.pieces()) put(samples(part, depth, gain));
+      recordings.push({ lane, file: await box.file() });
     }
     return { recordings, gain, peak: this.peak };
   }

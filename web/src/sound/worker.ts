@@ -25,7 +25,7 @@ async function work(task: Task): Promise<Answer> {
   if (!recorder) throw new Error("nothing was begun");
   if (task.do === "piece") {
     recorder.tell(task.messages);
-    recorder.render(task.frames);
+    await recorder.render(task.frames);
     return { done: "piece", awake: recorder.awake };
   }
   return { done: "finish", frames: recorder.length, ...(await recorder.finish(task.depth)) };
