@@ -52,13 +52,17 @@ func (p *tab) accessible(view string) {
 	}
 }
 
-// TestNothingSeriousForThoseWhoCannotSeeOrPoint runs axe-core over every view and
-// dialog.
-func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
+func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) { seriousBy(t, "day") }
+
+func TestNothingSeriousByLamplight(t *testing.T) { seriousBy(t, "lamp") }
+
+// seriousBy runs axe-core over every view and dialog in a light.
+func seriousBy(t *testing.T, light string) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/")
-	check := p.accessible
+	p := s.open(t, "/", fmt.Sprintf(`try { localStorage.setItem("agrimony light", %q) } catch {}`, light))
+	require.Equal(t, light, eval[string](p, `document.documentElement.dataset.light`))
+	check := func(view string) { p.accessible(view + " by " + light) }
 	p.until(`document.body.innerText.includes("Lantern Regatta")`)
 	check("start")
 	p.press("New piece")

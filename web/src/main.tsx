@@ -8,12 +8,17 @@ import { createRoot } from "react-dom/client";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { queries } from "./api/queries";
 import { App } from "./app/App";
+import { useLight } from "./light";
 import { theme } from "./theme";
 
-createRoot(document.getElementById("root")!).render(
-  <MantineProvider theme={theme} defaultColorScheme="light">
-    <QueryClientProvider client={queries}>
-      <App />
-    </QueryClientProvider>
-  </MantineProvider>,
-);
+function Root() {
+  return (
+    <MantineProvider theme={theme} forceColorScheme={useLight() === "lamp" ? "dark" : "light"}>
+      <QueryClientProvider client={queries}>
+        <App />
+      </QueryClientProvider>
+    </MantineProvider>
+  );
+}
+
+createRoot(document.getElementById("root")!).render(<Root />);

@@ -27,6 +27,20 @@ const gray: MantineColorsTuple = [
   "#1b2a22",
 ];
 
+/** The same by lamplight, the lightest first. */
+const dark: MantineColorsTuple = [
+  "#efe6d2",
+  "#dcd2bc",
+  "#c3b8a1",
+  "#a09579",
+  "#6b6350",
+  "#4a4436",
+  "#2a251c",
+  "#211c15",
+  "#171510",
+  "#12100c",
+];
+
 /** The dye hues that lanes take by position. */
 export const dyes = ["madder", "woad", "walnut", "lichen", "heather", "slate"] as const;
 
@@ -35,9 +49,10 @@ export function dye(index: number): string {
 }
 
 export const theme = createTheme({
-  colors: { ink, gray },
+  colors: { ink, gray, dark },
   primaryColor: "ink",
-  primaryShade: 8,
+  primaryShade: { light: 8, dark: 1 },
+  autoContrast: true,
   white: "#fdfbf5",
   black: "#1b2a22",
   fontFamily: "var(--sans)",
@@ -45,7 +60,7 @@ export const theme = createTheme({
   defaultRadius: 3,
   fontSizes: { xs: "12px", sm: "13px", md: "14px", lg: "16px", xl: "19px" },
   components: {
-    Tooltip: { defaultProps: { openDelay: 500, withArrow: true, color: "ink.8" } },
+    Tooltip: { defaultProps: { openDelay: 500, withArrow: true, color: "var(--ink)" } },
     Modal: {
       defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.25 }, transitionProps: { duration: 80 } },
     },
@@ -55,6 +70,9 @@ export const theme = createTheme({
 });
 
 const tokens = new Map<string, string>();
+
+/** Lets tokens be read anew, as they are others now. */
+export const forgetTokens = (): void => tokens.clear();
 
 /** Reads a token for drawing on canvas. Kept, because drawing asks often. */
 export function token(name: string): string {

@@ -1,12 +1,14 @@
 import { useLayoutEffect, useRef } from "react";
 import type { Thumb } from "../api/gen/view.gen";
 import { token } from "../theme";
+import { useLight } from "../light";
 
 /** The size of the picture that a miniature's marks are in. */
 const [columns, rows] = [208, 23];
 
 /** A clip's result, tiny. */
 export function Miniature({ thumb }: { thumb: Thumb }) {
+  useLight(); // what is drawn changes with it
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
     const el = canvas.current;

@@ -17,6 +17,7 @@ import { NumberBox } from "../controls/NumberBox";
 import { ScaleChooser } from "../dialogs/key/ScaleChooser";
 import { message, useApp } from "../state/store";
 import css from "./Home.module.css";
+import { LightChoice } from "../controls/LightChoice";
 
 /** The first page: pieces that are there, and ways to begin one. */
 export function Home({ trouble }: { trouble: string }) {
@@ -47,6 +48,7 @@ export function Home({ trouble }: { trouble: string }) {
       <div className={css.sheet}>
         <h1>
           <img src="/mark.svg" width={40} height={40} alt="" /> Agrimony
+          <LightChoice className={css.light} />
         </h1>
         <p className={css.lead}>
           A notebook for bass lines, leads and drums. Choose a key, click a line, hear it over a beat, and take it away

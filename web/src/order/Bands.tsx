@@ -5,6 +5,7 @@ import { useApp } from "../state/store";
 import { draw, drawMoving, ROW, RULER, ruler, type Sheet } from "./draw";
 import { list, playOrder, useOrder } from "./state";
 import css from "./order.module.css";
+import { useLight } from "../light";
 
 /** How near to an entry's end one has to be to stretch it, in pixels. */
 const EDGE = 7;
@@ -24,6 +25,7 @@ function changed(was: RefObject<readonly unknown[]>, now: readonly unknown[]): b
 /** The bands of all clips on one time axis, and the ruler over them. */
 export function Bands({ top, height }: { top: number; height: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const light = useLight();
   const over = useRef<HTMLCanvasElement>(null);
   const head = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
@@ -100,7 +102,7 @@ export function Bands({ top, height }: { top: number; height: number }) {
   useLayoutEffect(() => {
     const own = drag && "entry" in drag && !drag.copy ? moving(drag) : [];
     const held = own.join();
-    const place = [view, live, scale, scroll, width, height, top, chosen, playing];
+    const place = [view, live, scale, scroll, width, height, top, chosen, playing, light];
     const stretched = drag?.what === "loop" ? drag : null;
     const now = [...place, cursor, loop, beat, held, stretched];
     if (changed(still, now)) {

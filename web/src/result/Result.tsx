@@ -9,6 +9,7 @@ import { headerOf, useSheet, zoomOf } from "../state/sheet";
 import { useApp } from "../state/store";
 import { dyes, token } from "../theme";
 import css from "./Result.module.css";
+import { useLight } from "../light";
 
 const HEIGHT = 84;
 
@@ -43,6 +44,7 @@ function drawStraight(pen: CanvasRenderingContext2D, from: number, to: number, y
 /** What will be in the file: all lanes that play, in true time on the sheet's axis,
  * and nothing else. */
 export function Result() {
+  const light = useLight();
   const view = useApp((s) => s.view);
   const header = useSheet(headerOf);
   const width = useSheet((s) => s.width);
@@ -94,7 +96,7 @@ export function Result() {
     pen.globalAlpha = 1;
     pen.fillStyle = token("rule-strong");
     if (x(view.ticks) <= width) pen.fillRect(x(view.ticks) - 1, 0, 1, HEIGHT);
-  }, [view, span, width, zoom, scroll]);
+  }, [view, span, width, zoom, scroll, light]);
   if (!view) return null;
   const notes = view.lanes.reduce((sum, lane) => sum + lane.notes.length, 0);
   const outside = Object.values(view.harmony?.outside ?? {}).reduce((sum, list) => sum + list.length, 0);

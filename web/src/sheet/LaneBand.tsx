@@ -11,6 +11,7 @@ import { kindOf } from "../lanes/kinds";
 import { placesOf, useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";
 import { lookOf, useSheet, zoomOf } from "../state/sheet";
+import { useLight } from "../light";
 
 interface Props {
   lane: Lane;
@@ -32,6 +33,7 @@ const nothing: ReadonlySet<number> = new Set();
 export const LaneBand = memo(function LaneBand(props: Props) {
   const { lane, view, ticks, barTicks, beatTicks, clip, index, height, harmony } = props;
   const kind = kindOf(lane);
+  useLight(); // what is drawn changes with it
   const canvas = useRef<HTMLCanvasElement>(null);
   const gesture = useRef<Gesture | null>(null);
   /** Whether each of the last two presses met a note: a double click removes

@@ -16,6 +16,7 @@ import { FillMenu } from "./FillMenu";
 import { copyLane } from "../dialogs/starters/state";
 import { lookOf, useSheet } from "../state/sheet";
 import css from "./Sheet.module.css";
+import { useLight } from "../light";
 
 interface Props extends LaneProps {
   index: number;
@@ -242,6 +243,7 @@ const STRIP = { width: 152, height: 12 };
 
 /** All steps of a lane in a row, with those left out of the round hatched. */
 function Strip({ lane, view, index }: LaneProps & { index: number }) {
+  const light = useLight();
   const canvas = useRef<HTMLCanvasElement>(null);
   const selection = useApp((s) => (s.lane === lane.id ? s.selection : null));
   useLayoutEffect(() => {
@@ -260,7 +262,7 @@ function Strip({ lane, view, index }: LaneProps & { index: number }) {
       STRIP.width,
       STRIP.height,
     );
-  }, [lane, view, selection, index]);
+  }, [lane, view, selection, index, light]);
   return (
     <canvas
       ref={canvas}

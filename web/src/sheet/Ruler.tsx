@@ -4,11 +4,13 @@ import { token } from "../theme";
 import { seek } from "../audio/player";
 import { GUTTER } from "../canvas/drawing/ground";
 import { useSheet, zoomOf } from "../state/sheet";
+import { useLight } from "../light";
 
 const HEIGHT = 40;
 
 /** Bars and beats, and under them the line that says when all lanes meet. */
 export function Ruler({ clip }: { clip: ClipView }) {
+  const light = useLight();
   const canvas = useRef<HTMLCanvasElement>(null);
   const zoom = useSheet(zoomOf);
   const scroll = useSheet((s) => s.scroll);
@@ -62,7 +64,7 @@ export function Ruler({ clip }: { clip: ClipView }) {
       pen.restore();
       if (clip.meetTicks * zoom < 12) break;
     }
-  }, [clip.ticks, clip.reach, clip.barTicks, clip.beatTicks, clip.meetTicks, zoom, scroll, width]);
+  }, [clip.ticks, clip.reach, clip.barTicks, clip.beatTicks, clip.meetTicks, zoom, scroll, width, light]);
   return (
     <canvas
       ref={canvas}

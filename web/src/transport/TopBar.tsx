@@ -12,6 +12,7 @@ import { Popup } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
 import { beatNames } from "./beats";
 import css from "./TopBar.module.css";
+import { LightChoice } from "../controls/LightChoice";
 
 const GrooveFields = later(() => import("./Feel").then((m) => m.GrooveFields), 80);
 const BeatFields = later(() => import("./Feel").then((m) => m.BeatFields), 80);
@@ -161,6 +162,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
         )}
       </span>
       <span className={css.group}>
+        <LightChoice className={css.plain} />
         <button className={css.plain} aria-label="Keys" title="All keys" onClick={() => set({ panel: "keys" })}>
           ?
         </button>

@@ -7,6 +7,7 @@ import { many } from "../../controls/words";
 import { useApp } from "../../state/store";
 import { token } from "../../theme";
 import css from "./intake.module.css";
+import { useLight } from "../../light";
 
 export type TrackChoice = TakeTrack;
 
@@ -91,6 +92,7 @@ const SIZE = { width: 300, height: 54 };
 
 /** A track's notes, small. */
 function Drawing({ drawn }: { drawn: FileDrawing }) {
+  const light = useLight();
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
     const el = canvas.current;
@@ -110,6 +112,6 @@ function Drawing({ drawn }: { drawn: FileDrawing }) {
       const x = (n.at / drawn.ticks) * SIZE.width;
       pen.fillRect(x, y - 1, Math.max((n.length / drawn.ticks) * SIZE.width - 0.5, 1), 2);
     }
-  }, [drawn]);
+  }, [drawn, light]);
   return <canvas ref={canvas} style={SIZE} className={css.drawing} aria-hidden />;
 }

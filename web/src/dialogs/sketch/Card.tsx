@@ -8,6 +8,7 @@ import type { Lane } from "../../api/gen/schema.gen";
 import { kindOf } from "../../lanes/kinds";
 import { dyes, token } from "../../theme";
 import css from "./sketch.module.css";
+import { useLight } from "../../light";
 
 const SIZE = { width: 372, height: 96 };
 const nothing: ReadonlySet<number> = new Set();
@@ -22,6 +23,7 @@ interface Props {
 /** A proposal on the lane's own axis, over its chords, as the lane would look; what differs from what
  * stands there has a line under it. */
 export function Drawing({ lane, view, index, proposal }: Props) {
+  const light = useLight();
   const canvas = useRef<HTMLCanvasElement>(null);
   const own = view.lanes[index];
   const shown = useMemo(() => own && { ...own, ...proposal.sound }, [own, proposal]);
@@ -71,7 +73,7 @@ export function Drawing({ lane, view, index, proposal }: Props) {
       for (const at of changed(own, shown))
         pen.fillRect(GUTTER + at * picture.zoom, SIZE.height - 3, Math.max(own!.stepTicks * picture.zoom - 1, 2), 2);
     });
-  }, [lane, view, index, proposal, shown, own]);
+  }, [lane, view, index, proposal, shown, own, light]);
   return <canvas ref={canvas} style={SIZE} aria-hidden />;
 }
 

@@ -11,6 +11,7 @@ import { clipOf, message, useApp } from "../../state/store";
 import { dyes, token } from "../../theme";
 import { Dialog } from "../Dialog";
 import css from "./versions.module.css";
+import { useLight } from "../../light";
 
 /** The variants of a clip one beneath another: heard at the same place in the loop, what differs from the
  * first marked and said, and taken across. */
@@ -253,6 +254,7 @@ const signs: Record<string, string> = { added: "▲", gone: "▽", moved: "◆",
 
 /** What a version sounds, with signs where it is not as the first. */
 function Result({ version, from: start, ticks }: { version: Version; from: number; ticks: number }) {
+  const light = useLight();
   const canvas = useRef<HTMLCanvasElement>(null);
   const lanes = useApp((s) => clipOf(s)?.lanes.length ?? 0);
   useLayoutEffect(() => {
@@ -283,6 +285,6 @@ function Result({ version, from: start, ticks }: { version: Version; from: numbe
     pen.font = "10px sans-serif";
     pen.textAlign = "center";
     for (const n of version.notes) pen.fillText(signs[n.change] ?? "", x(n.at) + 3, SIZE.height - 3);
-  }, [version, start, ticks, lanes]);
+  }, [version, start, ticks, lanes, light]);
   return <canvas ref={canvas} style={{ ...SIZE, maxWidth: "100%" }} aria-hidden />;
 }
