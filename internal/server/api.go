@@ -296,6 +296,7 @@ type PlayRequest struct {
 type PlayedLane struct {
 	Clip     string      `json:"clip"`
 	Lane     string      `json:"lane"`
+	Channel  int         `json:"channel"` // its MIDI channel in the clip alone
 	Kind     string      `json:"kind"`
 	Sound    piece.Sound `json:"sound" tstype:"Sound"`
 	On       string      `json:"on"` // the lane on which it acts; "": it sounds itself

@@ -50,6 +50,7 @@ type Clip struct {
 	MeetTicks int64            `json:"meetTicks"`
 	TooLong   string           `json:"tooLong"` // why the clip's own length cannot be rendered; empty: it can
 	Lanes     []*Lane          `json:"lanes" tstype:"Lane[]"`
+	Setup     []Control        `json:"setup"` // announces zones of channels, before all else
 	Findings  []render.Finding `json:"findings"`
 	Harmony   *Harmony         `json:"harmony" tstype:"Harmony | null,required"`
 
@@ -197,6 +198,10 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 		out.KeyNotes = append(out.KeyNotes, pitch.Pretty(name.String()))
 	}
 	out.Harmony = harmonyOf(performance)
+	out.Setup = []Control{}
+	for _, c := range performance.Setup {
+		out.Setup = append(out.Setup, Control{Controller: int(c.Controller), Value: int(c.Value), Channel: int(c.Channel)})
+	}
 	out.Realign, out.MeetTicks = meeting(performance.Cycle())
 	channels := render.Channels(clip)
 	parts := make([]*render.Part, len(clip.Lanes))

@@ -104,6 +104,7 @@ type Control struct {
 	At         int64 `json:"at"`
 	Controller int   `json:"controller"`
 	Value      int   `json:"value"`
+	Channel    int   `json:"channel,omitempty"` // its own; absent: the lane's
 }
 
 // Pressure sets the channel's pressure, 0..127.
@@ -196,7 +197,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 		}
 	}
 	for _, control := range part.Controls {
-		out.Controls = append(out.Controls, Control{control.At.Export(PPQ), int(control.Controller), int(control.Value)})
+		out.Controls = append(out.Controls, Control{At: control.At.Export(PPQ), Controller: int(control.Controller), Value: int(control.Value)})
 	}
 	return out
 }

@@ -5,6 +5,7 @@ import { useApp, type Panel } from "../state/store";
 const panels: Record<Exclude<Panel, null>, LazyExoticComponent<ComponentType>> = {
   key: lazy(() => import("../dialogs/key/KeyPicker").then((m) => ({ default: m.KeyPicker }))),
   clip: lazy(() => import("../clips/NewClip").then((m) => ({ default: m.NewClip }))),
+  ports: lazy(() => import("../dialogs/ports/Ports").then((m) => ({ default: m.Ports }))),
   render: lazy(() => import("../dialogs/export/ExportPanel").then((m) => ({ default: m.ExportPanel }))),
   bass: lazy(() => import("../dialogs/bass/BassDialog").then((m) => ({ default: m.BassDialog }))),
   intake: lazy(() => import("../dialogs/intake/Intake").then((m) => ({ default: m.Intake }))),

@@ -1,11 +1,13 @@
 import type { Lane } from "../api/gen/schema.gen";
 import type { Instrument, Part, Performance } from "../audio/performance";
 import { kindOf, sounds } from "../lanes/kinds";
-import { clipOf, type App } from "../state/store";
+import { clipOf, useApp, type App } from "../state/store";
 
 /** What a lane sounds with; null: it acts on another's. */
 export const instrumentOf = (lane: Lane): Instrument | null =>
-  sounds(lane) ? { id: lane.id, sound: lane.sound, many: kindOf(lane).many } : null;
+  sounds(lane)
+    ? { id: lane.id, sound: lane.sound, many: kindOf(lane).many, route: `${useApp.getState().clip}/${lane.id}` }
+    : null;
 
 /** What is to be heard of the open clip; null: nothing. */
 export function heardOf(s: App): Performance | null {
@@ -22,13 +24,27 @@ export function heardOf(s: App): Performance | null {
     groove: view.groove,
     beat: piece.beat,
     portamento: words?.portamento ?? [],
+    setup: view.setup,
     parts: view.lanes.flatMap((lane, i): Part[] => {
       const doc = clip.lanes[i];
       if (doc?.id !== lane.id) return []; // an answer is under way
       const { id, audible } = lane;
       const { notes, controls, bends, pressures } = hearing?.lane === id ? hearing.sound : lane;
+      const instrument = instrumentOf(doc);
       const on = kindOf(doc).acts?.(doc).on ?? "";
-      return [{ id, audible, instrument: instrumentOf(doc), on, notes, controls, bends, pressures }];
+      return [
+        {
+          id,
+          audible,
+          instrument: instrument && { ...instrument, channel: lane.channel },
+          on,
+          notes,
+          controls,
+          bends,
+          pressures,
+          wheels: hearing?.lane === id ? [] : lane.wheels,
+        },
+      ];
     }),
   };
 }

@@ -8,6 +8,9 @@ import type { Instrument, Performance, Trial } from "./performance";
 import type { Listener, Running, RunningLane } from "./running";
 import { Stage } from "./stage";
 import { Succession } from "./succession";
+import { clocksBetween, clockStarts, clockStops, followed } from "../ports/clock";
+import { Routed } from "../ports/routed";
+import { earliest, stopAll } from "../ports/routes";
 import { voices, type Voice } from "./voices";
 
 /** The note of the click in the kit. */
@@ -28,8 +31,14 @@ export async function startEngine(newest: () => Performance | null): Promise<Eng
   return new Engine(newest, await Stage.open());
 }
 
+/** From how many ms on the page's clock and the sound's have drifted apart. */
+const DRIFT = 8;
+
+/** Within how many ticks a note stands where it stood. */
+const NEAR = 3;
+
 /** What a voice is remade for when it changes. */
-const nameOf = ({ sound, many }: Instrument): string => `${sound.voice} ${many}`;
+const nameOf = ({ sound, many, channel }: Instrument): string => `${sound.voice} ${many} ${channel}`;
 
 /**
  * Plays the newest performance by position in time. Each turn it schedules the
@@ -72,8 +81,24 @@ export class Engine {
     return Tone.getContext().currentTime;
   }
 
-  /** Ticks a second at the piece's tempo. */
+  /** Ms of the page's clock at the beginning of the audio clock. */
+  private zero = 0;
+  private readonly ms = (time: number): number => this.zero + time * 1000;
+
+  /** Sees how the two clocks stand. They are set against each other once, and again only where they have
+   * drifted apart: what is sent to ports keeps its distances. */
+  private compare(fresh: boolean): void {
+    const own = performance.now() - this.now * 1000;
+    if (fresh || Math.abs(own - this.zero) > DRIFT) this.zero = own;
+  }
+
+  /** Ticks a second: at the piece's tempo, or at that of the clock that is followed, and towards its place. */
   private get rate(): number {
+    const to = this.playing && !this.running ? followed(performance.now()) : null;
+    if (to) {
+      const off = (to.tick - this.tickAt(this.now)) / PPQ;
+      return (to.tempo / 60) * PPQ * (1 + Math.min(Math.max(off / 2, -0.05), 0.05));
+    }
     return ((this.newest()?.tempo ?? 120) / 60) * PPQ;
   }
 
@@ -93,25 +118,39 @@ export class Engine {
     this.done = start;
     this.fresh = true;
     this.playing = true;
+    this.compare(true);
+    clockStarts(0, this.ms(this.timeAt(0)));
     Tone.getContext().on("tick", this.turn);
     this.schedule();
   }
 
+  /** Plays from where a clock that is followed stands. */
+  async join(): Promise<void> {
+    await this.play();
+    const to = followed(performance.now());
+    if (to) this.seek(to.tick);
+  }
+
   stop(): void {
+    const was = this.playing;
     this.playing = false;
     this.running = null;
     this.succession.reset();
     Tone.getContext().off("tick", this.turn);
     for (const { voice } of this.voices.values()) voice.silence(this.now);
     this.trial?.voice.silence(this.now);
+    stopAll();
+    if (was) clockStops();
   }
 
   seek(tick: number): void {
     if (!this.playing) return;
     for (const { voice } of this.voices.values()) voice.silence(this.now);
+    stopAll();
     this.anchor = { tick, time: this.now + 0.03, rate: this.rate };
     this.done = tick;
     this.fresh = true;
+    clockStarts(tick, this.ms(this.anchor.time));
   }
 
   /** The position within the clip, in ticks. */
@@ -151,7 +190,8 @@ export class Engine {
   }
 
   private made(instrument: Instrument): Voice {
-    return this.stage.voice(instrument, this.newest()?.portamento ?? []);
+    const builtIn = this.stage.voice(instrument, this.newest()?.portamento ?? []);
+    return instrument.route ? new Routed(builtIn, instrument, this.ms) : builtIn;
   }
 
   private voiceOf(instrument: Instrument, among = this.voices): Voice {
@@ -182,6 +222,8 @@ export class Engine {
     this.anchor = { tick, time: this.now + 0.08, rate: this.rate };
     this.done = tick;
     this.playing = true;
+    this.compare(true);
+    clockStarts(tick, this.ms(this.anchor.time));
     Tone.getContext().on("tick", this.turn);
     this.schedule();
   }
@@ -275,14 +317,17 @@ export class Engine {
       // A new tempo holds from where the last turn left off.
       this.anchor = { tick: this.done, time: this.timeAt(this.done), rate: this.rate };
     }
-    const until = this.tickAt(this.now + (this.running ? ORDER_AHEAD : AHEAD));
+    this.compare(false);
+    const until = this.tickAt(this.now + (this.running ? ORDER_AHEAD : AHEAD) + earliest() / 1000);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
+    clocksBetween(from, until, (tick) => this.ms(this.timeAt(tick)));
     if (this.running) {
       this.advance(this.running, from, until);
       return;
     }
     if (!newest) return;
+    this.prune(newest);
     if (from < 0) this.clicks(newest.beatTicks, from, Math.min(until, 0));
     this.succession.meet(newest, this.fresh ? 0 : this.done);
     for (let start = Math.max(from, 0); start < until;) {
@@ -303,6 +348,23 @@ export class Engine {
         this.voices.delete(id);
       } else if (!heard.has(id)) voice.silence(this.now);
     }
+  }
+
+  /** What is newest when ports were looked at last. */
+  private pruned: Performance | null = null;
+
+  /** Ends on ports what an edit has taken away. */
+  private prune(newest: Performance): void {
+    if (this.pruned === newest) return;
+    const same = this.pruned?.name === newest.name;
+    this.pruned = newest;
+    if (!same) return; // another clip begins at its bar
+    for (const { id, notes } of newest.parts)
+      this.voices.get(id)?.voice.prune?.((key, on) => {
+        const tick = this.tickAt((on - this.zero) / 1000);
+        const place = ((tick % newest.ticks) + newest.ticks) % newest.ticks;
+        return notes.some((n) => n.pitch === key && Math.abs(n.at - place) < NEAR);
+      });
   }
 
   /** Clicks on the beats before the clip begins. */
@@ -341,13 +403,28 @@ export class Engine {
    * base. */
   private stretch(now: Performance, base: number, low: number, high: number): void {
     const time = (at: number) => this.timeAt(base + at);
+    const fresh = this.fresh;
     this.drive(now, low, high, time);
     for (const part of now.parts) {
       if (!part.audible || !part.instrument) continue;
       const voice = this.voiceOf(part.instrument);
+      if (fresh && part.wheels.length)
+        for (const c of now.setup) voice.say?.(time(low), c.channel ?? 1, c.controller, c.value);
+      if (fresh && low > 0) {
+        // What a file says first is said wherever it begins.
+        for (const c of part.controls) if (c.at === 0) voice.control(time(low), c.controller, c.value);
+      }
       move(voice, { ...part, pressures: [] }, low, high, time);
+      between(part.wheels, low, high, (b) => voice.wheel?.(time(b.at), b.channel ?? 1, b.value));
       between(part.notes, low, high, (n) => {
-        voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity, slidesOf(n.slides, this.anchor.rate));
+        voice.strike(
+          time(n.at),
+          time(n.at + n.length),
+          n.pitch,
+          n.velocity,
+          slidesOf(n.slides, this.anchor.rate),
+          n.channel,
+        );
         this.scheduled++;
       });
     }

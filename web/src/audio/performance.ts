@@ -7,6 +7,10 @@ export interface Instrument {
   sound: Sound;
   /** Whether several notes may sound at once. */
   many: boolean;
+  /** What says where it sounds: its clip and lane; absent: here. */
+  route?: string;
+  /** Its MIDI channel, as its file has it. */
+  channel?: number;
 }
 
 /** What a lane plays in a round of the clip. */
@@ -21,6 +25,8 @@ export interface Part {
   controls: readonly Control[];
   bends: readonly Bend[];
   pressures: readonly Pressure[];
+  /** Positions of the wheels of notes that glide each by itself, on their channels. */
+  wheels: readonly Bend[];
 }
 
 /** All that is played: the newest is asked for at each turn. */
@@ -39,6 +45,8 @@ export interface Performance {
   /** How many seconds each value of controller 5 is. */
   portamento: readonly number[];
   parts: readonly Part[];
+  /** What announces zones of channels, before all else. */
+  setup: readonly Control[];
 }
 
 /** What is on trial: notes over and over, in a voice of their own. */

@@ -6,6 +6,7 @@ import type { StarterOffer } from "../api/gen/server.gen";
 import { message, useApp } from "../state/store";
 import type { Engine } from "./engine";
 import type { Instrument, Performance, Trial } from "./performance";
+import { followWith } from "../ports/clock";
 import type { Listener, Running } from "./running";
 
 /** The sound engine, loaded when something is first to be heard. */
@@ -25,6 +26,23 @@ let source: Source = { newest: () => null, instrumentOf: () => null };
 export function playFrom(from: Source): void {
   source = from;
 }
+
+/** A clock that is followed starts and stops what plays. */
+followWith({
+  start: () =>
+    void load()
+      .then(async (e) => {
+        await e.join();
+        usePlayer.setState({ playing: e.playing });
+      })
+      .catch((problem: unknown) =>
+        useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` }),
+      ),
+  stop: (why) => {
+    stopPlaying();
+    if (why) useApp.getState().set({ error: why });
+  },
+});
 
 const usePlayer = create<{ playing: boolean }>(() => ({ playing: false }));
 

@@ -6,9 +6,15 @@ export interface Voice {
   /** Takes the lane's settings, each 0..100. */
   set(sound: Sound): void;
   /** Strikes a note that ends by itself; slides: where its own pitch goes. */
-  strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[]): void;
+  strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], channel?: number): void;
   /** Lets go of all from a time on, and does not strike what was to come after it. */
   silence(time: number): void;
+  /** Moves the wheel of one channel of a zone, where that is heard channel by channel. */
+  wheel?(time: number, channel: number, value: number): void;
+  /** Sends a controller's value to one channel, where that is heard channel by channel. */
+  say?(time: number, channel: number, controller: number, value: number): void;
+  /** Ends what sounds and is not wanted any more: a key that was struck at a time, in ms of the page's clock. */
+  prune?(wanted: (key: number, on: number) => boolean): void;
   /** Moves the wheel, -8192..8191. */
   bend(time: number, value: number): void;
   control(time: number, controller: number, value: number): void;

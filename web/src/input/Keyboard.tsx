@@ -8,7 +8,8 @@ import { laneOf, useApp } from "../state/store";
 import { closeKeyboard, enterGathered, freeNow, press, release, rest, strike, tie } from "./actions";
 import css from "./enter.module.css";
 import { letters, liftAll, liftKey } from "./keys";
-import { hasMidi, listen } from "./midi";
+import { hasMidi } from "./midi";
+import { listen } from "../ports/access";
 import { useEnter } from "./state";
 
 /** The octave that the rungs of the keyboard count from. */

@@ -20,20 +20,7 @@ export function takeFirst(own: typeof taker): void {
   taker = own;
 }
 
-/** Listens to the keyboards that the browser knows, where it has Web MIDI, and to those
- * that are plugged in later. told is given their names now and whenever they change. */
-export async function listen(told: (names: string[]) => void): Promise<void> {
-  const access = await navigator.requestMIDIAccess();
-  const look = () => {
-    const inputs = [...access.inputs.values()].filter((input) => input.state === "connected");
-    for (const input of inputs)
-      input.onmidimessage = ({ data }) => {
-        if (!(data && taker?.(data))) heard(data);
-      };
-    told(inputs.map((input) => input.name ?? "keyboard"));
-  };
-  access.onstatechange = look;
-  look();
-}
+/** Whether somebody else took a message. */
+export const takenFirst = (message: Uint8Array): boolean => taker?.(message) ?? false;
 
 export const hasMidi = (): boolean => typeof navigator.requestMIDIAccess === "function";

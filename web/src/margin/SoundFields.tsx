@@ -6,6 +6,7 @@ import { NumberBox } from "../controls/NumberBox";
 import { voices } from "../audio/voices";
 import { kindOf } from "../lanes/kinds";
 import { setLane } from "../state/actions";
+import { controllerOf, teachSound, useTurned } from "../ports/taught";
 import { clipOf, useApp } from "../state/store";
 import css from "./Margin.module.css";
 
@@ -64,6 +65,7 @@ export function SoundFields({ lane }: { lane: Lane }) {
                 <Slide
                   key={field}
                   field={field}
+                  lane={lane.id}
                   value={lane.sound[field]}
                   fact={fact[field]}
                   onChange={(v) => set({ [field]: v })}
@@ -74,6 +76,12 @@ export function SoundFields({ lane }: { lane: Lane }) {
         );
       })}
       <Drivers lane={lane} />
+      <p className={css.hint}>
+        <button type="button" onClick={() => useApp.getState().set({ panel: "ports" })}>
+          Where it sounds
+        </button>{" "}
+        – here, on a MIDI port, or both.
+      </p>
       <p className={css.hint}>
         A stand-in for your own instrument, to judge the lane by. The MIDI file carries notes, bends and controllers,
         not this sound.
@@ -105,12 +113,17 @@ function Drivers({ lane }: { lane: Lane }) {
 
 interface SlideProps {
   field: Slider;
+  lane: string;
   value: number;
   fact: { title: string; doc: string; low: number; high: number };
   onChange: (value: number) => void;
 }
 
-function Slide({ field, value, fact, onChange }: SlideProps) {
+function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
+  const what = `${lane} ${field}`;
+  const { teaching, moves, turning } = useTurned();
+  const value = turning[what] ?? kept;
+  const controller = controllerOf(moves, lane, field);
   const send = (e: React.SyntheticEvent<HTMLInputElement>) => {
     const next = Number(e.currentTarget.value);
     if (next !== value) onChange(next);
@@ -130,7 +143,26 @@ function Slide({ field, value, fact, onChange }: SlideProps) {
         onPointerUp={send}
         onKeyUp={send}
       />
-      <NumberBox label={`${fact.title} in percent`} value={value} low={fact.low} high={fact.high} onChange={onChange} />
+      <span className={css.taught}>
+        <NumberBox
+          label={`${fact.title} in percent`}
+          value={value}
+          low={fact.low}
+          high={fact.high}
+          onChange={onChange}
+        />
+        <button
+          type="button"
+          aria-pressed={teaching === what}
+          aria-label={`Teach ${fact.title} a controller`}
+          title={
+            controller === undefined ? "The next controller of a device moves it" : `Controller ${controller} moves it`
+          }
+          onClick={() => teachSound(lane, field)}
+        >
+          {teaching === what ? "…" : (controller ?? "⌁")}
+        </button>
+      </span>
     </>
   );
 }

@@ -1,5 +1,6 @@
 import { create } from "zustand";
-import { hasMidi, listen, takeFirst } from "../input/midi";
+import { hasMidi, takeFirst } from "../input/midi";
+import { listen } from "../ports/access";
 import { message, useApp } from "../state/store";
 import { playRoot } from "./keys";
 import { turn } from "./live";

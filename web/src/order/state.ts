@@ -5,6 +5,7 @@ import type { Op } from "../api/gen/schema.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
 import { listenToOrder, orderPosition, runOrder, stopPlaying } from "../audio/player";
+import type { Instrument } from "../audio/performance";
 import { Running, type RunningLane, type Silence } from "../audio/running";
 import type { Source } from "../sound/bounce";
 import { PPQ } from "../api/gen/view.gen";
@@ -83,20 +84,26 @@ const barTicks = () => state().view?.barTicks ?? 3840;
 
 const idOf = (clip: string, lane: string) => `${clip}/${lane}`;
 
+const instrumentOf = (sound: PlayedLane, lane: string): Instrument => ({
+  id: idOf(sound.clip, lane),
+  sound: sound.sound,
+  many: laneKinds[sound.kind as keyof typeof laneKinds].many,
+  route: idOf(sound.clip, lane),
+  channel: sound.channel,
+});
+
 /** A lane as it is to be played. */
 function laneOf(sound: PlayedLane): RunningLane {
-  const kind = laneKinds[sound.kind as keyof typeof laneKinds];
-  const instrument = (lane: string) => ({ id: idOf(sound.clip, lane), sound: sound.sound, many: kind.many });
   return {
     id: idOf(sound.clip, sound.lane),
-    instrument: sound.on ? null : instrument(sound.lane),
+    instrument: sound.on ? null : instrumentOf(sound, sound.lane),
     on: sound.on ? (known.get(idOf(sound.clip, sound.on)) ?? null) : null,
     sound,
   };
 }
 
 /** What lanes sound with that others act on. */
-const known = new Map<string, { id: string; sound: PlayedLane["sound"]; many: boolean }>();
+const known = new Map<string, Instrument>();
 
 const ask = (from: number, to: number, begin: boolean): Promise<readonly RunningLane[]> =>
   lanesOf(sent(list(), to + OPEN_BARS * barTicks()), from, to, begin);
@@ -110,9 +117,7 @@ export async function lanesOf(
 ): Promise<readonly RunningLane[]> {
   const lanes = await api.playOrder(app().id, { played, from, to, begin });
   for (const lane of lanes) {
-    const kind = laneKinds[lane.kind as keyof typeof laneKinds];
-    if (!lane.on)
-      known.set(idOf(lane.clip, lane.lane), { id: idOf(lane.clip, lane.lane), sound: lane.sound, many: kind.many });
+    if (!lane.on) known.set(idOf(lane.clip, lane.lane), instrumentOf(lane, lane.lane));
   }
   return lanes.map(laneOf);
 }

@@ -88,6 +88,7 @@ const sharedKeys: Key[] = [
   key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
   key("O", "Shift O", "Everywhere", "The running order, and back to the sheet", () => showOrder()),
+  key("P", "Shift P", "Everywhere", "Where it sounds: voices, ports, clock", () => app().set({ panel: "ports" })),
   reading(key("e", "E", "Everywhere", "Render to a MIDI file", () => app().set({ panel: "render" }))),
 ];
 

@@ -29,6 +29,7 @@ export type Panel =
   | "starters"
   | "paste"
   | "keys"
+  | "ports"
   | "key"
   | "render"
   | "clip"

@@ -342,6 +342,7 @@ export interface PlayRequest {
 export interface PlayedLane extends Sounding {
   clip: string;
   lane: string;
+  channel: number /* int */; // its MIDI channel in the clip alone
   kind: string;
   sound: Sound;
   on: string; // the lane on which it acts; "": it sounds itself

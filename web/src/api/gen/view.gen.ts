@@ -41,6 +41,7 @@ export interface Clip {
   meetTicks: number /* int64 */;
   tooLong: string; // why the clip's own length cannot be rendered; empty: it can
   lanes: Lane[];
+  setup: Control[]; // announces zones of channels, before all else
   findings: Finding[];
   harmony: Harmony | null;
 }
@@ -264,6 +265,7 @@ export interface Control {
   at: number /* int64 */;
   controller: number /* int */;
   value: number /* int */;
+  channel?: number /* int */; // its own; absent: the lane's
 }
 /**
  * Pressure sets the channel's pressure, 0..127.

@@ -1,0 +1,82 @@
+import type { Sound } from "../api/gen/piece.gen";
+import type { Instrument } from "../audio/performance";
+import type { Voice } from "../audio/voices";
+import type { Slide } from "../synth/protocol";
+import { routeOf, senderOf } from "./routes";
+
+/** A lane's voice, as it goes where its route says: to the built-in voice, to a port, or to both. */
+export class Routed implements Voice {
+  /** The port that it goes to, as of the last message. */
+  private port = "";
+
+  constructor(
+    private readonly builtIn: Voice,
+    private readonly instrument: Instrument,
+    /** Ms of the page's clock at a second of the audio clock. */
+    private readonly ms: (time: number) => number,
+  ) {}
+
+  private get lane(): string {
+    return this.instrument.route ?? this.instrument.id;
+  }
+
+  /** Who sends, and on which channel. */
+  private out() {
+    const route = this.instrument.route ? routeOf(this.instrument.route) : { voice: true, port: "", channel: 0 };
+    if (this.port && this.port !== route.port) senderOf(this.port)?.silence(this.lane, performance.now());
+    this.port = route.port;
+    return { voice: route.voice, sender: senderOf(route.port), channel: route.channel || this.instrument.channel || 1 };
+  }
+
+  set(sound: Sound): void {
+    this.builtIn.set(sound);
+  }
+
+  strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], channel?: number): void {
+    const { voice, sender, channel: own } = this.out();
+    if (voice) this.builtIn.strike(time, end, midi, velocity, slides);
+    sender?.strike(this.lane, channel ?? own, this.ms(time), this.ms(end), midi, velocity);
+  }
+
+  silence(time: number): void {
+    this.builtIn.silence(time);
+    if (this.port) senderOf(this.port)?.silence(this.lane, this.ms(time));
+  }
+
+  bend(time: number, value: number): void {
+    const { sender, channel } = this.out();
+    this.builtIn.bend(time, value);
+    sender?.bend(this.lane, channel, this.ms(time), value);
+  }
+
+  wheel(time: number, channel: number, value: number): void {
+    this.out().sender?.bend(this.lane, channel, this.ms(time), value);
+  }
+
+  control(time: number, controller: number, value: number): void {
+    const { sender, channel } = this.out();
+    this.builtIn.control(time, controller, value);
+    sender?.control(this.lane, channel, this.ms(time), controller, value);
+  }
+
+  press(time: number, value: number): void {
+    const { sender, channel } = this.out();
+    this.builtIn.press(time, value);
+    sender?.press(this.lane, channel, this.ms(time), value);
+  }
+
+  /** Sends to a channel of a zone, where a port gets it. */
+  say(time: number, channel: number, controller: number, value: number): void {
+    this.out().sender?.control(this.lane, channel, this.ms(time), controller, value);
+  }
+
+  /** Ends what sounds on a port and is not wanted any more. */
+  prune(wanted: (key: number, on: number) => boolean): void {
+    if (this.port) senderOf(this.port)?.silence(this.lane, performance.now(), wanted);
+  }
+
+  dispose(): void {
+    if (this.port) senderOf(this.port)?.silence(this.lane, performance.now());
+    this.builtIn.dispose();
+  }
+}

@@ -1,0 +1,100 @@
+import { create } from "zustand";
+import { useApp } from "../state/store";
+import { Sender } from "./sender";
+import type { OutPort } from "./port";
+import { standIn } from "./standin";
+
+/** Where a lane sounds: the built-in voice, a port, or both. */
+export interface Route {
+  voice: boolean;
+  /** The port's id; empty: none. */
+  port: string;
+  /** The channel there; 0: the lane's own. */
+  channel: number;
+}
+
+export const usual: Route = { voice: true, port: "", channel: 0 };
+
+/** What is remembered on this machine. */
+interface Kept {
+  /** By pieces: where their lanes sound that say nothing else. */
+  pieces: Readonly<Record<string, Route>>;
+  /** By piece, clip and lane. */
+  lanes: Readonly<Record<string, Route>>;
+  /** By ports: by how many ms what is sent there is later. */
+  delays: Readonly<Record<string, number>>;
+  /** Ports that get the clock. */
+  clocked: readonly string[];
+  /** The port whose clock is followed; empty: none. */
+  follows: string;
+  /** What ports that were chosen are called, so that one that is gone can be told. */
+  names: Readonly<Record<string, string>>;
+}
+
+interface Ports extends Kept {
+  outs: readonly OutPort[];
+  ins: readonly { id: string; name: string }[];
+  /** Whether the browser's own ports were asked for. */
+  asked: boolean;
+}
+
+const KEPT = "agrimony ports";
+
+function recalled(): Kept {
+  const none: Kept = { pieces: {}, lanes: {}, delays: {}, clocked: [], follows: "", names: {} };
+  try {
+    return { ...none, ...(JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Partial<Kept>) };
+  } catch {
+    return none;
+  }
+}
+
+export const usePorts = create<Ports>(() => ({ ...recalled(), outs: [standIn], ins: [], asked: false }));
+
+/** Changes what is remembered. */
+export function keep(change: Partial<Kept>): void {
+  usePorts.setState(change);
+  const { pieces, lanes, delays, clocked, follows, names } = usePorts.getState();
+  try {
+    localStorage.setItem(KEPT, JSON.stringify({ pieces, lanes, delays, clocked, follows, names }));
+  } catch {
+    // Without storage it lasts as long as the page.
+  }
+  for (const [id, sender] of senders) sender.delay = delays[id] ?? 0;
+}
+
+/** Where a lane sounds, by the piece and its clip and id. */
+export function routeOf(place: string): Route {
+  const { pieces, lanes } = usePorts.getState();
+  const piece = useApp.getState().id;
+  return lanes[`${piece}/${place}`] ?? pieces[piece] ?? usual;
+}
+
+const senders = new Map<string, Sender>();
+
+/** Who sends to a port; null: it is not there. */
+export function senderOf(id: string): Sender | null {
+  const { outs, delays } = usePorts.getState();
+  const port = id ? outs.find((p) => p.id === id) : undefined;
+  if (!port) return null;
+  let own = senders.get(id);
+  if (own?.port !== port) senders.set(id, (own = new Sender(port, () => performance.now(), delays[id] ?? 0)));
+  return own;
+}
+
+/** The earliest that something is sent before it sounds, in ms. */
+export const earliest = (): number => {
+  const { pieces, lanes, delays, outs } = usePorts.getState();
+  const used = new Set([...Object.values(pieces), ...Object.values(lanes)].map((r) => r.port));
+  return Math.max(0, ...outs.filter((p) => used.has(p.id)).map((p) => -(delays[p.id] ?? 0)));
+};
+
+/** Ends all that was begun on any port. */
+export const stopAll = (): void => senders.forEach((s) => s.stop());
+
+/** Ends everything on every port, whoever began it. */
+export function allQuiet(): void {
+  for (const { id } of usePorts.getState().outs) senderOf(id)?.quiet();
+}
+
+window.addEventListener("pagehide", stopAll);

@@ -1,0 +1,69 @@
+import { create } from "zustand";
+import { CLOCK, inWords, type OutPort } from "./port";
+
+export interface Received {
+  /** When it was sent to take hold, in ms of the page's clock; and when it came. */
+  at: number;
+  came: number;
+  message: readonly number[];
+  words: string;
+}
+
+/** How many messages are kept to be looked at. */
+const MOST = 400;
+
+interface StandIn {
+  received: readonly Received[];
+  /** How many came in all, clocks too. */
+  count: number;
+  clocks: number;
+}
+
+export const useStandIn = create<StandIn>(() => ({ received: [], count: 0, clocks: 0 }));
+
+let waiting: Received[] = [];
+let clocks = 0;
+
+/** What came is shown a few times a second, however much it is. */
+function show(): void {
+  useStandIn.setState((s) => ({
+    received: [...s.received, ...waiting].slice(-MOST),
+    count: s.count + waiting.length + clocks,
+    clocks: s.clocks + clocks,
+  }));
+  waiting = [];
+  clocks = 0;
+}
+
+export const STAND_IN = "stand-in";
+
+/** The port that ships with the page: it shows what it is sent. */
+export const standIn: OutPort = {
+  id: STAND_IN,
+  name: "Stand-in",
+  standIn: true,
+  send(message, at) {
+    const came = performance.now();
+    window.dispatchEvent(new CustomEvent("stand-in", { detail: { at: at || came, came, message } }));
+    if (!waiting.length && !clocks) setTimeout(show, 120);
+    if (message[0] === CLOCK) clocks++;
+    else if (waiting.length < MOST) waiting.push({ at: at || came, came, message, words: inWords(message) });
+    else waiting[waiting.length - 1] = { at, came, message, words: inWords(message) };
+  },
+  clear() {
+    // What was sent ahead is shown as it was sent.
+  },
+};
+
+const listeners = new Set<(data: Uint8Array, at: number) => void>();
+
+/** Takes what the stand-in sends, as from an instrument. */
+export function onStandIn(take: (data: Uint8Array, at: number) => void): () => void {
+  listeners.add(take);
+  return () => listeners.delete(take);
+}
+
+/** Sends as if from an instrument. */
+export function sendFromStandIn(message: readonly number[], at = performance.now()): void {
+  for (const take of listeners) take(Uint8Array.from(message), at);
+}

@@ -1,0 +1,138 @@
+import { expect, test } from "vitest";
+import { Follower, LOST } from "../src/ports/follow";
+import { CLOCK, CONTINUE, inWords, placeOf, START, STOP, wheel, type OutPort } from "../src/ports/port";
+import { Sender } from "../src/ports/sender";
+
+/** A port that keeps what it is sent, and a clock that one sets. */
+function desk(delay = 0) {
+  const sent: { at: number; message: readonly number[] }[] = [];
+  const clock = { now: 0 };
+  const port: OutPort = {
+    id: "x",
+    name: "X",
+    standIn: true,
+    send: (message, at) => void sent.push({ at, message }),
+    clear: () => {},
+  };
+  return { sent, clock, sender: new Sender(port, () => clock.now, delay) };
+}
+
+/** Plays what was sent as an instrument does, and tells what still sounds at the end. */
+function sounding(sent: readonly { at: number; message: readonly number[] }[]) {
+  const keys = new Set<string>();
+  const wheels = new Map<number, number>();
+  const held = new Map<string, number>();
+  [...sent]
+    .map((m, i) => ({ ...m, i }))
+    .sort((a, b) => a.at - b.at || a.i - b.i)
+    .forEach(({ message: [status = 0, a = 0, b = 0] }) => {
+      const channel = status & 15;
+      const what = status & 0xf0;
+      if (what === 0x90 && b > 0) keys.add(`${channel} ${a}`);
+      else if (what === 0x80 || what === 0x90) keys.delete(`${channel} ${a}`);
+      else if (what === 0xe0) wheels.set(channel, ((b << 7) | a) - 8192);
+      else if (what === 0xb0 && (a === 64 || a === 65)) held.set(`${channel} ${a}`, b);
+    });
+  return { keys: [...keys], wheels: [...wheels.values()].filter(Boolean), held: [...held.values()].filter(Boolean) };
+}
+
+test("a note is sent with its end, so much later as its port wants", () => {
+  const { sent, sender } = desk(-30);
+  sender.strike("low", 3, 1000, 1200, 60, 90);
+  expect(sent).toEqual([
+    { at: 970, message: [0x92, 60, 90] },
+    { at: 1170, message: [0x82, 60, 0] },
+  ]);
+});
+
+test("a key that still sounds on its channel ends before it is struck again", () => {
+  const { sent, sender } = desk();
+  sender.strike("low", 1, 0, 500, 60, 90);
+  sender.strike("low", 1, 300, 600, 60, 90);
+  expect(sent.filter((m) => m.message[0] === 0x80).map((m) => m.at)).toEqual([500, 300, 600]);
+});
+
+test("whatever was begun, nothing hangs once it stops, also what was sent ahead", () => {
+  for (let round = 0; round < 200; round++) {
+    let seed = round * 7919 + 1;
+    const draw = (n: number) => (seed = (seed * 1103515245 + 12345) % 2 ** 31) % n;
+    const { sent, clock, sender } = desk(draw(3) * 20);
+    for (let k = 0; k < 40; k++) {
+      const lane = `l${draw(3)}`;
+      const channel = 1 + draw(4);
+      const at = clock.now + draw(200);
+      const what = draw(6);
+      if (what < 3) sender.strike(lane, channel, at, at + 1 + draw(400), 40 + draw(6), 1 + draw(127));
+      else if (what === 3) sender.bend(lane, channel, at, draw(16384) - 8192);
+      else if (what === 4) sender.control(lane, channel, at, [64, 65, 74][draw(3)]!, draw(128));
+      else sender.silence(lane, clock.now);
+      clock.now += draw(30);
+    }
+    clock.now += 250; // what was sent ahead is due: then order is that of time
+    sender.stop();
+    expect(sounding(sent), `round ${round}`).toEqual({ keys: [], wheels: [], held: [] });
+  }
+});
+
+test("what is taken away by an edit ends, and what is wanted goes on", () => {
+  const { sent, clock, sender } = desk();
+  sender.strike("low", 1, 0, 1000, 60, 90);
+  sender.strike("low", 1, 0, 1000, 64, 90);
+  clock.now = 100;
+  sender.silence("low", 100, (key) => key === 60);
+  expect(sent.filter((m) => m.at === 100)).toEqual([{ at: 100, message: [0x80, 64, 0] }]);
+});
+
+test("messages in words", () => {
+  expect(inWords([0x91, 60, 100])).toBe("channel 2: note 60 is struck, velocity 100");
+  expect(inWords(wheel(5, -100))).toBe("channel 5: the wheel stands at -100");
+  expect(inWords(placeOf(16))).toBe("place: 17. sixteenth");
+  expect([START, STOP, CONTINUE, CLOCK].map((m) => inWords([m]))).toEqual(["start", "stop", "continue", "clock"]);
+});
+
+/** Sends clocks of a tempo for a time, each up to so many ms late. */
+function clocks(f: Follower, tempo: number, from: number, to: number, jitter: number): void {
+  let seed = 5;
+  for (let at = from; at < to; at += 2500 / tempo) {
+    seed = (seed * 1103515245 + 12345) % 2 ** 31;
+    f.take([CLOCK], at + (seed / 2 ** 31 - 0.5) * 2 * jitter);
+  }
+}
+
+test.each([60, 90.5, 128, 174])("a clock of %d a minute is followed within 1 % though it jitters by 3 ms", (tempo) => {
+  const f = new Follower();
+  f.take([START], 0);
+  for (let at = 0, k = 0, seed = 3; at < 20000; at += 2500 / tempo, k++) {
+    seed = (seed * 1103515245 + 12345) % 2 ** 31;
+    f.take([CLOCK], at + (seed / 2 ** 31 - 0.5) * 6);
+    if (k < 48) continue;
+    expect(Math.abs(f.tempo! / tempo - 1)).toBeLessThan(0.01);
+    // The place is the sender's: clock k is k clocks from the start.
+    expect(Math.abs(f.place(at)! - k / 24)).toBeLessThan(0.02);
+  }
+});
+
+test("a change of tempo is taken within two beats, a place and a stop at once", () => {
+  const f = new Follower();
+  f.take([START], 0);
+  clocks(f, 120, 0, 4000, 1);
+  clocks(f, 150, 4000, 6000, 1);
+  expect(f.tempo!).toBeGreaterThan(148);
+  f.take(placeOf(32), 6000);
+  f.take([CONTINUE], 6000);
+  f.take([CLOCK], 6000);
+  expect(f.place(6000)!).toBeCloseTo(8, 0);
+  f.take([STOP], 6100);
+  expect(f.playing).toBe(false);
+  expect(f.place(6100)).toBeNull();
+});
+
+test("a clock that falls silent is lost after two seconds, and one that jumps does no harm", () => {
+  const f = new Follower();
+  f.take([START], 0);
+  clocks(f, 120, 0, 3000, 0);
+  expect(f.lost(3000 + LOST - 100)).toBe(false);
+  expect(f.lost(3000 + LOST + 100)).toBe(true);
+  for (const at of [1000, 99999, 0, 100000, 100020.8]) f.take([CLOCK], at);
+  expect(Number.isFinite(f.tempo ?? 0)).toBe(true);
+});
