@@ -16,15 +16,18 @@ import (
 	"agrimony/internal/demo"
 )
 
-// loops opens the sample piece with nothing in its order, where time flies.
-func loops(t *testing.T, tempo int) (*site, *hand) {
+// loops opens the sample piece with nothing in its order, where time flies unless scripts say otherwise.
+func loops(t *testing.T, tempo int, scripts ...string) (*site, *hand) {
 	s := serve(t)
 	p, err := demo.Piece()
 	require.NoError(t, err)
 	p, err = edit.Apply(p, []op.Op{op.Of(op.SetPiece{Patch: fmt.Appendf(nil, `{"tempo":%d}`, tempo)}), op.Of(op.WriteOrder{Entries: []byte(`[]`)})})
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("untitled", p))
-	h := &hand{tab: s.open(t, "/piece/untitled", spedUp, overhearing)}
+	if scripts == nil {
+		scripts = []string{spedUp, overhearing}
+	}
+	h := &hand{tab: s.open(t, "/piece/untitled", scripts...)}
 	h.until(`window.agrimony?.low`)
 	return s, h
 }

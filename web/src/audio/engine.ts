@@ -31,8 +31,11 @@ export async function startEngine(newest: () => Performance | null): Promise<Eng
   return new Engine(newest, await Stage.open());
 }
 
-/** From how many ms on the page's clock and the sound's have drifted apart. */
-const DRIFT = 8;
+/** From how many ms on the page's clock and the sound's have drifted apart, seen over so many turns; and from
+ * how many on one of them stood still. */
+const DRIFT = 12;
+const STRETCH = 200;
+const ASLEEP = 1000;
 
 /** Within how many ticks a note stands where it stood. */
 const NEAR = 3;
@@ -85,11 +88,28 @@ export class Engine {
   private zero = 0;
   private readonly ms = (time: number): number => this.zero + time * 1000;
 
-  /** Sees how the two clocks stand. They are set against each other once, and again only where they have
-   * drifted apart: what is sent to ports keeps its distances. */
+  /** How near the clocks came in this stretch of turns, and in the first. */
+  private near = Number.POSITIVE_INFINITY;
+  private first: number | null = null;
+  private turns = 0;
+
+  /** Sees how the two clocks stand. They are set against each other once, as playing begins, so that what is
+   * sent to ports keeps its distances, and again only where they have drifted apart. The sound's clock goes in
+   * steps: only the least that one is ahead of the other tells anything. */
   private compare(fresh: boolean): void {
     const own = performance.now() - this.now * 1000;
-    if (fresh || Math.abs(own - this.zero) > DRIFT) this.zero = own;
+    if (fresh || Math.abs(own - this.zero) > ASLEEP) {
+      [this.zero, this.near, this.first, this.turns] = [own, Number.POSITIVE_INFINITY, null, 0];
+      return;
+    }
+    this.near = Math.min(this.near, own);
+    if (++this.turns < STRETCH) return;
+    if (this.first === null) this.first = this.near;
+    else if (Math.abs(this.near - this.first) > DRIFT) {
+      this.zero += this.near - this.first;
+      this.first = this.near;
+    }
+    [this.near, this.turns] = [Number.POSITIVE_INFINITY, 0];
   }
 
   /** Ticks a second: at the piece's tempo, or at that of the clock that is followed, and towards its place. */

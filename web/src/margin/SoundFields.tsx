@@ -154,7 +154,11 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
         <button
           type="button"
           aria-pressed={teaching === what}
-          aria-label={`Teach ${fact.title} a controller`}
+          aria-label={
+            controller === undefined
+              ? `Teach ${fact.title} a controller`
+              : `${controller} moves ${fact.title}; teach it another controller`
+          }
           title={
             controller === undefined ? "The next controller of a device moves it" : `Controller ${controller} moves it`
           }

@@ -20,6 +20,8 @@ export class Follower {
   /** Clocks since the beginning, of the last in times. */
   private clocks = -1;
   private last = Number.NEGATIVE_INFINITY;
+  /** When it was told to play. */
+  private begun = Number.NEGATIVE_INFINITY;
 
   /** Takes a message that came at a time, in ms; true: it starts, or goes on, or stops. */
   take(data: Uint8Array | readonly number[], at: number): boolean {
@@ -27,9 +29,11 @@ export class Follower {
       case START:
         this.clocks = -1;
         this.playing = true;
+        this.begun = at;
         return true;
       case CONTINUE:
         this.playing = true;
+        this.begun = at;
         return true;
       case STOP:
         this.playing = false;
@@ -81,7 +85,7 @@ export class Follower {
 
   /** Whether it has fallen silent while it played. */
   lost(now: number): boolean {
-    return this.playing && now - this.last > LOST;
+    return this.playing && now - Math.max(this.last, this.begun) > LOST;
   }
 
   forget(): void {

@@ -63,6 +63,9 @@ export function onStandIn(take: (data: Uint8Array, at: number) => void): () => v
   return () => listeners.delete(take);
 }
 
+// Whoever has the page in hand can play on the stand-in.
+window.addEventListener("from stand-in", (e) => sendFromStandIn((e as CustomEvent<number[]>).detail));
+
 /** Sends as if from an instrument. */
 export function sendFromStandIn(message: readonly number[], at = performance.now()): void {
   for (const take of listeners) take(Uint8Array.from(message), at);

@@ -32,6 +32,7 @@ export function StandInView() {
     <details className={css.standIn}>
       <summary>The stand-in, in place of a device</summary>
       <div className={css.row}>
+        Key
         <NumberBox label="Key to send" value={key} low={0} high={127} onChange={setKey} />
         <button
           type="button"
@@ -42,6 +43,7 @@ export function StandInView() {
         >
           Send the key
         </button>
+        Controller
         <NumberBox label="Controller to send" value={controller} low={0} high={119} onChange={setController} />
         <input
           type="range"
@@ -51,6 +53,7 @@ export function StandInView() {
           aria-label="Value of the controller"
           onChange={(e) => sendFromStandIn([CONTROL, controller, Number(e.currentTarget.value)])}
         />
+        Tempo
         <NumberBox label="Tempo of the clock to send" value={tempo} low={20} high={400} onChange={setTempo} />
         <button type="button" aria-pressed={running} onClick={clock}>
           {running ? "Stop the clock" : "Send a clock"}

@@ -1,0 +1,180 @@
+package e2e
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// plugged keeps what the stand-in is sent.
+const plugged = `window.sent = []; window.addEventListener("stand-in", (e) => window.sent.push({at: e.detail.at, came: e.detail.came, message: [...e.detail.message]}));`
+
+type sentMessage struct {
+	At, Came float64
+	Message  []int
+}
+
+func (p *tab) sent() []sentMessage { return eval[[]sentMessage](p, `window.sent`) }
+
+// hanging plays what was sent as an instrument does, and tells what sounds at the end.
+func hanging(all []sentMessage) (keys []string, bent int) {
+	slices.SortStableFunc(all, func(a, b sentMessage) int {
+		switch {
+		case a.At < b.At:
+			return -1
+		case a.At > b.At:
+			return 1
+		}
+		return 0
+	})
+	down, wheels := map[string]bool{}, map[int]int{}
+	for _, m := range all {
+		key := fmt.Sprint(m.Message[0]&15, m.Message[min(1, len(m.Message)-1)])
+		switch m.Message[0] & 0xf0 {
+		case 0x90:
+			down[key] = m.Message[2] > 0
+		case 0x80:
+			down[key] = false
+		case 0xe0:
+			wheels[m.Message[0]&15] = m.Message[2]<<7 + m.Message[1] - 8192
+		}
+	}
+	for key, on := range down {
+		if on {
+			keys = append(keys, key)
+		}
+	}
+	for _, v := range wheels {
+		if v != 0 {
+			bent++
+		}
+	}
+	return keys, bent
+}
+
+// toStandIn opens the sample with all lanes on the stand-in.
+func toStandIn(t *testing.T) (*site, *hand) {
+	s, p := loops(t, 104, plugged)
+	p.key("P")
+	p.until(inDialog)
+	p.choose("Port of The whole piece", "stand-in")
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	return s, p
+}
+
+// A lane sounds on a port as its file has it: ahead of time, on its channel, and nothing hangs: when it stops,
+// when it is muted, when an edit takes a note away.
+func TestALaneSoundsOnAPort(t *testing.T) {
+	_, p := toStandIn(t)
+	p.key(" ")
+	p.until(`window.sent.filter((m) => (m.message[0] & 0xf0) === 0x90).length > 20`)
+	p.key("m") // the lane under the hand
+	p.until(`document.body.innerText.includes("M") && window.sent.length > 24`)
+	p.key("m")
+	p.until(`window.sent.filter((m) => (m.message[0] & 0xf0) === 0x90).length > 40`)
+	p.key(" ")
+	p.do(chromedp.Sleep(0))
+	p.until(`!document.querySelector("[aria-label=Stop]")`)
+	all := p.sent()
+	ahead := math.Inf(1)
+	channels := map[int]bool{}
+	for _, m := range all {
+		if m.Message[0]&0xf0 == 0x90 {
+			ahead = min(ahead, m.At-m.Came)
+			channels[m.Message[0]&15+1] = true
+		}
+	}
+	assert.GreaterOrEqual(t, ahead, 5.0, "notes are sent before they are due")
+	assert.Equal(t, map[int]bool{1: true, 2: true}, channels, "on the channels that the file has")
+	keys, bent := hanging(all)
+	assert.Empty(t, keys)
+	assert.Zero(t, bent)
+	first := slices.IndexFunc(all, func(m sentMessage) bool { return m.Message[0]&0xf0 == 0x90 })
+	ranged := slices.IndexFunc(all, func(m sentMessage) bool { return m.Message[0] == 0xb0 && m.Message[1] == 101 })
+	assert.Less(t, ranged, first, "the range comes before notes")
+}
+
+// The clock goes out 24 to a quarter, with start and stop; and one that comes in sets tempo and place.
+func TestAClockGoesOutAndComesIn(t *testing.T) {
+	_, p := toStandIn(t)
+	p.key("P")
+	p.until(inDialog)
+	p.do(chromedp.Click(`[aria-label="Stand-in gets the clock"]`, chromedp.ByQuery))
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.key(" ")
+	p.until(`window.sent.filter((m) => m.message[0] === 0xf8).length > 100`)
+	p.key(" ")
+	p.until(`window.sent.some((m) => m.message[0] === 0xfc)`)
+	var clocks []float64
+	started := false
+	for _, m := range p.sent() {
+		switch m.Message[0] {
+		case 0xfa:
+			started = true
+			assert.Empty(t, clocks, "start comes first")
+		case 0xf8:
+			clocks = append(clocks, m.At)
+		}
+	}
+	require.True(t, started)
+	each := 60000.0 / 104 / 24
+	for k := 1; k < 100; k++ {
+		assert.InDelta(t, clocks[0]+float64(k)*each, clocks[k], 1, "clock %d", k)
+	}
+
+	// Another's clock is followed.
+	p.key("P")
+	p.until(inDialog)
+	p.choose("Whose clock is followed", "stand-in")
+	p.do(chromedp.Click(`details > summary`, chromedp.ByQuery))
+	p.press("Send a clock")
+	p.until(`document.querySelector("[aria-label=Stop]")`)
+	before := len(p.sent())
+	p.until(fmt.Sprintf(`window.sent.slice(%d).filter((m) => m.message[0] === 0xf8).length > 400`, before))
+	clocks = nil
+	for _, m := range p.sent()[before:] {
+		if m.Message[0] == 0xf8 {
+			clocks = append(clocks, m.At)
+		}
+	}
+	late := clocks[len(clocks)-120:]
+	tempo := 60000 / ((late[119] - late[0]) / 119 * 24)
+	assert.InDelta(t, 120, tempo, 1.2, "its tempo, within 1 %%")
+	p.press("Stop the clock")
+	p.until(`document.querySelector("[aria-label=Play]")`)
+}
+
+// A value of a sound is taught to a controller: it moves as that is turned, and is one edit when it is left.
+func TestASoundIsTaughtToAController(t *testing.T) {
+	s, p := toStandIn(t)
+	p.key("P")
+	p.until(inDialog)
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.press("Sound of Low")
+	p.press("Teach Cutoff a controller")
+	send := func(value int) {
+		p.do(chromedp.Evaluate(fmt.Sprintf(`window.dispatchEvent(new CustomEvent("from stand-in", {detail: [0xb0, 74, %d]}))`, value), nil))
+	}
+	send(10)
+	p.until(`document.body.innerText.includes("Controller 74 moves it now")`)
+	for v := 20; v <= 127; v += 10 {
+		send(v)
+	}
+	send(127)
+	p.until(`document.querySelector("#s-cutoff")?.value === "100"`)
+	require.Eventually(t, func() bool { return s.piece(t, "untitled").Clips[0].Lanes[0].Sound.Cutoff == 100 }, 5*time.Second, 50*time.Millisecond)
+	p.saved()
+	p.key("z", ctrl)
+	p.saved()
+	assert.NotEqual(t, 100, s.piece(t, "untitled").Clips[0].Lanes[0].Sound.Cutoff, "one undo brings it back")
+	p.accessible("the sound of a lane with a controller")
+}
