@@ -12,6 +12,7 @@ import { Sheet } from "../sheet/Sheet";
 import { onKey } from "../shortcuts/keys";
 import { useOrder } from "../order/state";
 import { useSheet } from "../state/sheet";
+import { watchFingers } from "../controls/fingers";
 import { useApp } from "../state/store";
 import { TopBar } from "../transport/TopBar";
 import { instrumentOf, newestOf } from "./heard";
@@ -44,10 +45,12 @@ export function App() {
   useEffect(() => {
     const stop = watchHands();
     const undrop = watchDrops();
+    const unfinger = watchFingers();
     window.addEventListener("keydown", onKey);
     return () => {
       stop();
       undrop();
+      unfinger();
       window.removeEventListener("keydown", onKey);
     };
   }, []);

@@ -134,7 +134,7 @@ export class Engine {
   async play(countIn = false): Promise<void> {
     await Tone.start();
     const start = countIn ? -(this.newest()?.barTicks ?? 0) : 0;
-    this.anchor = { tick: start, time: this.now + 0.06, rate: this.rate };
+    this.anchor = { tick: start, time: this.now + 0.06 + earliest() / 1000, rate: this.rate };
     this.done = start;
     this.fresh = true;
     this.playing = true;
@@ -167,7 +167,7 @@ export class Engine {
     if (!this.playing) return;
     for (const { voice } of this.voices.values()) voice.silence(this.now);
     stopAll();
-    this.anchor = { tick, time: this.now + 0.03, rate: this.rate };
+    this.anchor = { tick, time: this.now + 0.03 + earliest() / 1000, rate: this.rate };
     this.done = tick;
     this.fresh = true;
     clockStarts(tick, this.ms(this.anchor.time));
@@ -239,7 +239,7 @@ export class Engine {
     await running.begin(tick);
     await Promise.race([this.prepare(running.lanes(tick)), new Promise((done) => setTimeout(done, 500))]);
     this.running = running;
-    this.anchor = { tick, time: this.now + 0.08, rate: this.rate };
+    this.anchor = { tick, time: this.now + 0.08 + earliest() / 1000, rate: this.rate };
     this.done = tick;
     this.playing = true;
     this.compare(true);

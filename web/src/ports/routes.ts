@@ -82,11 +82,15 @@ export function senderOf(id: string): Sender | null {
   return own;
 }
 
-/** The earliest that something is sent before it sounds, in ms. */
+/** How long before it sounds a message is sent at least, in ms. */
+const LEAST_AHEAD = 60;
+
+/** By how much earlier than for the built-in voices all is scheduled, in ms, for ports to get it ahead of time. */
 export const earliest = (): number => {
-  const { pieces, lanes, delays, outs } = usePorts.getState();
-  const used = new Set([...Object.values(pieces), ...Object.values(lanes)].map((r) => r.port));
-  return Math.max(0, ...outs.filter((p) => used.has(p.id)).map((p) => -(delays[p.id] ?? 0)));
+  const { pieces, lanes, delays, outs, clocked } = usePorts.getState();
+  const used = new Set([...Object.values(pieces), ...Object.values(lanes)].map((r) => r.port).concat(clocked));
+  const own = outs.filter((p) => used.has(p.id)).map((p) => -(delays[p.id] ?? 0));
+  return own.length ? LEAST_AHEAD + Math.max(0, ...own) : 0;
 };
 
 /** Ends all that was begun on any port. */
