@@ -15,7 +15,7 @@ func (p *tab) touch(kind input.TouchType, at ...point) {
 	p.t.Helper()
 	points := make([]*input.TouchPoint, len(at))
 	for i, a := range at {
-		points[i] = &input.TouchPoint{X: a.X, Y: a.Y, ID: float64(i)}
+		points[i] = &input.TouchPoint{X: a.X, Y: a.Y, ID: float64(i + 1)}
 	}
 	p.do(input.DispatchTouchEvent(kind, points))
 }
