@@ -101,7 +101,7 @@ func (f *File) notesFor(p *render.Performance, i int) []intake.Note {
 	var out []intake.Note
 	for k := range f.Song.Parts {
 		own := &f.Song.Parts[k]
-		if own.Channel != part.Channel {
+		if !part.Sends(own.Channel) {
 			continue
 		}
 		if asWritten && own.Track == track+1 || !asWritten && first(p, i) {
@@ -224,7 +224,7 @@ func (f *File) Reopened(asWas bool) (p *piece.Piece, remarks []string, err error
 			continue
 		}
 		own := &clip.Lanes[c.performance.Lanes[i].Lane]
-		channel := c.performance.Lanes[i].Channel
+		channel := c.performance.Lanes[i].Beside()
 		if written := f.written(p, own, c, i); written != nil {
 			*own = *written
 			remarks = append(remarks, fmt.Sprintf("%s of %s written into its steps", render.Many(len(c.changes[i]), "change"), own.Name))

@@ -43,6 +43,22 @@ func (z *Zone) Has(channel int) bool {
 	return channel <= 1+z.Members
 }
 
+// Sends tells whether a part has notes on a channel.
+func (part *Part) Sends(channel int) bool {
+	if part.Zone == nil {
+		return channel == part.Channel
+	}
+	return part.Zone.Has(channel) && channel != part.Zone.Master()
+}
+
+// Beside is the channel of a lane that stands for some of the part's notes; 0: it is given out.
+func (part *Part) Beside() int {
+	if part.Zone == nil {
+		return part.Channel
+	}
+	return 0
+}
+
 // Controllers that announce a zone, of the MIDI Polyphonic Expression specification 1.0.
 const rpnZone = 6
 

@@ -29,7 +29,9 @@ func means(of []int) (out [4]float64) {
 // A line takes the course that its contour names.
 func TestLinesTakeTheirCourse(t *testing.T) {
 	const rounding = 1e-9
-	up := func(m [4]float64) bool { return m[0] <= m[1]+rounding && m[1] <= m[2]+rounding && m[2] <= m[3]+rounding }
+	up := func(m [4]float64) bool {
+		return m[0] <= m[1]+rounding && m[1] <= m[2]+rounding && m[2] <= m[3]+rounding
+	}
 	down := func(m [4]float64) bool { return up([4]float64{-m[0], -m[1], -m[2], -m[3]}) }
 	away := func(of []int) []int {
 		sum := 0
