@@ -174,11 +174,10 @@ type Voiced struct {
 // its note, and centred at the end.
 func (z *Zone) Give(notes []Voiced, ppq int, length beat.Time) (bends []Bend, taken []int) {
 	type member struct {
-		until  int64 // when it falls silent
-		used   bool
-		note   int
-		since  int64
-		centre bool // its wheel stands in the middle
+		until int64 // when it falls silent
+		used  bool
+		note  int
+		since int64
 	}
 	end := length.Export(ppq)
 	members := make([]member, max(z.Members, 1))
