@@ -5,7 +5,7 @@ import { forgetTokens } from "./theme";
 export type Chosen = "system" | "day" | "lamp";
 
 const KEPT = "agrimony light"; // as in public/light.js
-const night = window.matchMedia?.("(prefers-color-scheme: dark)");
+const night = globalThis.matchMedia?.("(prefers-color-scheme: dark)");
 
 const seen = (chosen: Chosen): "day" | "lamp" => (chosen === "system" ? (night?.matches ? "lamp" : "day") : chosen);
 

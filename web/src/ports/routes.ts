@@ -101,4 +101,4 @@ export function allQuiet(): void {
   for (const { id } of usePorts.getState().outs) senderOf(id)?.quiet();
 }
 
-window.addEventListener("pagehide", stopAll);
+globalThis.addEventListener?.("pagehide", stopAll);

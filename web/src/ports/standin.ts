@@ -64,7 +64,7 @@ export function onStandIn(take: (data: Uint8Array, at: number) => void): () => v
 }
 
 // Whoever has the page in hand can play on the stand-in.
-window.addEventListener("from stand-in", (e) => sendFromStandIn((e as CustomEvent<number[]>).detail));
+globalThis.addEventListener?.("from stand-in", (e) => sendFromStandIn((e as CustomEvent<number[]>).detail));
 
 /** Sends as if from an instrument. */
 export function sendFromStandIn(message: readonly number[], at = performance.now()): void {
