@@ -127,6 +127,16 @@ func (f Field[T]) LeftOut(where func(from *T) bool) Field[T] {
 // others.
 func (f Field[T]) Starting(reset func(into *T)) Field[T] { f.reset = reset; return f }
 
+// Stated writes the field also where it is as if absent, for a reader's sake.
+func (f Field[T]) Stated(where bool) Field[T] {
+	write := f.write
+	f.write = func(from *T) (any, bool) {
+		value, present := write(from)
+		return value, present || where
+	}
+	return f
+}
+
 // Needed makes the field required.
 func (f Field[T]) Needed() Field[T] { f.required = true; return f }
 

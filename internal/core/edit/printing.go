@@ -89,6 +89,11 @@ func (t target) printGroup(o op.PrintLanes, group []int, bars int) error {
 		options.Lanes = append(options.Lanes, t.Clip.Lanes[k].ID)
 		names = append(names, t.Clip.Lanes[k].Name)
 	}
+	for _, k := range group {
+		if own := &t.Clip.Lanes[k]; piece.GlidesApart(t.Clip, own) {
+			return t.Wrong("lanes", "%s glides note by note, which a printed lane cannot hold; allowed: lanes that glide by the lane's wheel, or not at all", own.Name)
+		}
+	}
 	performance, err := t.render(&from, options)
 	if err != nil {
 		return t.Wrong("bars", "%v", err)

@@ -26,6 +26,10 @@ func TestEveryLaneOfTheDemoPrints(t *testing.T) {
 				continue
 			}
 			next, err := edit.Apply(p, []op.Op{op.Of(op.PrintLanes{OnClip: op.OnClip{Clip: clip.ID}, Lanes: []string{own.ID}})})
+			if piece.GlidesApart(clip, own) {
+				assert.ErrorContains(t, err, "glides note by note, which a printed lane cannot hold")
+				continue
+			}
 			if assert.NoError(t, err, "%s of %s", own.Name, clip.Name) {
 				printed++
 				lanes := next.Clips[i].Lanes

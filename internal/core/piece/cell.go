@@ -146,7 +146,7 @@ func manyGlideShape(initial string, modes []string) *document.Shape[GlideMode] {
 	return &document.Shape[GlideMode]{
 		Doc: "How glides are written.",
 		Fields: []document.Field[GlideMode]{
-			document.Choice("mode", modes, initial, "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).", func(g *GlideMode) *string { return &g.Mode }).Titled("Written"),
+			document.Choice("mode", modes, initial, "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).", func(g *GlideMode) *string { return &g.Mode }).Titled("Written").Stated(initial == MPE),
 			document.Whole("range", 1, maxMPERange, 0, "The bend wheel's range in semitones; absent: 12, of mpe 48.", func(g *GlideMode) *int { return &g.Range }).In("semitones").
 				Starting(func(g *GlideMode) { g.Range = startRange(initial) }).
 				LeftOut(func(g *GlideMode) bool { return g.Range == startRange(g.Mode) }),
