@@ -16,6 +16,8 @@ export class Stage {
   private constructor(private readonly node: AudioWorkletNode) {}
 
   static async open(): Promise<Stage> {
+    if (!window.isSecureContext)
+      throw new Error("browsers work out sound only for pages of this machine, or over https");
     const context = Tone.getContext();
     await context.addAudioWorkletModule(worklet);
     const node = context.createAudioWorkletNode("band", { numberOfInputs: 0, outputChannelCount: [2] });

@@ -77,7 +77,7 @@ export function SoundFields({ lane }: { lane: Lane }) {
       })}
       <Drivers lane={lane} />
       <p className={css.hint}>
-        <button type="button" onClick={() => useApp.getState().set({ panel: "ports" })}>
+        <button type="button" aria-haspopup="dialog" onClick={() => useApp.getState().set({ panel: "ports" })}>
           Where it sounds
         </button>{" "}
         – here, on a MIDI port, or both.

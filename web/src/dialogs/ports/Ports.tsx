@@ -40,7 +40,7 @@ export function Ports() {
               <th>Lane</th>
               <th>Here</th>
               <th>Port</th>
-              <th>Channel</th>
+              <th>Channel (0: its own)</th>
             </tr>
           </thead>
           <tbody>
