@@ -133,6 +133,7 @@ func TestChordsByMouse(t *testing.T) {
 	bass := p.lane(s, 1).ID
 	p.click(bass, 9, 40) // E2 under G7, on the first beat of the second bar
 	p.until(`document.body.innerText.includes("stands a semitone from")`)
+	p.until(`document.querySelector("[data-testid=why]")?.textContent.startsWith("Step 9,")`) // which stands over it
 	p.press("Move it to F2, a tone of G7/D")
 	p.saved()
 	p.until(`!document.body.innerText.includes("stands a semitone from")`)

@@ -177,6 +177,25 @@ func TestASoundIsTaughtToAController(t *testing.T) {
 	p.accessible("the sound of a lane with a controller")
 }
 
+// The next sketch is taught to a pad, too: each press of it lets the next one be heard.
+func TestTheNextSketchIsTaughtToAPad(t *testing.T) {
+	_, p := toStandIn(t)
+	p.key("z")
+	p.until(inDialog)
+	p.until(`document.querySelectorAll("[role=dialog] section").length === 6`)
+	p.press("Teach the next")
+	p.until(named("Press it now"))
+	pad := func() {
+		p.do(chromedp.Evaluate(`window.dispatchEvent(new CustomEvent("from stand-in", {detail: [0x99, 36, 100]}))`, nil))
+	}
+	pad()
+	p.until(named("Next: note 36"))
+	for k := range 2 {
+		pad()
+		p.until(fmt.Sprintf(`[...document.querySelectorAll("[role=dialog] section")].findIndex((s) => s.dataset.heard === "true") === %d`, k))
+	}
+}
+
 // TestMeasurePorts prints how exact the time stamps are that a port is sent, and how far ahead, over a minute
 // with an edit each second.
 func TestMeasurePorts(t *testing.T) {

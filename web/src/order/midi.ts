@@ -2,6 +2,7 @@ import { create } from "zustand";
 import { hasMidi, takeFirst } from "../input/midi";
 import { listen } from "../ports/access";
 import { message, useApp } from "../state/store";
+import { pressOf } from "../ports/port";
 import { playRoot } from "./keys";
 import { turn } from "./live";
 import { perform, useOrder } from "./state";
@@ -18,12 +19,6 @@ interface Taught {
 
 export const useTaught = create<Taught>(() => ({ heard: null, teaching: "", clips: {} }));
 
-const NOTE = 0x90;
-const CONTROL = 0xb0;
-const PROGRAM = 0xc0;
-/** A pad that sends a controller is pressed from this value on. */
-const PRESSED = 64;
-
 const place = () => `agrimony taught ${useApp.getState().id}`;
 
 function recall(): Record<string, string> {
@@ -37,11 +32,8 @@ function recall(): Record<string, string> {
 /** Takes a message; false: it means nothing here. */
 export function takeMessage(data: Uint8Array): boolean {
   if (!useOrder.getState().open) return false;
-  const [status = 0, first = 0, second = 0] = data;
-  const what = status & 0xf0;
-  const pressed = (what === NOTE && second > 0) || (what === CONTROL && second >= PRESSED) || what === PROGRAM;
-  if (!pressed) return true;
-  const name = `${what === NOTE ? "note" : what === CONTROL ? "controller" : "program"} ${first}`;
+  const name = pressOf(data);
+  if (!name) return true;
   const { teaching, clips } = useTaught.getState();
   if (teaching) {
     const next = { ...clips, [name]: teaching };
@@ -56,7 +48,7 @@ export function takeMessage(data: Uint8Array): boolean {
   }
   const clip = clips[name];
   if (clip) void perform(clip, (all, tick) => turn(all, clip, tick));
-  else if (what === NOTE) playRoot(first);
+  else if (name.startsWith("note")) playRoot(data[1] ?? 0);
   return true;
 }
 

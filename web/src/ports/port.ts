@@ -43,6 +43,17 @@ const kinds: Readonly<Record<number, (a: number, b: number) => string>> = {
   [WHEEL]: (a, b) => `the wheel stands at ${((b << 7) | a) - 8192}`,
 };
 
+/** A pad that sends a controller is pressed from this value on. */
+const PRESSED = 64;
+
+/** What stands for something that was taught, as a message has it pressed; empty: nothing is pressed. */
+export function pressOf([status = 0, first = 0, second = 0]: ArrayLike<number> & Iterable<number>): string {
+  const what = status & 0xf0;
+  if (what === ON && second > 0) return `note ${first}`;
+  if (what === CONTROL && second >= PRESSED) return `controller ${first}`;
+  return what === PROGRAM ? `program ${first}` : "";
+}
+
 /** A message in words. */
 export function inWords([status = 0, a = 0, b = 0]: readonly number[]): string {
   if (status === CLOCK) return "clock";

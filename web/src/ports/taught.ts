@@ -2,7 +2,7 @@ import { create } from "zustand";
 import type { Sound } from "../api/gen/piece.gen";
 import { setLane } from "../state/actions";
 import { clipOf, useApp } from "../state/store";
-import { CONTROL } from "./port";
+import { CONTROL, pressOf } from "./port";
 
 /** Values of sounds that controllers of a device move. */
 interface Taught {
@@ -40,8 +40,52 @@ export const controllerOf = (moves: Taught["moves"], lane: string, field: string
   return found && Number(found[0]);
 };
 
-/** Takes a message that may move a sound; false: it means nothing here. */
+const NEXT = "agrimony next sketch";
+
+/** What stands for the next sketch, and whether the next press is to. */
+export const useNext = create<{ stands: string; teaching: boolean }>(() => {
+  let stands = "";
+  try {
+    stands = localStorage.getItem(NEXT) ?? "";
+  } catch {
+    // Nothing was taught, then.
+  }
+  return { stands, teaching: false };
+});
+
+/** Who lets the next sketch be heard; null: none are open. */
+let hearNext: (() => void) | null = null;
+
+/** Lets what was taught let the next sketch be heard, until the sketches are gone. */
+export function onNext(act: () => void): () => void {
+  hearNext = act;
+  return () => {
+    hearNext = null;
+    useNext.setState({ teaching: false });
+  };
+}
+
+function takeNext(data: Uint8Array): boolean {
+  const press = pressOf(data);
+  if (!hearNext || !press) return false;
+  const { stands, teaching } = useNext.getState();
+  if (teaching) {
+    useNext.setState({ stands: press, teaching: false });
+    try {
+      localStorage.setItem(NEXT, press);
+    } catch {
+      // Without storage it lasts as long as the page.
+    }
+    return true;
+  }
+  if (press !== stands) return false;
+  hearNext();
+  return true;
+}
+
+/** Takes a message that was taught to something; false: it means nothing here. */
 export function takeTaught(data: Uint8Array): boolean {
+  if (takeNext(data)) return true;
   const [status = 0, controller = 0, value = 0] = data;
   if ((status & 0xf0) !== CONTROL) return false;
   const { teaching, moves, turning } = useTurned.getState();

@@ -8,6 +8,7 @@ import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
 import { freeNotes } from "../../lanes/free";
 import { kindOf } from "../../lanes/kinds";
+import { onNext, useNext } from "../../ports/taught";
 import { clipOf, laneOf, message, useApp } from "../../state/store";
 import { Dialog } from "../Dialog";
 import { Caption, Drawing } from "./Card";
@@ -137,6 +138,10 @@ export function Sketches() {
     if (await useApp.getState().edit(taking(k, { asClip: true })))
       useApp.getState().set({ remark: "It is kept as a variant of the clip." });
   };
+  const { stands, teaching } = useNext();
+  useEffect(() => onNext(() => shown?.length && hear((heard + 1) % shown.length)), [shown, hear, heard]);
+  const teachNext = () =>
+    void import("../../ports/access").then((m) => m.askForPorts()).then(() => useNext.setState({ teaching: true }));
   const again = () => setSeed((s) => (s * 31 + 17) % 1_000_003);
   useLayoutEffect(() => {
     const press = (e: KeyboardEvent) => {
@@ -263,6 +268,18 @@ export function Sketches() {
           <div className={css.bar}>
             <button type="button" onClick={again} title="N">
               Others
+            </button>
+            <button
+              type="button"
+              aria-pressed={teaching}
+              title={
+                stands
+                  ? `${stands} of a MIDI device lets the next one be heard`
+                  : "The next key or pad of a MIDI device lets the next one be heard"
+              }
+              onClick={teachNext}
+            >
+              {teaching ? "Press it now" : stands ? `Next: ${stands}` : "Teach the next"}
             </button>
             {stepped && sketches && (
               <>
