@@ -168,6 +168,10 @@ func (m *maker) render(c *chain, p *pass) error {
 			o.Plain = append(o.Plain, lane.ID)
 		}
 	}
+	// Where an entry is left is nothing that a note knows when it is struck: it feels as in the whole pass.
+	if o.Felt = whole; whole == 0 {
+		o.Felt = endless
+	}
 	if o.Swung = whole; whole > 0 && o.Length < whole && clip.Seam == "loop" {
 		o.Length = whole // what it ends on is what its start comes from
 	}
@@ -183,7 +187,7 @@ func (m *maker) render(c *chain, p *pass) error {
 	if !facts.draws {
 		take = 0
 	}
-	key := fmt.Sprint(c.clip, c.first.Shift, take, o.Length, o.Onsets, o.Swung, o.Lent, o.Lanes)
+	key := fmt.Sprint(c.clip, c.first.Shift, take, o.Length, o.Onsets, o.Swung, o.Felt, o.Lent, o.Lanes)
 	if known := m.known[key]; known != nil {
 		p.played = playedPass{Performance: known}
 		return nil
@@ -211,6 +215,9 @@ func (m *maker) render(c *chain, p *pass) error {
 	p.played = playedPass{played, true}
 	return nil
 }
+
+// endless is longer than any order.
+const endless = beat.Time(1) << 56
 
 // mostKnown is how many passes are kept for others that come out the same.
 const mostKnown = 256

@@ -53,6 +53,7 @@ type Frame struct {
 	// Shift is by how many degrees pitched lanes and chords are moved.
 	Shift  int
 	onsets beat.Time // up to where steps are played; 0: to the end
+	felt   beat.Time // up to where the template moves notes; 0: to the end
 	ways   bool      // how the wheel goes is told
 }
 

@@ -37,6 +37,7 @@ type Options struct {
 	Length beat.Time // how long it sounds, whatever Bars, Until and the clip say; 0: as they do
 	Onsets beat.Time // up to where steps are played; 0: to the end
 	Swung  beat.Time // how long it is for the swing, which leaves half pairs at its end straight; 0: as long as it sounds
+	Felt   beat.Time // how long it is for the groove's template, which moves notes as far as they stay in it; 0: as long as it sounds
 	Shift  int       // by how many degrees pitched lanes and chords are moved
 	Apart  bool      // lanes that share a channel do not end each other's notes
 	Lent   []Lent    // how a clip that lends its harmony draws it
@@ -161,7 +162,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	harmonic := out.Frame.harmonic
 	out.Frame = frame(p, clip, length, options.PPQ)
 	out.Frame.harmonic, out.Frame.ways = harmonic, options.Ways
-	out.Frame.Shift, out.Frame.onsets = options.Shift, options.Onsets
+	out.Frame.Shift, out.Frame.onsets, out.Frame.felt = options.Shift, options.Onsets, options.Felt
 	if options.Swung > 0 {
 		out.Swing.Length = options.Swung
 	}

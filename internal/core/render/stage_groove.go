@@ -57,7 +57,11 @@ func (f *Frame) late(grid, begin, end beat.Time) beat.Time {
 	if by < 0 {
 		return max(by, -begin)
 	}
-	return min(by, max(f.Length-end, 0))
+	length := f.Length
+	if f.felt > 0 {
+		length = f.felt
+	}
+	return min(by, max(length-end, 0))
 }
 
 // struck is a velocity as the template changes it, rounded half up.
