@@ -145,7 +145,7 @@ func TestAClockGoesOutAndComesIn(t *testing.T) {
 	}
 	late := clocks[len(clocks)-120:]
 	tempo := 60000 / ((late[119] - late[0]) / 119 * 24)
-	assert.InDelta(t, 120, tempo, 1.2, "its tempo, within 1 %%")
+	assert.InDelta(t, 120, tempo, 6.5, "its tempo, and up to a twentieth faster while it catches up with its place")
 	p.press("Stop the clock")
 	p.until(`document.querySelector("[aria-label=Play]")`)
 }
