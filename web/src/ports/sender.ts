@@ -23,6 +23,8 @@ export class Sender {
   private sounding: Sounding[] = [];
   /** What each lane has moved, by channels. */
   private readonly moved = new Map<string, Map<number, Set<number>>>();
+  /** What put a lane to rest, as far as it may not be due yet. */
+  private rests: { message: readonly number[]; at: number }[] = [];
   private readonly bent = new Map<string, Set<number>>();
 
   constructor(
@@ -77,6 +79,8 @@ export class Sender {
 
   /** Ends a lane's notes from a time on, where keep does not want them, and strikes none that is to come. */
   silence(lane: string, at: number, keep?: (key: number, on: number) => boolean): void {
+    const since = this.now();
+    this.rests = this.rests.filter((r) => r.at > since);
     for (const n of this.sounding) {
       if (n.lane !== lane || n.off <= at || keep?.(n.key, n.on)) continue;
       // What was sent ahead cannot be taken back everywhere: it ends as it begins.
@@ -85,20 +89,27 @@ export class Sender {
       n.off = end;
     }
     if (keep) return;
+    const calm = (message: readonly number[], when: number) => {
+      this.send(message, when);
+      this.rests.push({ message, at: when });
+    };
     for (const channel of this.bent.get(lane) ?? []) {
-      this.send(wheel(channel, 0), at);
-      this.send([PRESSURE | (channel - 1), 0], at);
+      calm(wheel(channel, 0), at);
+      calm([PRESSURE | (channel - 1), 0], at);
     }
     this.bent.delete(lane);
     for (const [channel, controllers] of this.moved.get(lane) ?? [])
-      for (const rest of [SUSTAIN, PORTAMENTO])
-        if (controllers.has(rest)) this.send([CONTROL | (channel - 1), rest, 0], at);
+      for (const rest of [SUSTAIN, PORTAMENTO]) if (controllers.has(rest)) calm([CONTROL | (channel - 1), rest, 0], at);
     this.moved.delete(lane);
   }
 
   /** Ends all that sounds, or is to, at once. */
   stop(): void {
     this.port.clear();
+    // The ends that were sent ahead may be taken back with the rest: they are sent again.
+    for (const n of this.sounding) n.off = Number.POSITIVE_INFINITY;
+    const now = this.now();
+    for (const { message, at } of this.rests.splice(0)) if (at > now) this.send(message, now);
     const lanes = new Set([...this.sounding.map((n) => n.lane), ...this.bent.keys(), ...this.moved.keys()]);
     for (const lane of lanes) this.silence(lane, this.now());
   }
