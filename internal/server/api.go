@@ -8,6 +8,7 @@ import (
 	"agrimony/internal/core/files"
 	"agrimony/internal/core/lane/sketch"
 	"agrimony/internal/core/op"
+	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/view"
@@ -290,6 +291,34 @@ type PlayRequest struct {
 	From   int         `json:"from"`
 	To     int         `json:"to"`
 	Begin  bool        `json:"begin"`
+	// Zones are those that the lanes have which glide note by note, as they stand at From; without any, their
+	// notes have no channels of their own.
+	Zones []order.Held `json:"zones" tstype:"Held[]"`
+}
+
+// PlayedStretch is what begins in it, and how the zones stand where it ends.
+type PlayedStretch struct {
+	Lanes []PlayedLane `json:"lanes"`
+	Zones []order.Held `json:"zones" tstype:"Held[]"`
+}
+
+// SeatsRequest asks which channels the lanes have in a file of the running order as it is being played.
+type SeatsRequest struct {
+	Played []op.Played `json:"played"`
+}
+
+// OrderSeats are the channels of lanes over the piece, the zones as they begin, and what announces those.
+type OrderSeats struct {
+	Lanes []OrderSeat    `json:"lanes"`
+	Zones []order.Held   `json:"zones" tstype:"Held[]"`
+	Setup []view.Control `json:"setup" tstype:"Control[]"`
+}
+
+// OrderSeat is the channel of a lane.
+type OrderSeat struct {
+	Clip    string `json:"clip"`
+	Lane    string `json:"lane"`
+	Channel int    `json:"channel"`
 }
 
 // PlayedLane is what a lane of a clip plays in a stretch, in ticks of the order.
@@ -299,6 +328,7 @@ type PlayedLane struct {
 	Channel  int         `json:"channel"` // its MIDI channel in the clip alone
 	Kind     string      `json:"kind"`
 	Sound    piece.Sound `json:"sound" tstype:"Sound"`
-	On       string      `json:"on"` // the lane on which it acts; "": it sounds itself
+	On       string      `json:"on"`    // the lane on which it acts; "": it sounds itself
+	Apart    bool        `json:"apart"` // its notes glide each by itself
 	Sounding `tstype:",extends"`
 }

@@ -10,6 +10,7 @@ import (
 	"agrimony/internal/core/budget"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/files"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -67,24 +68,77 @@ func (s *server) playOrder(c *gin.Context) {
 		refuse(c, bad("from %d to %d is no stretch; allowed: up to %d bars from 0 on", ask.From, ask.To, maxStretch))
 		return
 	}
-	var err error
-	p := *from.Piece
-	if p.Order.Entries, err = edit.EntriesOf(from.Piece, ask.Played); err != nil {
-		refuse(c, bad("%v", err))
+	if err := order.CheckHeld(ask.Zones); err != nil {
+		refuse(c, bad("zones: %v", err))
 		return
 	}
-	if err := piece.CheckOrder(&p); err != nil {
-		refuse(c, bad("%v", err))
+	p, err := playedPiece(from.Piece, ask.Played)
+	if err != nil {
+		refuse(c, err)
 		return
 	}
-	out := []PlayedLane{}
+	out := PlayedStretch{Lanes: []PlayedLane{}, Zones: []order.Held{}}
 	if len(p.Order.Entries) > 0 {
-		played, err := order.Render(&p, order.Options{From: ask.From, To: ask.To, Live: true, Begin: ask.Begin, Budget: budget.New(fileWork, c.Request.Context().Err), Events: fileEvents})
+		played, err := order.Render(p, order.Options{From: ask.From, To: ask.To, Live: true, Begin: ask.Begin, Budget: budget.New(fileWork, c.Request.Context().Err), Events: fileEvents})
 		if err != nil {
 			refuse(c, err)
 			return
 		}
-		out = playedLanes(&p, played, int64(ask.From), int64(ask.To))
+		out.Zones = played.Hold(ask.Zones, int64(ask.From), int64(ask.To))
+		out.Lanes = playedLanes(p, played, int64(ask.From), int64(ask.To))
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// playedPiece is a piece with the order as it is being played.
+func playedPiece(from *piece.Piece, played []op.Played) (*piece.Piece, error) {
+	p := *from
+	var err error
+	if p.Order.Entries, err = edit.EntriesOf(from, played); err != nil {
+		return nil, bad("%v", err)
+	}
+	if err := piece.CheckOrder(&p); err != nil {
+		return nil, bad("%v", err)
+	}
+	return &p, nil
+}
+
+// seatOrder gives the channels that the lanes have in a file of the order as it is being played.
+func (s *server) seatOrder(c *gin.Context) {
+	var ask SeatsRequest
+	if err := c.ShouldBindJSON(&ask); err != nil {
+		refuse(c, bad("%v", err))
+		return
+	}
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	p, err := playedPiece(from.Piece, ask.Played)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	out := OrderSeats{Lanes: []OrderSeat{}, Zones: []order.Held{}, Setup: []view.Control{}}
+	if len(p.Order.Entries) > 0 {
+		leave, err := s.files.enter(c.Request.Context())
+		if err != nil {
+			refuse(c, err)
+			return
+		}
+		defer leave()
+		performance, err := order.Render(p, order.Options{Budget: budget.New(orderWork, c.Request.Context().Err), Events: orderEvents})
+		if err != nil {
+			refuse(c, worded(err))
+			return
+		}
+		seats, zones := performance.Seats()
+		for _, seat := range seats {
+			clip := &p.Clips[seat.Clip]
+			out.Lanes = append(out.Lanes, OrderSeat{clip.ID, clip.Lanes[seat.Lane].ID, seat.Channel})
+		}
+		out.Zones, out.Setup = append(out.Zones, zones...), view.SetupOf(performance.Setup)
 	}
 	c.JSON(http.StatusOK, out)
 }
@@ -97,15 +151,20 @@ func playedLanes(p *piece.Piece, played *order.Performance, from, to int64) []Pl
 	for i := range played.Tracks {
 		t := &played.Tracks[i]
 		lane := &p.Clips[t.Clip].Lanes[t.Lane]
-		own := PlayedLane{Clip: p.Clips[t.Clip].ID, Lane: t.Part.ID, Channel: t.Part.Channel, Kind: lane.Kind, Sound: lane.Sound, Sounding: Sounding{[]view.Note{}, []view.Bend{}, []view.Control{}, []view.Pressure{}}}
+		own := PlayedLane{Clip: p.Clips[t.Clip].ID, Lane: t.Part.ID, Channel: t.Part.Channel, Kind: lane.Kind, Apart: t.Part.Zone != nil, Sound: lane.Sound, Sounding: Sounding{[]view.Note{}, []view.Bend{}, []view.Control{}, []view.Pressure{}}}
 		if to := render.ActsOn(&p.Clips[t.Clip], t.Lane); to >= 0 {
 			own.On = p.Clips[t.Clip].Lanes[to].ID
 		}
 		for k := range t.Part.Notes {
 			note := &t.Part.Notes[k]
-			if at, length := frame.SpanOf(note); within(at) {
+			if at, length := frame.SpanOf(note); within(at) && note.Velocity > 0 {
 				shown := view.NoteOf(note, t.Path(k), at, length)
 				shown.Round = 0
+				for _, bend := range t.Wheel(k) {
+					if bend.At <= note.At || bend.At < note.End {
+						shown.Wheel = append(shown.Wheel, (bend.At - note.At).Export(view.PPQ), int64(bend.Value))
+					}
+				}
 				own.Notes = append(own.Notes, shown)
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -25,11 +26,11 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 	assert.Equal(t, [12]int{3, 4, -3, -2, -1, -1, 0, 0, 1, 2, 2, 3}, shown.Clips[0].Shifts, "F sharp dorian, from C: seven semitones up is C sharp")
 
 	play := func(from, to int, begin bool) []server.PlayedLane {
-		var out []server.PlayedLane
+		var out server.PlayedStretch
 		ask := server.PlayRequest{Played: []op.Played{{Clip: "quay", At: 0, For: 15360}, {Clip: "quay", At: 15360, For: 15360, Shift: 1, GoesOn: true}}, From: from, To: to, Begin: begin}
 		response := c.call("POST", piecePath+"/order/play", ask, &out)
 		require.Equal(t, http.StatusOK, response.StatusCode)
-		return out
+		return out.Lanes
 	}
 	count := func(lanes []server.PlayedLane, at int64) (n int) {
 		for _, l := range lanes {
@@ -47,6 +48,7 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 	assert.Equal(t, 4, count(play(1200, 3840, true), 1200), "unless playing begins here")
 	for body, words := range map[string]string{
 		`{"played":[{"clip":"nowhere","at":0,"for":10}],"from":0,"to":960}`:                                  `no clip "nowhere"`,
+		`{"played":[],"from":0,"to":960,"zones":[{"range":48,"members":[]}]}`:                                "zones: a range of 48 semitones and 0 members",
 		`{"played":[],"from":960,"to":960}`:                                                                  "is no stretch",
 		`{"played":[{"clip":"quay","at":0,"for":960},{"clip":"quay","at":480,"for":960}],"from":0,"to":960}`: "overlaps",
 	} {
@@ -55,6 +57,22 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 		assert.Equal(t, http.StatusBadRequest, response.StatusCode, body)
 		assert.Contains(t, problem.Error, words)
 	}
+
+	var seats server.OrderSeats
+	response := c.call("POST", piecePath+"/order/seats", server.SeatsRequest{Played: []op.Played{{Clip: "slipway", At: 0, For: 15360}}}, &seats)
+	require.Equal(t, http.StatusOK, response.StatusCode)
+	require.Len(t, seats.Zones, 1)
+	assert.Equal(t, []any{false, 48, view.Control{Controller: 101, Channel: 1}}, []any{seats.Zones[0].Upper, seats.Zones[0].Range, seats.Setup[0]})
+	assert.Contains(t, seats.Lanes, server.OrderSeat{Clip: "slipway", Lane: "haze", Channel: 1}, "its master")
+	var stretch server.PlayedStretch
+	c.call("POST", piecePath+"/order/play", server.PlayRequest{Played: []op.Played{{Clip: "slipway", At: 0, For: 15360}}, From: 0, To: 3840, Zones: seats.Zones}, &stretch)
+	haze := stretch.Lanes[slices.IndexFunc(stretch.Lanes, func(l server.PlayedLane) bool { return l.Lane == "haze" })]
+	require.NotEmpty(t, haze.Notes)
+	for i, note := range haze.Notes {
+		assert.Equal(t, 2+i%len(seats.Zones[0].Members), note.Channel, "each has a member in turn")
+		assert.Equal(t, int64(0), note.Wheel[0], "whose wheel is set with its note")
+	}
+	assert.NotEqual(t, seats.Zones, stretch.Zones, "who sounds when the bar ends")
 
 	var summary server.FileSummary
 	c.call("GET", piecePath+"/order/summary", nil, &summary)

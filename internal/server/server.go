@@ -75,6 +75,7 @@ func New(config Config) http.Handler {
 	one.GET("/document", s.document)
 	one.GET("/order", s.viewOrder)
 	one.POST("/order/play", s.playOrder)
+	one.POST("/order/seats", s.seatOrder)
 	one.GET("/order/midi", s.orderMidi)
 	one.GET("/order/summary", s.orderSummary)
 	one.GET("/clips/:clip/midi", s.midi)

@@ -198,10 +198,7 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 		out.KeyNotes = append(out.KeyNotes, pitch.Pretty(name.String()))
 	}
 	out.Harmony = harmonyOf(performance)
-	out.Setup = []Control{}
-	for _, c := range performance.Setup {
-		out.Setup = append(out.Setup, Control{Controller: int(c.Controller), Value: int(c.Value), Channel: int(c.Channel)})
-	}
+	out.Setup = SetupOf(performance.Setup)
 	out.Realign, out.MeetTicks = meeting(performance.Cycle())
 	channels := render.Channels(clip)
 	parts := make([]*render.Part, len(clip.Lanes))
@@ -290,4 +287,13 @@ func meeting(cycle render.Cycle) (text string, ticks int64) {
 		return fmt.Sprintf("All lanes meet again after %s, and on a bar line after %s", bars(full), bars(realign)), ticks
 	}
 	return "All lanes meet again after " + bars(realign), ticks
+}
+
+// SetupOf shows what announces zones.
+func SetupOf(setup []render.Control) []Control {
+	out := []Control{}
+	for _, c := range setup {
+		out = append(out, Control{Controller: int(c.Controller), Value: int(c.Value), Channel: int(c.Channel)})
+	}
+	return out
 }

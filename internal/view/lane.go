@@ -74,6 +74,8 @@ type Note struct {
 	// by turns.
 	Slides  []float64 `json:"slides,omitempty"`
 	Channel int       `json:"channel,omitempty"` // its own; absent: the lane's
+	// Wheel is that of a channel of its own, in the running order: ticks after its onset and positions, by turns.
+	Wheel []int64 `json:"wheel,omitempty"`
 }
 
 // Same tells whether two notes are shown alike.

@@ -121,7 +121,7 @@ const MPERange = 48
 // Ranges of bend wheels, in semitones.
 const (
 	maxRange    = 24
-	maxMPERange = 96
+	MaxMPERange = 96
 )
 
 // startRange is the range of a mode where nothing states it.
@@ -139,7 +139,7 @@ func manyGlideShape(initial string, modes []string) *document.Shape[GlideMode] {
 		return document.Pairs("properties", document.Pairs("range", document.Pairs("maximum", most, "default", usual)))
 	}
 	also := document.Pairs("if", document.Pairs("properties", document.Pairs("mode", document.Pairs("const", MPE)), "required", []string{"mode"}),
-		"then", within(maxMPERange, MPERange), "else", within(maxRange, DefaultRange))
+		"then", within(MaxMPERange, MPERange), "else", within(maxRange, DefaultRange))
 	if initial == MPE {
 		also = nil
 	}
@@ -147,7 +147,7 @@ func manyGlideShape(initial string, modes []string) *document.Shape[GlideMode] {
 		Doc: "How glides are written.",
 		Fields: []document.Field[GlideMode]{
 			document.Choice("mode", modes, initial, "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).", func(g *GlideMode) *string { return &g.Mode }).Titled("Written").Stated(initial == MPE),
-			document.Whole("range", 1, maxMPERange, 0, "The bend wheel's range in semitones; absent: 12, of mpe 48.", func(g *GlideMode) *int { return &g.Range }).In("semitones").
+			document.Whole("range", 1, MaxMPERange, 0, "The bend wheel's range in semitones; absent: 12, of mpe 48.", func(g *GlideMode) *int { return &g.Range }).In("semitones").
 				Starting(func(g *GlideMode) { g.Range = startRange(initial) }).
 				LeftOut(func(g *GlideMode) bool { return g.Range == startRange(g.Mode) }),
 		},
@@ -162,7 +162,7 @@ func manyGlideShape(initial string, modes []string) *document.Shape[GlideMode] {
 				g.Range = startRange(g.Mode)
 			}
 			if g.Mode != MPE && g.Range > maxRange {
-				at.Field("range").Refuse("%d is above %d; allowed: 1..%d, with the mode mpe 1..%d", g.Range, maxRange, maxRange, maxMPERange)
+				at.Field("range").Refuse("%d is above %d; allowed: 1..%d, with the mode mpe 1..%d", g.Range, maxRange, maxRange, MaxMPERange)
 			}
 		},
 		Also: also,

@@ -168,19 +168,18 @@ type Voiced struct {
 	Wheel []Bend
 }
 
-// Give spreads notes, in order of time, over the zone's members: each goes to the one that has been silent
-// longest. Where all sound the oldest note ends; taken are those, by their places. One that would end where it
-// begins has no velocity then, and is to be left out. The wheels come in order of time, each set on the tick of
-// its note, and centred at the end.
-func (z *Zone) Give(notes []Voiced, ppq int, length beat.Time) (bends []Bend, taken []int) {
-	type member struct {
-		until int64 // when it falls silent
-		used  bool
-		note  int
-		since int64
-	}
-	end := length.Export(ppq)
-	members := make([]member, max(z.Members, 1))
+// Member is how a channel of a zone stands. Times are in ticks.
+type Member struct {
+	Used  bool  `json:"used"`  // it has had a note
+	Since int64 `json:"since"` // when its last one began
+	Until int64 `json:"until"` // when it falls silent
+}
+
+// Seat gives notes, in order of time, the zone's members, which stand as told: each goes to the one that has been
+// silent longest. Where all sound the oldest note ends; taken are those of these notes, by their places. One that
+// would end where it begins has no velocity then, and is to be left out.
+func (z *Zone) Seat(members []Member, notes []Voiced, ppq int, end int64) (taken []int) {
+	has := make([]int, len(members)) // the note of each, from 1
 	for i, voiced := range notes {
 		note := voiced.Note
 		at, long := spanned(note.At, note.End, ppq, end)
@@ -188,27 +187,37 @@ func (z *Zone) Give(notes []Voiced, ppq int, length beat.Time) (bends []Bend, ta
 		for k := range members {
 			m := &members[k]
 			switch {
-			case m.used && m.until > at:
-			case best < 0, !m.used && members[best].used, m.used == members[best].used && m.until < members[best].until:
+			case m.Used && m.Until > at:
+			case best < 0, !m.Used && members[best].Used, m.Used == members[best].Used && m.Until < members[best].Until:
 				best = k
 			}
 		}
 		if best < 0 {
 			best = 0
 			for k := range members {
-				if members[k].since < members[best].since {
+				if members[k].Since < members[best].Since {
 					best = k
 				}
 			}
-			old := notes[members[best].note].Note
-			if taken = append(taken, members[best].note); members[best].since == at {
-				old.Velocity = 0
+			if has[best] > 0 {
+				old := notes[has[best]-1].Note
+				if taken = append(taken, has[best]-1); members[best].Since == at {
+					old.Velocity = 0
+				}
+				old.End, old.trace.cutBy = note.At, cutTaken
 			}
-			old.End, old.trace.cutBy = note.At, cutTaken
 		}
-		members[best] = member{until: at + long, used: true, note: i, since: at}
+		members[best], has[best] = Member{Used: true, Since: at, Until: at + long}, i+1
 		note.Channel = uint8(z.Member(best))
 	}
+	return taken
+}
+
+// Give seats notes in a zone that has had none. The wheels come in order of time, each set on the tick of its
+// note, and centred at the end.
+func (z *Zone) Give(notes []Voiced, ppq int, length beat.Time) (bends []Bend, taken []int) {
+	members := make([]Member, max(z.Members, 1))
+	taken = z.Seat(members, notes, ppq, length.Export(ppq))
 	for _, voiced := range notes {
 		for k, bend := range voiced.Wheel {
 			if voiced.Note.Velocity == 0 || k > 0 && bend.At >= voiced.Note.End {

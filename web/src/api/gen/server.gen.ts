@@ -2,6 +2,7 @@
 import type { Clip as ClipDoc, LineStep, Piece, Sound, Template } from "./piece.gen";
 import type { Lane, Op } from "./schema.gen";
 import type { Clip as ClipView, Lane as LaneView, Note, Thumb } from "./view.gen";
+import type { Held } from "./order.gen";
 import type { Played, SetKey } from "./op.gen";
 import type { Mend, Reason } from "./render.gen";
 import type { Remark } from "./edit.gen";
@@ -335,6 +336,40 @@ export interface PlayRequest {
   from: number /* int */;
   to: number /* int */;
   begin: boolean;
+  /**
+   * Zones are those that the lanes have which glide note by note, as they stand at From; without any, their
+   * notes have no channels of their own.
+   */
+  zones: Held[];
+}
+/**
+ * PlayedStretch is what begins in it, and how the zones stand where it ends.
+ */
+export interface PlayedStretch {
+  lanes: PlayedLane[];
+  zones: Held[];
+}
+/**
+ * SeatsRequest asks which channels the lanes have in a file of the running order as it is being played.
+ */
+export interface SeatsRequest {
+  played: Played[];
+}
+/**
+ * OrderSeats are the channels of lanes over the piece, the zones as they begin, and what announces those.
+ */
+export interface OrderSeats {
+  lanes: OrderSeat[];
+  zones: Held[];
+  setup: Control[];
+}
+/**
+ * OrderSeat is the channel of a lane.
+ */
+export interface OrderSeat {
+  clip: string;
+  lane: string;
+  channel: number /* int */;
 }
 /**
  * PlayedLane is what a lane of a clip plays in a stretch, in ticks of the order.
@@ -346,4 +381,5 @@ export interface PlayedLane extends Sounding {
   kind: string;
   sound: Sound;
   on: string; // the lane on which it acts; "": it sounds itself
+  apart: boolean; // its notes glide each by itself
 }

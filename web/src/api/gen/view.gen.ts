@@ -246,6 +246,10 @@ export interface Note {
    */
   slides?: number /* float64 */[];
   channel?: number /* int */; // its own; absent: the lane's
+  /**
+   * Wheel is that of a channel of its own, in the running order: ticks after its onset and positions, by turns.
+   */
+  wheel?: number /* int64 */[];
 }
 /**
  * Bend sets the wheel, -8192..8191.

@@ -1,0 +1,107 @@
+package order_test
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"agrimony/internal/core/order"
+	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
+	"agrimony/internal/demo"
+)
+
+// gliding are what the channels of zones are sent in a file, and what they are sent as the order is played
+// stretch by stretch: strikes and the positions of wheels, by channels. crowded: some note made room.
+func gliding(t require.TestingT, p *piece.Piece, stretch int) (file, live []string, crowded bool) {
+	whole, err := order.Render(p, order.Options{})
+	require.NoError(t, err)
+	crowded = slices.ContainsFunc(whole.Findings, func(f order.Finding) bool { return f.Rule == "zone-voices" })
+	end := whole.Length.Export(whole.PPQ)
+	for i := range whole.Tracks {
+		part := &whole.Tracks[i].Part
+		if part.Zone == nil {
+			continue
+		}
+		for k := range part.Notes {
+			n := &part.Notes[k]
+			file = append(file, fmt.Sprintln(n.At.Export(960), n.Channel, "strikes", n.Pitch))
+		}
+		for _, b := range part.Bends {
+			if at := b.At.Export(960); at < end {
+				file = append(file, fmt.Sprintln(at, b.Channel, b.Value))
+			}
+		}
+	}
+	_, zones := whole.Seats()
+	require.NoError(t, order.CheckHeld(zones))
+	for from := 0; from < int(end); from += stretch {
+		part, err := order.Render(p, order.Options{From: from, To: from + stretch, Live: true})
+		require.NoError(t, err)
+		held := part.Hold(zones, int64(from), int64(from+stretch))
+		require.Len(t, held, len(zones))
+		for i := range part.Tracks {
+			track := &part.Tracks[i]
+			for k := range track.Part.Notes {
+				n := &track.Part.Notes[k]
+				at := n.At.Export(960)
+				if track.Part.Zone == nil || at < int64(from) || at >= int64(from+stretch) || n.Velocity == 0 {
+					continue
+				}
+				live = append(live, fmt.Sprintln(at, n.Channel, "strikes", n.Pitch))
+				for b, bend := range track.Wheel(k) {
+					if at := bend.At.Export(960); at < end && (b == 0 || bend.At < n.End) {
+						live = append(live, fmt.Sprintln(at, n.Channel, bend.Value))
+					}
+				}
+			}
+		}
+		zones = held
+	}
+	slices.Sort(file)
+	slices.Sort(live)
+	return file, live, crowded
+}
+
+// Played stretch by stretch, with the zones handed from each to the next, an order sends what its file has.
+func TestAnOrderIsPlayedOnTheChannelsOfItsFile(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := draw(t)
+		entries(t, p)
+		if len(p.Order.Entries) == 0 || piece.Check(p) != nil {
+			t.SkipNow()
+		}
+		file, live, crowded := gliding(t, p, rapid.SampledFrom([]int{480, 3840, 7001}).Draw(t, "stretch"))
+		if !crowded {
+			require.Equal(t, file, live)
+		}
+	})
+	p, err := demo.Piece()
+	require.NoError(t, err)
+	for i := range p.Clips {
+		if p.Clips[i].ID == "slipway" {
+			e := piece.NewEntry("slipway", 0, 8*3840)
+			p.Order.Entries = []piece.Entry{e}
+		}
+	}
+	file, live, crowded := gliding(t, p, 3840)
+	require.False(t, crowded)
+	require.Greater(t, len(file), 200)
+	require.Equal(t, file, live)
+}
+
+func TestZonesThatNoOrderHas(t *testing.T) {
+	some := make([]render.Member, 4)
+	for words, zones := range map[string][]order.Held{
+		"these 2 are no zones of one order":              {{Range: 48, Members: some}, {Range: 12, Members: some}},
+		"a range of 97 semitones and 4 members are none": {{Range: 97, Members: some}},
+		"a range of 48 semitones and 0 members are none": {{Range: 48}},
+	} {
+		assert.ErrorContains(t, order.CheckHeld(zones), words)
+	}
+	assert.NoError(t, order.CheckHeld([]order.Held{{Range: 48, Members: some}, {Upper: true, Range: 12, Members: some}}))
+}
