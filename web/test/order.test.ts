@@ -122,19 +122,24 @@ const laneOf = (notes: number[]): RunningLane => ({
   sound: { notes: notes.map((n) => ({ at: n })) } as unknown as PlayedLane,
 });
 
+const settled = () => new Promise((done) => setTimeout(done));
+
 describe("the order while it plays", () => {
   const bars = () => {
     const asked: [number, number, boolean][] = [];
+    const known: [number, string][] = [];
     let answer: (from: number, to: number) => RunningLane[] = (from) => [laneOf([from])];
     const running = new Running(
-      (from, to, begin) => {
+      async (from, to, begin, before) => {
         asked.push([from, to, begin]);
-        return Promise.resolve(answer(from, to));
+        const own = answer(from, to);
+        known.push([from, before ? JSON.stringify(await before) : "nothing"]);
+        return { lanes: own, zones: [{ upper: false, range: 48, members: [to] }] };
       },
       100,
       () => [],
     );
-    return { asked, running, answers: (next: typeof answer) => (answer = next) };
+    return { asked, known, running, answers: (next: typeof answer) => (answer = next) };
   };
   it("asks for the bar it begins in apart, and for bars before they are due", async () => {
     const { asked, running } = bars();
@@ -152,16 +157,36 @@ describe("the order while it plays", () => {
     const { running, answers } = bars();
     await running.begin(0);
     running.need(0);
-    await Promise.resolve();
-    await Promise.resolve();
+    await settled();
     expect(running.known(250)).toBe(Number.POSITIVE_INFINITY);
     answers((from) => [laneOf([from + 7])]);
     running.changed(250);
     expect(running.known(210)).toBe(200);
-    await Promise.resolve();
-    await Promise.resolve();
+    await settled();
     expect(running.known(210)).toBe(Number.POSITIVE_INFINITY);
     expect(running.lanes(210)[0]!.sound.notes[0]!.at).toBe(207);
+  });
+  it("hands the zones from each bar to the next, and anew where something has changed", async () => {
+    const { known, running } = bars();
+    const at = (tick: number) => `[{"upper":false,"range":48,"members":[${tick}]}]`;
+    await running.begin(130);
+    running.need(230);
+    await settled();
+    expect(known).toEqual([
+      [130, "nothing"],
+      [200, at(200)],
+      [300, at(300)],
+      [400, at(400)],
+      [500, at(500)],
+    ]);
+    known.length = 0;
+    running.changed(420);
+    await settled();
+    expect(known).toEqual([
+      [300, at(300)],
+      [400, at(400)],
+      [500, at(500)],
+    ]);
   });
   it("comes round a loop", () => {
     const { running } = bars();

@@ -39,37 +39,116 @@ function sounding(sent: readonly { at: number; message: readonly number[] }[]) {
   return { keys: [...keys], wheels: [...wheels.values()].filter(Boolean), held: [...held.values()].filter(Boolean) };
 }
 
-test("a note is sent with its end, so much later as its port wants", () => {
+test("a note is sent with its end once that comes near, so much later as its port wants", () => {
   const { sent, sender } = desk(-30);
   sender.strike("low", 3, 1000, 1200, 60, 90);
-  expect(sent).toEqual([
-    { at: 970, message: [0x92, 60, 90] },
-    { at: 1170, message: [0x82, 60, 0] },
-  ]);
+  sender.pump(1200);
+  expect(sent).toEqual([{ at: 970, message: [0x92, 60, 90] }]);
+  sender.pump(1201);
+  sender.pump(5000);
+  expect(sent.slice(1)).toEqual([{ at: 1170, message: [0x82, 60, 0] }]);
 });
 
-test("a key that still sounds on its channel ends before it is struck again", () => {
+/** How long each note sounded, as an instrument has it: by channel, key and onset. */
+function spans(sent: readonly { at: number; message: readonly number[] }[]): Map<string, number> {
+  const on = new Map<string, number>();
+  const out = new Map<string, number>();
+  [...sent]
+    .map((m, i) => ({ ...m, i }))
+    .sort((a, b) => a.at - b.at || a.i - b.i)
+    .forEach(({ at, message: [status = 0, key = 0] }) => {
+      const what = `${(status & 15) + 1} ${key}`;
+      if ((status & 0xf0) === 0x90) on.set(what, at);
+      if ((status & 0xf0) !== 0x80 || !on.has(what)) return;
+      out.set(`${what} ${on.get(what)}`, at - on.get(what)!);
+      on.delete(what);
+    });
+  return out;
+}
+
+/** Numbers below n, the same in every run. */
+function drawn(seed: number) {
+  let now = seed * 7919 + 1;
+  return (n: number) => (now = (now * 1103515245 + 12345) % 2 ** 31) % n;
+}
+
+test("each note lasts as long as it is struck for, unless its key, or its own channel, is struck anew", () => {
+  for (let round = 0; round < 200; round++) {
+    const draw = drawn(round);
+    const { sent, clock, sender } = desk();
+    const own = (channel: number) => channel > 2; // these have one note at a time
+    const struck: { channel: number; key: number; at: number; end: number }[] = [];
+    // Lanes are told of what is ahead one after another, whatever the order of time.
+    for (let turn = 0; turn < 30; turn++) {
+      const until = clock.now + 210;
+      for (let k = draw(8); k > 0; k--) {
+        const note = { channel: 1 + draw(4), key: 60 + draw(3), at: until - 50 + draw(50) + k / 16, end: 0 };
+        note.end = note.at + 5 + draw(600);
+        struck.push(note);
+        sender.strike(
+          `lane ${k % 3}`,
+          note.channel,
+          note.at,
+          note.end,
+          note.key,
+          90,
+          own(note.channel) ? [] : undefined,
+        );
+      }
+      sender.pump(until);
+      clock.now += 50;
+    }
+    sender.pump(1e6);
+    const heard = spans(sent);
+    for (const n of struck) {
+      const next = struck
+        .filter((o) => o.channel === n.channel && (o.key === n.key || own(n.channel)) && o.at > n.at)
+        .map((o) => o.at);
+      const end = Math.min(n.end, ...next);
+      if (end - n.at < 2) continue; // too short to be heard
+      const lasted = heard.get(`${n.channel} ${n.key} ${n.at}`);
+      expect(Math.abs(lasted! - (end - n.at)), `round ${round}: ${JSON.stringify(n)} until ${end}`).toBeLessThan(1.01);
+    }
+  }
+});
+
+test("the wheel of a note's own channel is set before it, and goes with it until it ends or makes room", () => {
   const { sent, sender } = desk();
-  sender.strike("low", 1, 0, 500, 60, 90);
-  sender.strike("low", 1, 300, 600, 60, 90);
-  expect(sent.filter((m) => m.message[0] === 0x80).map((m) => m.at)).toEqual([500, 300, 600]);
+  const wheelOf = (at: number) => [0, 50, 100, 400].map((after, k) => ({ at: at + after, value: -100 * (k + 1) }));
+  sender.strike("haze", 2, 1000, 1300, 60, 90, wheelOf(1000));
+  sender.pump(1060);
+  expect(sent).toEqual([
+    { at: 1000, message: wheel(2, -100) },
+    { at: 1000, message: [0x91, 60, 90] },
+    { at: 1050, message: wheel(2, -200) },
+  ]);
+  sender.strike("haze", 2, 1080, 1200, 64, 90, [{ at: 1080, value: 7 }]);
+  sender.pump(2000);
+  expect(sent.slice(3)).toEqual([
+    { at: 1080, message: [0x81, 60, 0] },
+    { at: 1080, message: wheel(2, 7) },
+    { at: 1080, message: [0x91, 64, 90] },
+    { at: 1200, message: [0x81, 64, 0] },
+  ]);
 });
 
 test("whatever was begun, nothing hangs once it stops, also what was sent ahead", () => {
   for (let round = 0; round < 200; round++) {
-    let seed = round * 7919 + 1;
-    const draw = (n: number) => (seed = (seed * 1103515245 + 12345) % 2 ** 31) % n;
+    const draw = drawn(round);
     const { sent, clock, sender } = desk(draw(3) * 20, round % 2 === 1);
     for (let k = 0; k < 40; k++) {
       const lane = `l${draw(3)}`;
       const channel = 1 + draw(4);
       const at = clock.now + draw(200);
-      const what = draw(6);
+      const what = draw(7);
+      const going = [0, 30, 60].map((after) => ({ at: at + after, value: draw(16384) - 8192 }));
       if (what < 3) sender.strike(lane, channel, at, at + 1 + draw(400), 40 + draw(6), 1 + draw(127));
+      else if (what === 6) sender.strike(lane, channel + 8, at, at + 1 + draw(400), 40 + draw(6), 90, going);
       else if (what === 3) sender.bend(lane, channel, at, draw(16384) - 8192);
       else if (what === 4) sender.control(lane, channel, at, [64, 65, 74][draw(3)]!, draw(128));
       else sender.silence(lane, clock.now);
       clock.now += draw(30);
+      if (draw(3)) sender.pump(clock.now + 110);
     }
     if (round % 2 === 0)
       clock.now += 250; // what was sent ahead is due: then order is that of time

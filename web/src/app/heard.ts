@@ -36,7 +36,7 @@ export function heardOf(s: App): Performance | null {
         {
           id,
           audible,
-          instrument: instrument && { ...instrument, channel: lane.channel },
+          instrument: instrument && { ...instrument, channel: lane.channel, apart: lane.apart },
           on,
           notes,
           controls,

@@ -1,6 +1,6 @@
 import * as Tone from "tone";
 import { PPQ } from "../api/gen/view.gen";
-import { move, slidesOf } from "../sound/feed";
+import { memberOf, move, slidesOf } from "../sound/feed";
 import { Backing, drumKit } from "./backing";
 import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
@@ -10,7 +10,7 @@ import { Stage } from "./stage";
 import { Succession } from "./succession";
 import { clocksBetween, clockStarts, clockStops, followed } from "../ports/clock";
 import { Routed } from "../ports/routed";
-import { earliest, stopAll } from "../ports/routes";
+import { earliest, pumpAll, stopAll } from "../ports/routes";
 import { voices, type Voice } from "./voices";
 
 /** The note of the click in the kit. */
@@ -41,7 +41,7 @@ const ASLEEP = 1000;
 const NEAR = 3;
 
 /** What a voice is remade for when it changes. */
-const nameOf = ({ sound, many, channel }: Instrument): string => `${sound.voice} ${many} ${channel}`;
+const nameOf = ({ sound, many, channel, apart }: Instrument): string => `${sound.voice} ${many} ${channel} ${apart}`;
 
 /**
  * Plays the newest performance by position in time. Each turn it schedules the
@@ -244,6 +244,7 @@ export class Engine {
     this.playing = true;
     this.compare(true);
     clockStarts(tick, this.ms(this.anchor.time));
+    running.begins?.(this.ms(this.anchor.time));
     Tone.getContext().on("tick", this.turn);
     this.schedule();
   }
@@ -310,6 +311,7 @@ export class Engine {
             n.pitch,
             n.velocity,
             slidesOf(n.slides, this.anchor.rate),
+            memberOf(n, this.anchor.rate),
           );
           this.scheduled++;
           const late = onset - this.timeAt(base + n.at);
@@ -342,11 +344,13 @@ export class Engine {
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
     clocksBetween(from, until, (tick) => this.ms(this.timeAt(tick)));
-    if (this.running) {
-      this.advance(this.running, from, until);
-      return;
-    }
-    if (!newest) return;
+    if (this.running) this.advance(this.running, from, until);
+    else if (newest) this.loop(newest, from, until);
+    pumpAll(this.ms(this.timeAt(until)));
+  }
+
+  /** Schedules the clip from a tick up to another. */
+  private loop(newest: Performance, from: number, until: number): void {
     this.prune(newest);
     if (from < 0) this.clicks(newest.beatTicks, from, Math.min(until, 0));
     this.succession.meet(newest, this.fresh ? 0 : this.done);
@@ -443,7 +447,7 @@ export class Engine {
           n.pitch,
           n.velocity,
           slidesOf(n.slides, this.anchor.rate),
-          n.channel,
+          memberOf(n, this.anchor.rate),
         );
         this.scheduled++;
       });

@@ -11,6 +11,8 @@ export interface Instrument {
   route?: string;
   /** Its MIDI channel, as its file has it. */
   channel?: number;
+  /** Whether its notes glide each by itself, on channels of their own. */
+  apart?: boolean;
 }
 
 /** What a lane plays in a round of the clip. */

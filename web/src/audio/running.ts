@@ -1,3 +1,4 @@
+import type { Held } from "../api/gen/order.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Instrument } from "./performance";
 
@@ -38,10 +39,23 @@ interface Chunk {
   asked: number;
   /** From which tick on it is not known yet what begins. */
   unknown: number;
+  /** How the zones stand where it ends. */
+  after: Promise<readonly Held[]> | undefined;
 }
 
-/** Asks for what begins in a stretch of the order. */
-export type Ask = (from: number, to: number, begin: boolean) => Promise<readonly RunningLane[]>;
+/** What begins in a stretch of the order, and how the zones stand where it ends. */
+export interface Stretch {
+  lanes: readonly RunningLane[];
+  zones: readonly Held[];
+}
+
+/** Asks for what begins in a stretch of the order; before is how the zones stand there, where that is known. */
+export type Ask = (
+  from: number,
+  to: number,
+  begin: boolean,
+  before: Promise<readonly Held[]> | undefined,
+) => Promise<Stretch>;
 
 /** How many bars ahead are asked for. */
 const BARS_AHEAD = 3;
@@ -63,14 +77,38 @@ export class Running {
   /** Is told of lanes before they are due, so that what they sound with is ready. */
   ready: ((lanes: readonly RunningLane[]) => void) | null = null;
 
+  /** Is told when it begins, in ms of the page's clock, before anything sounds. */
+  begins: ((at: number) => void) | null = null;
+
   /** Makes ready to begin at a tick. */
   async begin(tick: number): Promise<void> {
-    const chunk: Chunk = { lanes: [], stale: false, asked: ++this.turn, unknown: Number.POSITIVE_INFINITY };
+    const chunk = this.chunk(Number.POSITIVE_INFINITY);
+    chunk.asked = ++this.turn;
     this.begun = { at: tick, chunk };
-    const end = (Math.floor(tick / this.barTicks) + 1) * this.barTicks;
-    chunk.lanes = await this.ask(tick, end, true);
+    chunk.lanes = await this.asked(chunk, tick, true);
     this.ready?.(chunk.lanes);
     await this.fetch(Math.floor(tick / this.barTicks) + 1);
+  }
+
+  private readonly chunk = (unknown: number): Chunk => ({
+    lanes: [],
+    stale: false,
+    asked: 0,
+    unknown,
+    after: undefined,
+  });
+
+  /** Asks for what begins from a tick up to the next bar. */
+  private async asked(chunk: Chunk, from: number, begin: boolean): Promise<readonly RunningLane[]> {
+    const bar = Math.floor(from / this.barTicks);
+    const { begun } = this;
+    const before = begun && Math.floor(begun.at / this.barTicks) === bar - 1 ? begun.chunk : this.bars.get(bar - 1);
+    const answer = this.ask(from, (bar + 1) * this.barTicks, begin, begin ? undefined : before?.after);
+    chunk.after = answer.then(
+      ({ zones }) => zones,
+      () => [],
+    );
+    return (await answer).lanes;
   }
 
   /** What was asked for from a tick on has changed; in the bar before, what is early of it. */
@@ -86,25 +124,26 @@ export class Running {
       const asked = ++this.turn;
       begun.chunk.asked = asked;
       begun.chunk.unknown = Math.min(begun.chunk.unknown, tick - this.barTicks / 2);
-      void this.ask(begun.at, end, true).then((lanes) => {
+      void this.asked(begun.chunk, begun.at, true).then((lanes) => {
         if (begun.chunk.asked !== asked) return;
         begun.chunk.lanes = lanes;
         begun.chunk.unknown = Number.POSITIVE_INFINITY;
         this.ready?.(lanes);
       });
     }
-    for (const bar of this.bars.keys()) if (this.bars.get(bar)?.stale) void this.fetch(bar);
+    const stale = [...this.bars].filter(([, chunk]) => chunk.stale).map(([bar]) => bar);
+    for (const bar of stale.sort((a, b) => a - b)) void this.fetch(bar);
   }
 
   private async fetch(bar: number): Promise<void> {
-    const own = this.bars.get(bar) ?? { lanes: [], stale: true, asked: 0, unknown: bar * this.barTicks };
+    const own = this.bars.get(bar) ?? { ...this.chunk(bar * this.barTicks), stale: true };
     this.bars.set(bar, own);
     if (!own.stale) return;
     const asked = ++this.turn;
     own.stale = false;
     own.asked = asked;
     try {
-      const lanes = await this.ask(bar * this.barTicks, (bar + 1) * this.barTicks, false);
+      const lanes = await this.asked(own, bar * this.barTicks, false);
       if (own.asked !== asked) return;
       own.lanes = lanes;
       own.unknown = Number.POSITIVE_INFINITY;

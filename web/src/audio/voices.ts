@@ -1,12 +1,19 @@
 import type { Sound } from "../api/gen/piece.gen";
 import type { Slide } from "../synth/protocol";
 
+/** A channel that a note has for itself, and how its wheel goes, where that goes with the note: in seconds after
+ * its onset, -8192..8191. */
+export interface Member {
+  channel: number;
+  wheel: readonly Slide[];
+}
+
 /** What a lane is heard with. Times are seconds of the audio clock. */
 export interface Voice {
   /** Takes the lane's settings, each 0..100. */
   set(sound: Sound): void;
   /** Strikes a note that ends by itself; slides: where its own pitch goes. */
-  strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], channel?: number): void;
+  strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], own?: Member): void;
   /** Lets go of all from a time on, and does not strike what was to come after it. */
   silence(time: number): void;
   /** Moves the wheel of one channel of a zone, where that is heard channel by channel. */

@@ -2,17 +2,20 @@ import type { Played } from "../api/gen/op.gen";
 import { create } from "zustand";
 import { api } from "../api/client";
 import type { Op } from "../api/gen/schema.gen";
+import type { Held } from "../api/gen/order.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
 import { listenToOrder, orderPosition, runOrder, stopPlaying } from "../audio/player";
 import type { Instrument } from "../audio/performance";
-import { Running, type RunningLane, type Silence } from "../audio/running";
+import { Running, type Ask, type RunningLane, type Silence, type Stretch } from "../audio/running";
 import type { Source } from "../sound/bounce";
 import { PPQ } from "../api/gen/view.gen";
 import { laneKinds } from "../lanes/kinds";
+import { usePorts } from "../ports/routes";
 import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
-import { boundary, differsFrom, ended, OPEN_BARS, sent, silences, type Live } from "./live";
+import { boundary, differsFrom, endOf, ended, OPEN_BARS, sent, silences, type Live } from "./live";
+import { announce, hasZones, leaveSeats, takeSeats, zonesAfter } from "./seats";
 
 /** After which a clip comes in or goes: a beat, so many bars, or the end of its own loop. */
 export const units = ["beat", "1", "2", "4", "8", "loop"] as const;
@@ -90,6 +93,7 @@ const instrumentOf = (sound: PlayedLane, lane: string): Instrument => ({
   many: laneKinds[sound.kind as keyof typeof laneKinds].many,
   route: idOf(sound.clip, lane),
   channel: sound.channel,
+  apart: sound.apart,
 });
 
 /** A lane as it is to be played. */
@@ -105,21 +109,24 @@ function laneOf(sound: PlayedLane): RunningLane {
 /** What lanes sound with that others act on. */
 const known = new Map<string, Instrument>();
 
-const ask = (from: number, to: number, begin: boolean): Promise<readonly RunningLane[]> =>
-  lanesOf(sent(list(), to + OPEN_BARS * barTicks()), from, to, begin);
+const ask: Ask = async (from, to, begin, before) => {
+  const zones = hasZones() ? zonesAfter(await before) : [];
+  return stretchOf(sent(list(), to + OPEN_BARS * barTicks()), from, to, begin, zones);
+};
 
 /** What begins in a stretch of a list of entries. */
-export async function lanesOf(
+async function stretchOf(
   played: Played[],
   from: number,
   to: number,
   begin: boolean,
-): Promise<readonly RunningLane[]> {
-  const lanes = await api.playOrder(app().id, { played, from, to, begin });
-  for (const lane of lanes) {
+  zones: Held[] = [],
+): Promise<Stretch> {
+  const answer = await api.playOrder(app().id, { played, from, to, begin, zones });
+  for (const lane of answer.lanes) {
     if (!lane.on) known.set(idOf(lane.clip, lane.lane), instrumentOf(lane, lane.lane));
   }
-  return lanes.map(laneOf);
+  return { lanes: answer.lanes.map(laneOf), zones: answer.zones };
 }
 
 const tell = (name: string, detail: unknown) => window.dispatchEvent(new CustomEvent(name, { detail }));
@@ -147,7 +154,7 @@ export function sourceOf(played: Played[], from: number, to: number, beat: boole
     barTicks: view!.barTicks,
     rate: (tempo / 60) * PPQ,
     portamento: words?.portamento ?? [],
-    ask: (low, high, begin) => lanesOf(played, low, high, begin),
+    ask: async (low, high, begin) => (await stretchOf(played, low, high, begin)).lanes,
     silences: (low, high) => silent(played as Live[], low, high),
     beat: beat ? { ...backing, groove: view!.groove } : null,
   };
@@ -161,18 +168,40 @@ export async function playOrder(from = state().cursor): Promise<void> {
   if (!state().live) set({ live: written(), touched: false });
   const own = new Running(ask, view.barTicks, (low, high) => silent(list(), low, high));
   own.loop = state().loop;
+  own.begins = (at) => announce(app().id, at);
   own.failed = (problem) => app().set({ error: `What comes next could not be had: ${message(problem)}.` });
   running = own;
-  if (!(await runOrder(own, state().loop && from >= (state().loop?.to ?? 0) ? state().loop!.from : from)))
-    set({ live: null });
+  await takeSeats(app().id, seated(from));
+  if (running !== own) return; // it was stopped, or begun elsewhere
+  if (await runOrder(own, state().loop && from >= (state().loop?.to ?? 0) ? state().loop!.from : from)) return;
+  set({ live: null });
+  halt();
+}
+
+/** How long what is open is taken to last as channels are given out, in bars. */
+const SEATED_BARS = 16;
+
+/** What is played, as channels are given out over it. */
+function seated(now: number): Played[] {
+  const all = list();
+  const last = all.map(endOf).filter(Number.isFinite);
+  return sent(all, Math.max(now + SEATED_BARS * barTicks(), ...last));
+}
+
+/** Gives the ports other channels, where what is played now has others. */
+async function reseat(): Promise<void> {
+  const own = running;
+  const { done } = orderPosition();
+  if (!own || !(await takeSeats(app().id, seated(done))) || running !== own) return;
+  announce(app().id, performance.now());
+  own.changed(orderPosition().done);
 }
 
 /** Stops. What was played by hand stands written as the order, unless it is thrown away. */
 export async function stopOrder(keep = true): Promise<void> {
   const { live, touched, set } = state();
   const over = live && untilNow(live);
-  stopPlaying();
-  running = null;
+  halt();
   if (over && touched && keep) {
     // Until it is kept it stays on screen: what is refused can be kept again, or thrown away.
     set({ live: over });
@@ -180,6 +209,13 @@ export async function stopOrder(keep = true): Promise<void> {
     app().set({ remark: "What was played is the running order now. Undo brings the old one back." });
   }
   set({ live: null, touched: false });
+}
+
+/** Lets nothing of the order sound any more. */
+function halt(): void {
+  stopPlaying();
+  running = null;
+  leaveSeats();
 }
 
 /** What was played up to now, on a beat. */
@@ -207,6 +243,7 @@ export async function perform(
     const after = change(before, when(clip, atOnce));
     set({ live: after, touched: true });
     running.changed(Math.max(differsFrom(before, after), 0));
+    void reseat();
   } catch (problem) {
     app().set({ error: message(problem) });
   }
@@ -248,8 +285,7 @@ useApp.subscribe((now, before) => {
         .edit(newKey(), before.id, before.version, before.clip, ops)
         .catch((e: unknown) => app().set({ error: `What was played could not be kept: ${message(e)}` }));
     }
-    if (running) stopPlaying();
-    running = null;
+    if (running) halt();
     state().set({
       open: false,
       live: null,
@@ -265,6 +301,12 @@ useApp.subscribe((now, before) => {
   if (!running || now.version === before.version) return;
   if (!state().touched) state().set({ live: written() });
   running.changed(orderPosition().done);
+  void reseat();
+});
+
+/** So do ports that are chosen meanwhile. */
+usePorts.subscribe((now, before) => {
+  if (now.pieces !== before.pieces || now.lanes !== before.lanes) void reseat();
 });
 
 /** Opens the view, or goes back to the sheet. */

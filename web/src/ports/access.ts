@@ -2,20 +2,22 @@ import { heard, takenFirst } from "../input/midi";
 import { message, useApp } from "../state/store";
 import { takeClock } from "./clock";
 import type { OutPort } from "./port";
-import { usePorts } from "./routes";
+import { forget, usePorts } from "./routes";
 import { onStandIn, STAND_IN, standIn } from "./standin";
 import { takeTaught } from "./taught";
 
-/** How many messages a second of one device are looked at; what floods beyond is passed over, and said once. */
+/** How many messages a second of one device are looked at; what floods beyond is passed over, which is
+ * said as it begins. */
 const FLOOD = 4000;
 
 function inlet(id: string, name: string): (data: Uint8Array, at: number) => void {
   let since = 0;
   let count = 0;
+  let floods = false;
   return (data, at) => {
-    if (at - since > 1000) [since, count] = [at, 0];
+    if (at - since > 1000) [since, count, floods] = [at, 0, count > FLOOD];
     if (++count > FLOOD) {
-      if (count === FLOOD + 1)
+      if (count === FLOOD + 1 && !floods)
         useApp
           .getState()
           .set({ error: `${name} sends more than ${FLOOD} messages a second; what is beyond is passed over.` });
@@ -37,6 +39,7 @@ async function ask(): Promise<void> {
       .map((o) => usePorts.getState().outs.find((p) => p.id === o.id) ?? outOf(o));
     const ins = [...access.inputs.values()].filter((i) => i.state === "connected");
     const gone = usePorts.getState().outs.filter((p) => !p.standIn && !outs.some((o) => o.id === p.id));
+    for (const { id } of gone) forget(id);
     if (gone.length)
       useApp.getState().set({ error: `${gone.map((p) => p.name).join(", ")} is gone; all else plays on.` });
     for (const input of ins) {

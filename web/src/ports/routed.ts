@@ -1,8 +1,8 @@
 import type { Sound } from "../api/gen/piece.gen";
 import type { Instrument } from "../audio/performance";
-import type { Voice } from "../audio/voices";
+import type { Member, Voice } from "../audio/voices";
 import type { Slide } from "../synth/protocol";
-import { routeOf, senderOf } from "./routes";
+import { channelOf, routeOf, senderOf, usual } from "./routes";
 
 /** A lane's voice, as it goes where its route says: to the built-in voice, to a port, or to both. */
 export class Routed implements Voice {
@@ -22,20 +22,22 @@ export class Routed implements Voice {
 
   /** Who sends, and on which channel. */
   private out() {
-    const route = this.instrument.route ? routeOf(this.instrument.route) : { voice: true, port: "", channel: 0 };
+    const { route: place = "", channel = 1, apart = false } = this.instrument;
+    const route = place ? routeOf(place) : usual;
     if (this.port && this.port !== route.port) senderOf(this.port)?.silence(this.lane, performance.now());
     this.port = route.port;
-    return { voice: route.voice, sender: senderOf(route.port), channel: route.channel || this.instrument.channel || 1 };
+    return { voice: route.voice, sender: senderOf(route.port), channel: channelOf(place, route, channel, apart) };
   }
 
   set(sound: Sound): void {
     this.builtIn.set(sound);
   }
 
-  strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], channel?: number): void {
-    const { voice, sender, channel: own } = this.out();
+  strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], own?: Member): void {
+    const { voice, sender, channel } = this.out();
     if (voice) this.builtIn.strike(time, end, midi, velocity, slides);
-    sender?.strike(this.lane, channel ?? own, this.ms(time), this.ms(end), midi, velocity);
+    const wheel = own?.wheel.map(({ after, bend }) => ({ at: this.ms(time + after), value: bend }));
+    sender?.strike(this.lane, own?.channel ?? channel, this.ms(time), this.ms(end), midi, velocity, wheel);
   }
 
   silence(time: number): void {

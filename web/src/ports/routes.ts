@@ -79,8 +79,35 @@ export function senderOf(id: string): Sender | null {
   if (!port) return null;
   let own = senders.get(id);
   if (own?.port !== port) senders.set(id, (own = new Sender(port, () => performance.now(), delays[id] ?? 0)));
+  pumping ??= setInterval(() => pumpAll(performance.now() + earliest() + LEAST_AHEAD), PUMP);
   return own;
 }
+
+/** How often what comes due is sent while nothing plays that does it, in ms. */
+const PUMP = 50;
+let pumping: ReturnType<typeof setInterval> | undefined;
+
+/** Sends on every port what is due up to a time, in ms of the page's clock, before the delays. */
+export const pumpAll = (until: number): void => senders.forEach((s) => s.pump(until));
+
+/** Forgets what a port that is gone was sent. */
+export const forget = (id: string): boolean => senders.delete(id);
+
+/** The ports that a piece's lanes are sent to. */
+export function portsOf(piece: string): string[] {
+  const { pieces, lanes } = usePorts.getState();
+  const own = Object.keys(lanes).filter((place) => place.startsWith(`${piece}/`));
+  return [...new Set([pieces[piece], ...own.map((place) => lanes[place])].flatMap((r) => r?.port || []))];
+}
+
+/** The channels of lanes while the running order plays, by clip and lane; else they are those of their clips. */
+let seats: ReadonlyMap<string, number> = new Map();
+
+export const seat = (given: ReadonlyMap<string, number>): void => void (seats = given);
+
+/** The channel on which a lane's messages go. A lane whose notes glide apart takes the zone that the port has. */
+export const channelOf = (place: string, route: Route, own: number, apart: boolean): number =>
+  (!apart && route.channel) || seats.get(place) || own;
 
 /** How long before it sounds a message is sent at least, in ms. */
 const LEAST_AHEAD = 60;

@@ -1,11 +1,17 @@
 import { CONTROL, OFF, ON, PRESSURE, wheel, type OutPort } from "./port";
 
-/** How long before it is due a message is sent at least, in ms, for a note's end to follow what was sent ahead. */
+/** How long after what was sent ahead a note's end stands, and before what strikes its key anew, in ms. */
 const AFTER = 1;
 
 /** All that a channel was moved by is put back by these. */
 const SUSTAIN = 64;
 const PORTAMENTO = 65;
+
+/** A position of a wheel, at a time. */
+export interface Position {
+  at: number;
+  value: number;
+}
 
 interface Sounding {
   lane: string;
@@ -13,6 +19,11 @@ interface Sounding {
   key: number;
   on: number;
   off: number;
+  /** Whether its end has been sent. */
+  ended: boolean;
+  /** How the wheel of its channel goes, where it has one of its own, and how much of that has been sent. */
+  wheel: readonly Position[];
+  turned: number;
 }
 
 /**
@@ -21,11 +32,10 @@ interface Sounding {
  */
 export class Sender {
   private sounding: Sounding[] = [];
-  /** What each lane has moved, by channels. */
-  private readonly moved = new Map<string, Map<number, Set<number>>>();
+  /** What each lane has moved, and until when: what puts it back, by itself. */
+  private readonly moved = new Map<string, Map<string, { rest: readonly number[]; last: number }>>();
   /** What put a lane to rest, as far as it may not be due yet. */
   private rests: { message: readonly number[]; at: number }[] = [];
-  private readonly bent = new Map<string, Set<number>>();
 
   constructor(
     readonly port: OutPort,
@@ -38,43 +48,72 @@ export class Sender {
     this.port.send(message, at + this.delay);
   }
 
-  strike(lane: string, channel: number, at: number, end: number, key: number, velocity: number): void {
-    const before = this.sounding.find((n) => n.channel === channel && n.key === key && n.off > at);
-    if (before) {
-      this.send([OFF | (channel - 1), key, 0], at);
-      before.off = at;
+  /** Strikes a note. Its end, and where its channel's wheel goes meanwhile, are sent as they come near: what
+   * strikes its key before that has another end. wheel: the channel is the note's own, one note at a time. */
+  strike(
+    lane: string,
+    channel: number,
+    at: number,
+    end: number,
+    key: number,
+    velocity: number,
+    wheel?: readonly Position[],
+  ): void {
+    let off = end;
+    for (const n of this.sounding) {
+      if (n.channel !== channel || n.off <= at || (n.key !== key && !wheel)) continue;
+      if (n.on > at) off = Math.min(off, n.on - AFTER);
+      else this.end(n, at);
     }
+    if (off <= at) return; // another takes its place at once
+    const note: Sounding = { lane, channel, key, on: at, off, ended: false, wheel: wheel ?? [], turned: 0 };
+    this.turn(note, at);
     this.send([ON | (channel - 1), key, velocity], at);
-    this.send([OFF | (channel - 1), key, 0], end);
-    const now = this.now();
-    this.sounding = this.sounding.filter((n) => n.off > now - 1000);
-    this.sounding.push({ lane, channel, key, on: at, off: end });
+    this.sounding.push(note);
+  }
+
+  private end(n: Sounding, at: number): void {
+    this.send([OFF | (n.channel - 1), n.key, 0], at);
+    n.off = at;
+    n.ended = true;
+  }
+
+  /** Turns the wheel of a note's channel as far as a time, while it sounds. */
+  private turn(n: Sounding, until: number): void {
+    for (let next = n.wheel[n.turned]; next && next.at <= until && next.at < n.off; next = n.wheel[++n.turned])
+      this.bend(n.lane, n.channel, next.at, next.value);
+  }
+
+  /** Sends what is due up to a time; whatever is struck before it has been struck. */
+  pump(until: number): void {
+    for (const n of this.sounding) {
+      this.turn(n, until);
+      if (!n.ended && n.off < until) this.end(n, n.off);
+    }
+    const past = this.now() - 1000;
+    this.sounding = this.sounding.filter((n) => !n.ended || n.off > past);
+  }
+
+  private move(lane: string, message: readonly number[], rest: readonly number[], at: number): void {
+    let own = this.moved.get(lane);
+    if (!own) this.moved.set(lane, (own = new Map()));
+    const what = rest.slice(0, rest.length - 1).join(" ");
+    own.set(what, { rest, last: Math.max(at, own.get(what)?.last ?? at) });
+    this.send(message, at);
   }
 
   bend(lane: string, channel: number, at: number, value: number): void {
-    let own = this.bent.get(lane);
-    if (!own) this.bent.set(lane, (own = new Set()));
-    own.add(channel);
-    this.send(wheel(channel, value), at);
+    this.move(lane, wheel(channel, value), wheel(channel, 0), at);
   }
 
   control(lane: string, channel: number, at: number, controller: number, value: number): void {
-    let own = this.moved.get(lane);
-    if (!own) this.moved.set(lane, (own = new Map()));
-    let of = own.get(channel);
-    if (!of) own.set(channel, (of = new Set()));
-    of.add(controller);
-    this.send([CONTROL | (channel - 1), controller, value], at);
+    const message = (v: number) => [CONTROL | (channel - 1), controller, v];
+    if (controller === SUSTAIN || controller === PORTAMENTO) this.move(lane, message(value), message(0), at);
+    else this.send(message(value), at);
   }
 
   press(lane: string, channel: number, at: number, value: number): void {
-    this.bend(lane, channel, at, 0);
-    this.send([PRESSURE | (channel - 1), value], at);
-  }
-
-  /** Whether a lane has a note that is struck at a time, or near it. */
-  holds(lane: string, key: number, at: number): boolean {
-    return this.sounding.some((n) => n.lane === lane && n.key === key && Math.abs(n.on - at) < AFTER);
+    this.move(lane, [PRESSURE | (channel - 1), value], [PRESSURE | (channel - 1), 0], at);
   }
 
   /** Ends a lane's notes from a time on, where keep does not want them, and strikes none that is to come. */
@@ -84,22 +123,14 @@ export class Sender {
     for (const n of this.sounding) {
       if (n.lane !== lane || n.off <= at || keep?.(n.key, n.on)) continue;
       // What was sent ahead cannot be taken back everywhere: it ends as it begins.
-      const end = Math.max(at, n.on > at ? n.on + AFTER : at);
-      this.send([OFF | (n.channel - 1), n.key, 0], end);
-      n.off = end;
+      this.end(n, Math.max(at, n.on > at ? n.on + AFTER : at));
     }
     if (keep) return;
-    const calm = (message: readonly number[], when: number) => {
-      this.send(message, when);
-      this.rests.push({ message, at: when });
-    };
-    for (const channel of this.bent.get(lane) ?? []) {
-      calm(wheel(channel, 0), at);
-      calm([PRESSURE | (channel - 1), 0], at);
+    for (const { rest, last } of this.moved.get(lane)?.values() ?? []) {
+      const when = last > at ? last + AFTER : at;
+      this.send(rest, when);
+      this.rests.push({ message: rest, at: when });
     }
-    this.bent.delete(lane);
-    for (const [channel, controllers] of this.moved.get(lane) ?? [])
-      for (const rest of [SUSTAIN, PORTAMENTO]) if (controllers.has(rest)) calm([CONTROL | (channel - 1), rest, 0], at);
     this.moved.delete(lane);
   }
 
@@ -110,7 +141,7 @@ export class Sender {
     for (const n of this.sounding) n.off = Number.POSITIVE_INFINITY;
     const now = this.now();
     for (const { message, at } of this.rests.splice(0)) if (at > now) this.send(message, now);
-    const lanes = new Set([...this.sounding.map((n) => n.lane), ...this.bent.keys(), ...this.moved.keys()]);
+    const lanes = new Set([...this.sounding.map((n) => n.lane), ...this.moved.keys()]);
     for (const lane of lanes) this.silence(lane, this.now());
   }
 

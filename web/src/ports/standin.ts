@@ -44,7 +44,7 @@ export const standIn: OutPort = {
   standIn: true,
   send(message, at) {
     const came = performance.now();
-    window.dispatchEvent(new CustomEvent("stand-in", { detail: { at: at || came, came, message } }));
+    globalThis.dispatchEvent?.(new CustomEvent("stand-in", { detail: { at: at || came, came, message } }));
     if (!waiting.length && !clocks) setTimeout(show, 120);
     if (message[0] === CLOCK) clocks++;
     else if (waiting.length < MOST) waiting.push({ at: at || came, came, message, words: inWords(message) });

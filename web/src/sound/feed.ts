@@ -1,7 +1,7 @@
-import type { Bend, Control, Pressure } from "../api/gen/view.gen";
+import type { Bend, Control, Note, Pressure } from "../api/gen/view.gen";
 import type { RunningLane } from "../audio/running";
 import { between } from "../audio/events";
-import type { Voice } from "../audio/voices";
+import type { Member, Voice } from "../audio/voices";
 
 /** What moves a voice beside its notes. */
 export interface Moves {
@@ -28,6 +28,10 @@ export function slidesOf(
     bend: slides[2 * k + 1]!,
   }));
 }
+
+/** The channel that a note has for itself; undefined: it sounds on its lane's. */
+export const memberOf = ({ channel, wheel }: Note, rate: number): Member | undefined =>
+  channel ? { channel, wheel: slidesOf(wheel, rate) ?? [] } : undefined;
 
 /** Gives lanes what they sound from a tick up to another. rate: ticks a second. */
 export function feed(
