@@ -18,10 +18,15 @@ import (
 
 // loops opens the sample piece with nothing in its order, where time flies unless scripts say otherwise.
 func loops(t *testing.T, tempo int, scripts ...string) (*site, *hand) {
+	return ordering(t, tempo, `[]`, scripts...)
+}
+
+// ordering is the same with entries.
+func ordering(t *testing.T, tempo int, entries string, scripts ...string) (*site, *hand) {
 	s := serve(t)
 	p, err := demo.Piece()
 	require.NoError(t, err)
-	p, err = edit.Apply(p, []op.Op{op.Of(op.SetPiece{Patch: fmt.Appendf(nil, `{"tempo":%d}`, tempo)}), op.Of(op.WriteOrder{Entries: []byte(`[]`)})})
+	p, err = edit.Apply(p, []op.Op{op.Of(op.SetPiece{Patch: fmt.Appendf(nil, `{"tempo":%d}`, tempo)}), op.Of(op.WriteOrder{Entries: []byte(entries)})})
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("untitled", p))
 	if scripts == nil {

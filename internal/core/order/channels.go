@@ -301,25 +301,31 @@ func (t *Track) leave() {
 // handOver lets what ends on a channel stand a tick earlier where a track of another clip takes it over on
 // the same tick, so that nothing depends on the order in which a reader takes tracks.
 func (p *Performance) handOver(tracks []*Track) {
-	starts := map[int64][]int{} // clips, by ticks
+	starts := map[int64][]*Track{} // by ticks
 	clips := map[int]bool{}
 	for _, t := range tracks {
 		clips[t.Clip] = true
 		for _, s := range t.spans {
 			tick := s.from.Export(p.PPQ)
-			starts[tick] = append(starts[tick], t.Clip)
+			starts[tick] = append(starts[tick], t)
 		}
 	}
 	if len(clips) < 2 {
 		return
 	}
 	taken := func(t *Track, tick int64) bool {
-		return slices.ContainsFunc(starts[tick], func(clip int) bool { return clip != t.Clip })
+		return slices.ContainsFunc(starts[tick], func(by *Track) bool { return by.Clip != t.Clip })
+	}
+	// Notes on members of a zone share those with the zone's other tracks alone.
+	struck := func(t *Track, tick int64) bool {
+		return slices.ContainsFunc(starts[tick], func(by *Track) bool {
+			return by.Clip != t.Clip && (t.Part.Zone == nil || by.Part.Zone != nil)
+		})
 	}
 	for _, t := range tracks {
 		for i := range t.Part.Notes {
 			note := &t.Part.Notes[i]
-			if tick := note.End.Export(p.PPQ); taken(t, tick) {
+			if tick := note.End.Export(p.PPQ); struck(t, tick) {
 				note.End = min(note.End, p.before(tick, note.At.Export(p.PPQ)))
 			}
 		}

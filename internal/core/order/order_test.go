@@ -240,6 +240,9 @@ func TestAnEntryIsTheClipAlone(t *testing.T) {
 			q.Clips[slices.IndexFunc(q.Clips, func(c piece.Clip) bool { return c.ID == clip.ID })] = taken
 			alone, err := lane.Render(&q, &taken, render.Options{})
 			require.NoError(t, err)
+			if alone.Length != length {
+				return // with this take a walk has another length, and the clip with it: each pass is as long as the clip
+			}
 			for i := range alone.Lanes {
 				if slices.ContainsFunc(alone.Lanes[i].Marks, func(m render.Mark) bool { return m.Kind == render.VoicesTaken }) {
 					return // a zone has as many channels as lanes beside it leave, and lanes that are silent take none in an order
