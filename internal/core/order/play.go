@@ -140,8 +140,9 @@ func (m *maker) track(clip int, part *render.Part) *Track {
 		own := *part
 		own.Notes, own.Bends, own.Controls, own.Pressures, own.Marks = nil, nil, nil, nil, nil
 		own.Name = m.piece.Clips[clip].Name + " · " + part.Name
-		if zone := m.zones[key]; zone > 0 {
-			own.Zone = &render.Zone{Upper: zone == piece.MaxZones, Range: own.Zone.Range}
+		if own.Zone != nil {
+			zone := *own.Zone
+			own.Zone = &zone // its members are the order's
 		}
 		out = &Track{Clip: clip, Lane: part.Lane, Part: own}
 		m.tracks[key] = out
@@ -163,10 +164,9 @@ func (m *maker) render(c *chain, p *pass) error {
 	if c.first.Run == "on" {
 		whole = 0
 	}
-	for k, lane := range clip.Lanes {
-		if m.zones[[2]int{c.clip, k}] == 0 && piece.GlidesApart(clip, &lane) {
-			o.Plain = append(o.Plain, lane.ID)
-		}
+	o.Zones = map[int]int{}
+	for k := range clip.Lanes {
+		o.Zones[k] = m.zones[[2]int{c.clip, k}]
 	}
 	// Where an entry is left is nothing that a note knows when it is struck: it feels as in the whole pass.
 	if o.Felt = whole; whole == 0 {

@@ -3,6 +3,7 @@ package order_test
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -104,4 +105,29 @@ func TestZonesThatNoOrderHas(t *testing.T) {
 		assert.ErrorContains(t, order.CheckHeld(zones), words)
 	}
 	assert.NoError(t, order.CheckHeld([]order.Held{{Range: 48, Members: some}, {Upper: true, Range: 12, Members: some}}))
+}
+
+// Of two gliding lanes and a layer of one, the layer has no zone in the clip alone. Where the order mutes a lane,
+// what that leaves is the layer's.
+func TestALayerHasTheZoneThatAMutedLaneLeaves(t *testing.T) {
+	lane := `{"id":%q,"kind":"phrase","source":"own","tones":[{},{"degree":3}],"glide":{"mode":"mpe"},"steps":[{"on":true},{"on":true,"glide":{"time":50}}]}`
+	clip := fmt.Sprintf(`{"id":"a","bars":1,"lanes":[`+lane+`,`+lane+`,{"id":"up","kind":"layer","of":"one","octave":1}]}`, "one", "two")
+	for entries, want := range map[string]string{
+		`{"clip":"a","at":0,"for":3840}`:                                                          "one lower, two upper, up plain",
+		`{"clip":"a","at":0,"for":3840,"mute":["two"]}`:                                           "one lower, up upper",
+		`{"clip":"a","at":0,"for":3840,"mute":["one"]}`:                                           "two lower, up upper",
+		`{"clip":"a","at":0,"for":3840,"mute":["two"]},{"clip":"a","at":3840,"for":3840}`:         "one lower, two upper, up plain",
+		`{"clip":"a","at":0,"for":3840,"mute":["up"]},{"clip":"a","at":3840,"for":960,"mute":[]}`: "one lower, two upper, up plain",
+	} {
+		var got []string
+		for _, track := range rendered(t, read(t, "", clip, entries), order.Options{}).Tracks {
+			zone := map[bool]string{false: "lower", true: "upper"}
+			if z := track.Part.Zone; z == nil {
+				got = append(got, track.Part.ID+" plain")
+			} else {
+				got = append(got, track.Part.ID+" "+zone[z.Upper])
+			}
+		}
+		assert.Equal(t, want, strings.Join(got, ", "), entries)
+	}
 }

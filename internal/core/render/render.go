@@ -41,7 +41,9 @@ type Options struct {
 	Shift  int       // by how many degrees pitched lanes and chords are moved
 	Apart  bool      // lanes that share a channel do not end each other's notes
 	Lent   []Lent    // how a clip that lends its harmony draws it
-	Plain  []string  // lanes that play without gliding note by note, as no zone is left for them
+	// Zones are those of lanes, by their places, whose notes glide each by itself: 1 the lower, 2 the upper. nil:
+	// as the clip gives them alone.
+	Zones map[int]int
 }
 
 // Check refuses options with which no clip could be rendered: a number of bars out of
@@ -142,9 +144,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	out = &Performance{Piece: p, Clip: clip, Opening: options.Opening, kinds: kinds, patterns: &sync.Map{}, telling: &sync.Mutex{}}
 	out.Frame.Shift = options.Shift
 	inputs := inputsOf(p, clip, &out.Frame, kinds)
-	for _, in := range inputs {
-		if slices.Contains(options.Plain, in.Part.ID) {
-			in.Part.Zone = nil
+	for i, in := range inputs {
+		if options.Zones != nil {
+			in.Part.Zone = zoneOf(clip, in.Lane, options.Zones[i])
 		}
 	}
 	out.cycle = sync.OnceValue(func() Cycle {
@@ -204,7 +206,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		if shared.ended.Load() {
 			return
 		}
-		if was := out.reusable(options.Before, in.Lane); was != nil {
+		if was := out.reusable(options.Before, in); was != nil {
 			*part = *was
 			part.Lane, part.Channel = in.Part.Lane, in.Part.Channel
 			return
@@ -276,14 +278,20 @@ func inputsOf(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) []*I
 			Frame: frame, Piece: p, Clip: clip, Lane: lane, kinds: kinds,
 			Part: Part{Lane: i, ID: lane.ID, Name: lane.Name, Channel: given[i], Empty: Empty(p, clip, lane), kind: kinds(lane.Kind)},
 		}
-		if zones[i] > 0 {
-			inputs[i].Part.Zone = &Zone{Upper: zones[i] == piece.MaxZones, Range: piece.GlideModeOf(piece.SourceOf(clip, lane)).Range}
-		}
+		inputs[i].Part.Zone = zoneOf(clip, lane, zones[i])
 		if HasPattern(lane) {
 			inputs[i].Pattern = PatternOf(p, clip, lane)
 		}
 	}
 	return inputs
+}
+
+// zoneOf is a zone as a lane has it, by its number: 1 the lower, 2 the upper; nil of 0.
+func zoneOf(clip *piece.Clip, lane *piece.Lane, zone int) *Zone {
+	if zone == 0 {
+		return nil
+	}
+	return &Zone{Upper: zone == piece.MaxZones, Range: piece.GlideModeOf(piece.SourceOf(clip, lane)).Range}
 }
 
 func frame(p *piece.Piece, clip *piece.Clip, length beat.Time, ppq int) Frame {

@@ -44,9 +44,9 @@ func (p *Performance) PartOf(lane int) *Part {
 
 // reusable is the part of a lane in an earlier performance, where that would come out the
 // same; nil where it would not.
-func (p *Performance) reusable(before *Performance, own *piece.Lane) *Part {
-	lane, ok := p.Unchanged(own, before)
-	if !ok {
+func (p *Performance) reusable(before *Performance, in *Input) *Part {
+	lane, ok := p.Unchanged(in.Lane, before)
+	if !ok || in.Part.Zone != nil {
 		return nil
 	}
 	part := before.PartOf(lane)

@@ -165,6 +165,23 @@ func TestAThirdLaneThatGlidesNoteByNoteIsRefused(t *testing.T) {
 	assert.ErrorContains(t, read(3), `clips[0].lanes[2].glide.mode: mpe needs a zone of channels of its own, and L0 and L1 have both; allowed: two such lanes in a clip`)
 }
 
+// A layer that no zone was left for has one as soon as a lane leaves its own, though nothing of it was edited.
+func TestALayerTakesAZoneThatIsLeft(t *testing.T) {
+	lane1 := `{"id":%q,"kind":"phrase","source":"own","tones":[{},{"degree":3}],"glide":{"mode":"mpe"},"steps":[{"on":true}]%s}`
+	doc := func(more string) *piece.Piece {
+		p, err := piece.Read(fmt.Appendf(nil, `{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[`+lane1+`,`+lane1+`,{"id":"up","kind":"layer","of":"one","octave":1}]}]}`, "one", "", "two", more))
+		require.NoError(t, err)
+		return p
+	}
+	full, muted := doc(""), doc(`,"mute":true`)
+	before, err := lane.Render(full, &full.Clips[0], render.Options{})
+	require.NoError(t, err)
+	require.Nil(t, before.Lanes[2].Zone)
+	after, err := lane.Render(muted, &muted.Clips[0], render.Options{Before: before})
+	require.NoError(t, err)
+	assert.NotNil(t, after.Lanes[len(after.Lanes)-1].Zone)
+}
+
 // Whatever glides: a member sounds one note at a time, its wheel is set on the tick of its note and rests
 // until the next, and positions leave the cable room.
 func TestWheelsOfZones(t *testing.T) {
