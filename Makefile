@@ -117,7 +117,7 @@ soak: web
 
 ## measure: how long a person waits for an edit of a large clip, in the browser
 measure: web
-	MEASURE=1 $(GO) test -count=1 -v -run Measure ./e2e | grep -E "median|late|as sound"
+	MEASURE=1 $(GO) test -count=1 -timeout 30m -v -run Measure ./e2e | grep -E "median|late|as sound"
 
 ## shots: make the pictures in docs/screenshots
 shots: web

@@ -117,8 +117,13 @@ type tab struct {
 
 // open opens a tab, where scripts run before the page's own. Errors in the page's console fail the test.
 func (s *site) open(t *testing.T, path string, scripts ...string) *tab {
+	return s.openFor(t, 90*time.Second, path, scripts...)
+}
+
+// openFor opens a tab for so long.
+func (s *site) openFor(t *testing.T, most time.Duration, path string, scripts ...string) *tab {
 	ctx, cancel := chromedp.NewContext(s.browser)
-	ctx, stop := context.WithTimeout(ctx, 90*time.Second)
+	ctx, stop := context.WithTimeout(ctx, most)
 	t.Cleanup(func() {
 		stop()
 		cancel()

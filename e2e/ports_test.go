@@ -13,8 +13,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"agrimony/internal/core/lane"
 	"agrimony/internal/core/order"
+	"agrimony/internal/core/render"
 	"agrimony/internal/core/smf"
+	"agrimony/internal/demo"
 )
 
 // plugged keeps what the stand-in is sent.
@@ -266,13 +269,21 @@ func TestTheNextSketchIsTaughtToAPad(t *testing.T) {
 	}
 }
 
-// TestMeasurePorts prints how exact the time stamps are that a port is sent, and how far ahead, over a minute
-// with an edit each second.
+// TestMeasurePorts prints how exact the time stamps are that a port is sent, notes and clocks, and how far ahead
+// they come, over ten minutes with an edit each second.
 func TestMeasurePorts(t *testing.T) {
 	if os.Getenv("MEASURE") == "" {
 		t.Skip("set MEASURE to measure")
 	}
-	_, p := toStandIn(t)
+	const tempo, seconds = 104, 600
+	s := serve(t)
+	sample, err := demo.Piece()
+	require.NoError(t, err)
+	sample.Tempo = tempo
+	require.NoError(t, s.store.Create("untitled", sample))
+	p := &hand{tab: s.openFor(t, (seconds+60)*time.Second, "/piece/untitled", plugged)}
+	p.until(`window.agrimony?.low`)
+	p.toStandIn()
 	p.key("P")
 	p.until(inDialog)
 	p.do(chromedp.Click(`[aria-label="Stand-in gets the clock"]`, chromedp.ByQuery))
@@ -280,22 +291,50 @@ func TestMeasurePorts(t *testing.T) {
 	p.until(`!document.querySelector("[role=dialog]")`)
 	p.key("ArrowRight")
 	p.key(" ")
-	for range 60 {
-		p.key("ArrowUp")
+	for k := range seconds {
+		p.key([]string{"ArrowUp", "ArrowDown"}[k%2])
 		p.do(chromedp.Sleep(time.Second))
 	}
 	p.key(" ")
-	var clocks []float64
-	ahead := math.Inf(1)
-	for _, m := range p.sent() {
-		if m.Message[0] == 0xf8 {
-			clocks = append(clocks, m.At)
-			ahead = min(ahead, m.At-m.Came)
+	p.until(`document.querySelector("[aria-label=Play]")`)
+	p.saved()
+
+	// The edits move pitches alone: a note begins where one of the clip does, and a clock on each 24th of a quarter.
+	piece := s.piece(t, "untitled")
+	clip, err := lane.Render(piece, &piece.Clips[0], render.Options{})
+	require.NoError(t, err)
+	round := clip.Length.Export(960)
+	onsets := map[int64]bool{}
+	for i := range clip.Lanes {
+		for k := range clip.Lanes[i].Notes {
+			onsets[clip.Lanes[i].Notes[k].At.Export(960)] = true
 		}
 	}
-	each, off := 60000.0/104/24, 0.0
-	for k, at := range clocks {
-		off = max(off, math.Abs(at-clocks[0]-float64(k)*each))
+	begin, each := math.Inf(1), 60000.0/tempo/960
+	all := p.sent()
+	for _, m := range all {
+		if m.Message[0] == 0xf8 {
+			begin = min(begin, m.At)
+		}
 	}
-	fmt.Printf("%d clocks over %.0f s with edits: at most %.3f ms from the plan, sent %.0f ms ahead at least, late %d\n", len(clocks), float64(len(clocks))*each/1000, off, ahead, 0)
+	clocks, notes, off, ahead, close := 0, 0, 0.0, math.Inf(1), 0
+	for _, m := range all {
+		at := (m.At - begin) / each
+		plan := math.Round(at)
+		switch what := m.Message[0] & 0xf0; {
+		case m.Message[0] == 0xf8:
+			clocks++
+			plan = math.Round(at/40) * 40
+		case what == 0x90:
+			notes++
+			require.True(t, onsets[int64(plan)%round], "a note at %v stands where none of the clip does", at)
+		default:
+			continue
+		}
+		off, ahead = max(off, math.Abs(at-plan)*each), min(ahead, m.At-m.Came)
+		if m.At-m.Came < 50 {
+			close++
+		}
+	}
+	fmt.Printf("%d notes and %d clocks over %.0f s with edits: at most %.3f ms from the plan, sent %.0f ms ahead at least, %d of them less than 50 ms (late)\n", notes, clocks, float64(clocks)*each*40/1000, off, ahead, close)
 }

@@ -53,9 +53,6 @@ func printLanes(t target, o op.PrintLanes) error {
 			return err
 		}
 	}
-	for _, k := range at {
-		t.Clip.Lanes[k].Mute = true
-	}
 	return nil
 }
 
@@ -89,55 +86,28 @@ func (t target) printGroup(o op.PrintLanes, group []int, bars int) error {
 		options.Lanes = append(options.Lanes, t.Clip.Lanes[k].ID)
 		names = append(names, t.Clip.Lanes[k].Name)
 	}
-	for _, k := range group {
-		if own := &t.Clip.Lanes[k]; piece.GlidesApart(t.Clip, own) {
-			return t.Wrong("lanes", "%s glides note by note, which a printed lane cannot hold; allowed: lanes that glide by the lane's wheel, or not at all", own.Name)
-		}
-	}
 	performance, err := t.render(&from, options)
 	if err != nil {
 		return t.Wrong("bars", "%v", err)
 	}
-	bends := slices.ContainsFunc(performance.Lanes, func(p render.Part) bool { return len(p.Bends) > 0 || len(p.Ways) > 0 })
-	if bends && len(performance.Lanes) > 1 {
-		return t.Wrong("lanes", "%s bend, and a wheel bends all notes of a lane; allowed: a lane of each", strings.Join(names, " and "))
+	for _, k := range group {
+		t.Clip.Lanes[k].Mute = true
 	}
-	source := &intake.Source{Key: t.Key(), Length: bars * int(t.Piece.Bar()/piece.NoteTick)}
-	mode := piece.GlideMode{Mode: "bend", Range: piece.DefaultRange}
-	var ways []render.Way
-	place := map[int]int{} // of a note of a part among those that are written
-	for i := range performance.Lanes {
-		part := &performance.Lanes[i]
-		own := &t.Clip.Lanes[part.Lane]
-		if set := piece.GlideModeOf(piece.SourceOf(t.Clip, own)); set != nil && bends {
-			mode = *set
-		}
-		index := 0
-		performance.Written(part, intake.PPQ, func(n *render.Note, at, length int64) {
-			for &part.Notes[index] != n {
-				index++
-			}
-			place[index] = len(source.Notes)
-			source.Notes = append(source.Notes, intake.Note{At: int(at), Length: int(length), Pitch: int(n.Pitch), Velocity: int(n.Velocity)})
-		})
-		for _, way := range part.Ways {
-			if k, there := place[way.Note]; there && bends {
-				way.Note = k
-				ways = append(ways, way)
-			}
-		}
-		source.Drums = own.Channel == 10 || own.Sound.Voice == "kit"
+	mode, err := t.printedMode(performance, names)
+	if err != nil {
+		return err
 	}
+	source, ways := t.printed(performance, mode != nil, bars)
 	if len(source.Notes) == 0 {
 		return t.Wrong("lanes", "nothing of %s sounds in %s; allowed: lanes of which something does", strings.Join(names, " and "), render.Many(bars, "bar"))
 	}
 	if len(source.Notes) > piece.MaxNotes {
 		return t.Wrong("bars", "they would make %d notes; allowed: at most %d", len(source.Notes), piece.MaxNotes)
 	}
-	if len(ways) == 0 {
-		slices.SortStableFunc(source.Notes, func(a, b intake.Note) int { return a.At - b.At })
+	if mode == nil {
+		mode = &piece.GlideMode{}
 	}
-	printed, err := lane.Print(source, ways, mode)
+	printed, err := lane.Print(source, ways, *mode)
 	if err != nil {
 		return t.Wrong("lanes", "%s cannot be printed: %v", strings.Join(names, " and "), err)
 	}
@@ -155,6 +125,75 @@ func (t target) printGroup(o op.PrintLanes, group []int, bars int) error {
 		t.Lane = &t.Clip.Lanes[t.At]
 	}
 	return t.soundsAsBefore(&from, performance, printed.ID, names)
+}
+
+// printedMode is how a lane glides that holds what lanes sounded; nil: nothing of them bends. One wheel bends all
+// notes of a lane, so that it can hold one lane that does; notes with wheels of their own stand beside any.
+func (t target) printedMode(performance *render.Performance, names []string) (*piece.GlideMode, error) {
+	var out *piece.GlideMode
+	wheels, apart := 0, 0
+	for i := range performance.Lanes {
+		part := &performance.Lanes[i]
+		own := piece.GlideModeOf(piece.SourceOf(t.Clip, &t.Clip.Lanes[part.Lane]))
+		switch {
+		case part.Zone != nil:
+			apart = max(apart, own.Range)
+		case len(part.Bends) > 0 || len(part.Ways) > 0:
+			wheels++
+			if out = own; out == nil {
+				out = &piece.GlideMode{Mode: "bend", Range: piece.DefaultRange}
+			}
+		}
+	}
+	if wheels > 0 && len(performance.Lanes) > 1 {
+		return nil, t.Wrong("lanes", "%s bend, and a wheel bends all notes of a lane; allowed: a lane of each", strings.Join(names, " and "))
+	}
+	if apart > 0 {
+		out = &piece.GlideMode{Mode: piece.MPE, Range: apart}
+	}
+	return out, nil
+}
+
+// printed are the notes that lanes sounded in order of time, and how their wheels went, where those are wanted.
+func (t target) printed(performance *render.Performance, bends bool, bars int) (*intake.Source, []render.Way) {
+	type sounded struct {
+		note intake.Note
+		way  *render.Way
+	}
+	var all []sounded
+	out := &intake.Source{Key: t.Key(), Length: bars * int(t.Piece.Bar()/piece.NoteTick)}
+	for i := range performance.Lanes {
+		part := &performance.Lanes[i]
+		own := &t.Clip.Lanes[part.Lane]
+		out.Drums = own.Channel == 10 || own.Sound.Voice == "kit"
+		index, ways := 0, map[int]*render.Way{}
+		for k := range part.Ways {
+			ways[part.Ways[k].Note] = &part.Ways[k]
+		}
+		performance.Written(part, intake.PPQ, func(n *render.Note, at, length int64) {
+			for &part.Notes[index] != n {
+				index++
+			}
+			one := sounded{intake.Note{At: int(at), Length: int(length), Pitch: int(n.Pitch), Velocity: int(n.Velocity)}, nil}
+			if bends {
+				one.way = ways[index]
+			}
+			all = append(all, one)
+		})
+	}
+	if len(performance.Lanes) > 1 {
+		slices.SortStableFunc(all, func(a, b sounded) int { return a.note.At - b.note.At })
+	}
+	var ways []render.Way
+	for i, one := range all {
+		out.Notes = append(out.Notes, one.note)
+		if one.way != nil {
+			way := *one.way
+			way.Note = i
+			ways = append(ways, way)
+		}
+	}
+	return out, ways
 }
 
 // soundsAsBefore refuses a printed lane that does not sound as what was printed: every note to the
@@ -180,31 +219,60 @@ func (t target) soundsAsBefore(from *piece.Piece, before *render.Performance, id
 			return t.Wrong("lanes", "%s would not sound the same as notes: %s at %d would differ; allowed: lanes whose notes one lane can hold, or one of each", who, t.Key().Named(n.Pitch), n.At)
 		}
 	}
-	for i := range before.Lanes {
-		if off := apart(&before.Lanes[i], &after.Lanes[0]); len(before.Lanes) == 1 && off > 1.0/16 {
-			return t.Wrong("lanes", "%s would bend %.2f semitones otherwise; allowed: at most 1/16. Without the groove glides keep their way", who, off)
-		}
+	if off := t.wheelsApart(before, after); off > 1.0/16 {
+		return t.Wrong("lanes", "%s would bend %.2f semitones otherwise; allowed: at most 1/16. Without the groove glides keep their way", who, off)
 	}
 	return nil
 }
 
-// apart is by how many semitones two parts' wheels are apart at most.
-func apart(a, b *render.Part) (most float64) {
+// wheelsApart is by how many semitones the wheels of what was printed are apart at most from those of what it was
+// printed to: the lane's, or each note's own.
+func (t target) wheelsApart(before, after *render.Performance) (most float64) {
+	if after.Lanes[0].Zone == nil {
+		if len(before.Lanes) == 1 {
+			most = apart(before.Lanes[0].Bends, after.Lanes[0].Bends, before.Lanes[0].Range, after.Lanes[0].Range)
+		}
+		return most
+	}
+	type wheel struct {
+		list  []render.Bend
+		reach int
+	}
+	wheels := map[intake.Note][]wheel{}
+	each := func(p *render.Performance, do func(note intake.Note, w wheel)) {
+		for i := range p.Lanes {
+			part := &p.Lanes[i]
+			p.Written(part, intake.PPQ, func(n *render.Note, at, length int64) {
+				do(intake.Note{At: int(at), Length: int(length), Pitch: int(n.Pitch), Velocity: int(n.Velocity)}, wheel{part.WheelOf(n), part.Range})
+			})
+		}
+	}
+	each(before, func(note intake.Note, w wheel) { wheels[note] = append(wheels[note], w) })
+	each(after, func(note intake.Note, w wheel) {
+		was := wheels[note][0]
+		wheels[note] = wheels[note][1:]
+		most = max(most, apart(was.list, w.list, was.reach, w.reach))
+	})
+	return most
+}
+
+// apart is by how many semitones two wheels, of a range each, are apart at most.
+func apart(a, b []render.Bend, reachA, reachB int) (most float64) {
 	i, k, x, y := 0, 0, 0.0, 0.0
-	for i < len(a.Bends) || k < len(b.Bends) {
+	for i < len(a) || k < len(b) {
 		now := beat.Time(math.MaxInt64)
-		if i < len(a.Bends) {
-			now = a.Bends[i].At
+		if i < len(a) {
+			now = a[i].At
 		}
-		if k < len(b.Bends) {
-			now = min(now, b.Bends[k].At)
+		if k < len(b) {
+			now = min(now, b[k].At)
 		}
-		for i < len(a.Bends) && a.Bends[i].At <= now {
-			x = float64(a.Bends[i].Value) * float64(a.Range) / 8192
+		for i < len(a) && a[i].At <= now {
+			x = float64(a[i].Value) * float64(reachA) / 8192
 			i++
 		}
-		for k < len(b.Bends) && b.Bends[k].At <= now {
-			y = float64(b.Bends[k].Value) * float64(b.Range) / 8192
+		for k < len(b) && b[k].At <= now {
+			y = float64(b[k].Value) * float64(reachB) / 8192
 			k++
 		}
 		most = max(most, math.Abs(x-y))

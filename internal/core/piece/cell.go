@@ -94,6 +94,9 @@ var glideShape = &document.Shape[Glide]{
 	},
 }
 
+// MaxPoints is how many points a bend has at most.
+const MaxPoints = 16
+
 var pointShape = &document.Shape[Point]{
 	Doc: "A point of a bend envelope.",
 	Fields: []document.Field[Point]{

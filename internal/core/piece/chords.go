@@ -103,7 +103,7 @@ var chordStep = &document.Shape[ChordStep]{
 			document.Whole("inversion", -8, 8, 0, "How many times the lowest tone goes up an octave, below 0 the highest down.", func(s *ChordStep) *int { return &s.Inversion }),
 			document.Optional("strum", "Lets the tones begin one after another.", strumShape, func(s *ChordStep) **Strum { return &s.Strum }),
 			document.Optional("glide", "Slides into its tones, where the lane's chords glide.", glideShape, func(s *ChordStep) **Glide { return &s.Glide }),
-			document.List("bend", 0, 16, "A bend over its tones, where the lane's chords glide, in rising order of at.", pointShape, document.None[Point], func(s *ChordStep) *[]Point { return &s.Bend }),
+			document.List("bend", 0, MaxPoints, "A bend over its tones, where the lane's chords glide, in rising order of at.", pointShape, document.None[Point], func(s *ChordStep) *[]Point { return &s.Bend }),
 		}),
 	Check: func(at *document.At, s *ChordStep) { checkBend(at, s.Bend) },
 }

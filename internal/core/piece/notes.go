@@ -73,7 +73,7 @@ var noteShape = &document.Shape[FreeNote]{
 			document.Optional("rounds", "Plays only in some rounds.", roundsShape, func(n *FreeNote) **Rounds { return &n.Rounds }),
 			document.Flag("tie", "Joins it, in one voice, to the next note that sounds.", func(n *FreeNote) *bool { return &n.Tie }),
 			document.Optional("glide", "Slides into its pitch, in one voice or with the mode mpe; the time is in % of its length.", glideShape, func(n *FreeNote) **Glide { return &n.Glide }),
-			document.List("bend", 0, 16, "A bend over the sounding note, in one voice or with the mode mpe, in rising order of at.", pointShape, document.None[Point], func(n *FreeNote) *[]Point { return &n.Bend }),
+			document.List("bend", 0, MaxPoints, "A bend over the sounding note, in one voice or with the mode mpe, in rising order of at.", pointShape, document.None[Point], func(n *FreeNote) *[]Point { return &n.Bend }),
 			numbered(),
 		}),
 	Given: func(named func(string) bool, n *FreeNote) {

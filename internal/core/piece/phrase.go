@@ -124,7 +124,7 @@ var phraseStep = &document.Shape[PhraseStep]{
 			document.Choice("in", Units, "scale", "What the offset is counted in.", func(s *PhraseStep) *string { return &s.In }),
 			document.Whole("octave", -4, 4, 0, "Octaves by which it is moved.", func(s *PhraseStep) *int { return &s.Octave }),
 			document.Optional("glide", "Slides into what it plays, where that is one tone.", glideShape, func(s *PhraseStep) **Glide { return &s.Glide }),
-			document.List("bend", 0, 16, "A bend over its one tone, in rising order of at.", pointShape, document.None[Point], func(s *PhraseStep) *[]Point { return &s.Bend }),
+			document.List("bend", 0, MaxPoints, "A bend over its one tone, in rising order of at.", pointShape, document.None[Point], func(s *PhraseStep) *[]Point { return &s.Bend }),
 		})),
 	Check: func(at *document.At, s *PhraseStep) { checkBend(at, s.Bend) },
 }

@@ -350,6 +350,7 @@ func (t *threads) part(notes []Note) Part {
 	groove(notes, in.Frame, in.Pattern.Step)
 	part.Notes = cutKeys(notes, in.Frame, true)
 	t.wheels(&part)
+	t.tell(&part)
 	return part
 }
 

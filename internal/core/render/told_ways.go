@@ -61,3 +61,35 @@ func (part *Part) tellWays(in *Input, v *Voice, runs []run, slides []slide, begi
 		}
 	}
 }
+
+// tell keeps how the wheel of each note goes, where that was asked for.
+func (t *threads) tell(part *Part) {
+	if !t.in.Frame.ways {
+		return
+	}
+	for i := range part.Notes {
+		note := &part.Notes[i]
+		late := t.in.lateness(note)
+		fall := func(straight beat.Time) beat.Time { return t.in.Swing.Warp(straight) + late }
+		out := Way{Note: i}
+		if t.voice.Bend != nil {
+			out.Points = t.voice.Bend(note.Step - 1)
+		}
+		own := &t.list[note.trace.run-1]
+		for k, s := range own.ways {
+			slide := Slide{At: fall(s.at), Length: fall(s.end) - fall(s.at), To: int(s.to), Curve: s.curve, Glides: true}
+			if from := int(s.from - s.to); !s.goesOn {
+				slide.From = &from
+			}
+			switch {
+			case k == 0 && own.comes && own.from != 0:
+				out.Start = &slide
+			case s.end > s.at || s.from != s.to || k > 0:
+				out.Slides = append(out.Slides, slide)
+			}
+		}
+		if out.Start != nil || len(out.Slides) > 0 || len(out.Points) > 0 {
+			part.Ways = append(part.Ways, out)
+		}
+	}
+}

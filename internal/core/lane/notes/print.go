@@ -2,6 +2,8 @@ package notes
 
 import (
 	"errors"
+	"fmt"
+	"slices"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/intake"
@@ -11,7 +13,7 @@ import (
 )
 
 // Print makes a lane of notes as they sounded; ways are how the wheel went through them. Without
-// any, many notes may sound at a time; the wheel wants one voice.
+// any, or where each note has a wheel of its own, many notes may sound at a time; one wheel for all wants one voice.
 func (k Kind) Print(s *intake.Source, ways []render.Way, mode piece.GlideMode) (piece.Lane, error) {
 	made, err := k.Become(s)
 	if err != nil {
@@ -20,6 +22,15 @@ func (k Kind) Print(s *intake.Source, ways []render.Way, mode piece.GlideMode) (
 	lane := made[0]
 	own := of(&lane)
 	own.Loop = &piece.Loop{Length: s.Length}
+	if mode.Mode == piece.MPE {
+		own.Glide = mode
+		for i := range ways {
+			if err := apart(&own.Notes[ways[i].Note], &ways[i]); err != nil {
+				return lane, err
+			}
+		}
+		return lane, nil
+	}
 	if len(ways) == 0 {
 		return lane, nil
 	}
@@ -90,6 +101,54 @@ func (p *printer) note(i int, n *intake.Note, next int) error {
 	p.chain(links, end, joins, next)
 	return nil
 }
+
+// apart writes how the wheel of a note's own goes: with a glide it comes, by a bend it goes on from there. Their
+// times are whole percents of the note, so that what fits them badly does not sound the same.
+func apart(n *piece.FreeNote, way *render.Way) error {
+	share := func(t beat.Time) int {
+		whole := beat.Time(n.Length) * piece.NoteTick
+		return int((2*100*t + whole) / (2 * whole))
+	}
+	if s := way.Start; s != nil {
+		n.Glide = &piece.Glide{Time: max(share(s.Length), 1), Curve: s.Curve, From: s.From}
+		if n.Glide.Time > maxTime || *s.From < -farthestFrom || *s.From > farthestFrom {
+			return fmt.Errorf("a note comes from %d semitones away in %d %% of its length, which no glide does (allowed: %d semitones, %d %%)", *s.From, n.Glide.Time, farthestFrom, maxTime)
+		}
+	}
+	n.Bend = append(n.Bend, way.Points...)
+	if len(way.Slides) == 0 {
+		return nil
+	}
+	if len(way.Points) > 0 {
+		return errors.New("a note that bends and slides on to another pitch, which one bend cannot tell")
+	}
+	by := 0
+	for i := range way.Slides {
+		s := &way.Slides[i]
+		from := by
+		if s.From != nil {
+			from = s.To + *s.From
+		}
+		at := s.At - beat.Time(n.At)*piece.NoteTick
+		n.Bend = append(n.Bend, piece.Point{At: share(max(at, 0)), By: from}, piece.Point{At: share(max(at+s.Length, 0)), By: s.To, Curve: s.Curve})
+		if from != by {
+			n.Bend = slices.Insert(n.Bend, len(n.Bend)-2, piece.Point{At: share(max(at, 0)), By: by})
+		}
+		by = s.To
+	}
+	for _, p := range n.Bend {
+		if p.At > 100 || p.By < -farthestFrom || p.By > farthestFrom {
+			return fmt.Errorf("a note slides on to %d semitones from its key, %d %% into it, which no bend does (allowed: %d semitones, 100 %%)", p.By, p.At, farthestFrom)
+		}
+	}
+	if len(n.Bend) > piece.MaxPoints {
+		return fmt.Errorf("a note slides on %d times, which no bend does (allowed: %d points)", len(way.Slides), piece.MaxPoints)
+	}
+	return nil
+}
+
+// farthestFrom is how far away a glide may come from, and a bend go, in semitones.
+const farthestFrom = 24
 
 // link is one of the notes that stand for one that sounds.
 type link struct {
