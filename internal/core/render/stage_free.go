@@ -126,7 +126,7 @@ func Free(in *Input, v Voice, single bool) Part {
 		t.repeat, t.repeats, t.last = 1, 1, true
 	}
 	if v.Mode.Mode == piece.MPE && part.Zone != nil {
-		t := &threads{in: in, voice: &v, lengths: func(slot int) beat.Time { return v.Lengths[slot] }}
+		t := &threads{in: in, voice: &v, length: func(slot int) beat.Time { return v.Lengths[slot] }}
 		return t.freely(notes)
 	}
 	notes = in.reshaped(notes, false)

@@ -62,7 +62,11 @@ func Poly(in *Input, v Tones) Part {
 	}
 	part := in.Part
 	part.Range = 1
-	notes, sliding := strike(in, &v)
+	var sliding *sliding
+	if v.slides() {
+		sliding = newSliding(&v, len(in.Slots))
+	}
+	notes := strike(in, &v, &singly{sliding, in, &v})
 	var begin []start
 	if sliding != nil {
 		part.Range = max(v.Voice.Mode.Range, 1)
@@ -87,24 +91,27 @@ type chain struct {
 	held []int32 // indexes of its notes
 }
 
+// leader is told of a lane's chords as they are struck and held, and leads its tones on from chord to chord.
+type leader interface {
+	// struck has the notes of a chord that no tie leads into.
+	struck(notes []Note, slot int, pitches []uint8)
+	// change takes what is held on to a slot's chord; it gives the notes with those that are added.
+	change(c *chain, notes []Note, slot int, pitches []uint8) []Note
+	// pass goes through a rest that carries the tie on.
+	pass(slot int)
+}
+
 // strike makes the notes of all slots: struck, spread, repeated, nudged, and held by
 // ties.
-func strike(in *Input, v *Tones) ([]Note, *sliding) {
-	var single *sliding
-	if v.slides() {
-		single = newSliding(v, len(in.Slots))
-	}
+func strike(in *Input, v *Tones, by leader) []Note {
 	notes := make([]Note, 0, min(estimate(in, v), mostReserved))
 	var tied chain
 	turns := 0
 	for i := range in.Slots {
-		slot, step := &in.Slots[i], in.Pattern.Step
-		if v.Lengths != nil {
-			step = v.Lengths[i]
-		}
+		slot, step := &in.Slots[i], v.step(in, i)
 		if !slot.Sounds {
 			if tied.open {
-				single.pass(i)
+				by.pass(i)
 			}
 			if tied.open && !slot.Tie {
 				tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
@@ -113,13 +120,9 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 			}
 			continue
 		}
-		pitches, had := v.Pitches[i], len(notes)
-		if tied.open && single.goesOn(in, i, slot, tied.held, pitches, notes, step) {
-			tied.pass(notes, slot)
-		} else if tied.open {
-			notes = tied.change(notes, slot, pitches, v.Legato)
-			single.struck(notes[had:], i, pitches)
-			v.mark(notes[had:], i)
+		had := len(notes)
+		if tied.open {
+			notes = by.change(&tied, notes, i, v.Pitches[i])
 		} else {
 			var spread Spread
 			if v.Spread != nil {
@@ -130,9 +133,9 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 				turns++
 			}
 			notes = tied.begin(notes, slot, i, v, spread, step)
-			v.mark(notes[had:], i)
-			single.struck(notes[had:], i, pitches)
+			by.struck(notes[had:], i, v.Pitches[i])
 		}
+		v.mark(notes[had:], i)
 		in.struck(len(notes) - had)
 		if tied.open && !slot.Tie {
 			tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
@@ -143,7 +146,15 @@ func strike(in *Input, v *Tones) ([]Note, *sliding) {
 			notes[k].End, notes[k].trace.end, notes[k].trace.reaches = in.Length, in.Length, true
 		}
 	}
-	return notes, single
+	return notes
+}
+
+// step is how long a slot's step is.
+func (v *Tones) step(in *Input, slot int) beat.Time {
+	if v.Lengths != nil {
+		return v.Lengths[slot]
+	}
+	return in.Pattern.Step
 }
 
 // mostReserved is for how many events room is made before they are counted.

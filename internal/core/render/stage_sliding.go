@@ -17,6 +17,25 @@ func newSliding(v *Tones, slots int) *sliding {
 	return &sliding{voice: &v.Voice}
 }
 
+// singly leads the tones of chords by what they have in common; single ones may slide.
+type singly struct {
+	*sliding // nil: none do
+	in       *Input
+	tones    *Tones
+}
+
+func (s *singly) change(c *chain, notes []Note, slot int, pitches []uint8) []Note {
+	at := &s.in.Slots[slot]
+	if s.goesOn(s.in, slot, at, c.held, pitches, notes, s.tones.step(s.in, slot)) {
+		c.pass(notes, at)
+		return notes
+	}
+	had := len(notes)
+	notes = c.change(notes, at, pitches, s.tones.Legato)
+	s.struck(notes[had:], slot, pitches)
+	return notes
+}
+
 // struck begins a run with the notes of a slot.
 func (s *sliding) struck(notes []Note, slot int, pitches []uint8) {
 	if s == nil || len(notes) == 0 {

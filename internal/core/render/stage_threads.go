@@ -2,7 +2,6 @@ package render
 
 import (
 	"cmp"
-	"math"
 	"slices"
 
 	"agrimony/internal/core/beat"
@@ -23,7 +22,8 @@ type thread struct {
 type threads struct {
 	in      *Input
 	voice   *Voice
-	lengths func(slot int) beat.Time
+	length  func(slot int) beat.Time
+	repeat  func(slot, repeat int) []uint8 // the tones of a ratchet's later repeats; nil: those of the slot
 	list    []thread
 	last    []uint8 // the pitches of the chord that sounded last, rising
 	opening *opening
@@ -46,7 +46,7 @@ func (t *threads) glide(slot int) (glide *piece.Glide, length beat.Time, atOnce 
 	if glide = t.voice.Glide(t.in.Slots[slot].Step); glide == nil {
 		return nil, 0, false
 	}
-	length = t.lengths(slot).Percent(glide.Time)
+	length = t.length(slot).Percent(glide.Time)
 	if t.in.glidesAtOnce(length, t.in.Piece.Tempo) || glide.From != nil && *glide.From == 0 {
 		return glide, 0, true
 	}
@@ -96,6 +96,15 @@ func nearest(pitches []uint8, to uint8) (at int) {
 // struck leads the notes of a chord that no tie leads into: each starts bent to where it comes from, at its
 // own onset, and comes home.
 func (t *threads) struck(notes []Note, slot int, pitches []uint8) {
+	if len(notes) > 0 {
+		t.lead(notes, slot, pitches)
+	}
+	if n := int(t.in.Slots[slot].Ratchet); n > 1 && t.repeat != nil {
+		t.last = t.repeat(slot, n-1)
+	}
+}
+
+func (t *threads) lead(notes []Note, slot int, pitches []uint8) {
 	glide, length, atOnce := t.glide(slot)
 	var from map[uint8]uint8
 	if glide != nil && !atOnce && glide.From == nil && len(t.last) > 0 {
@@ -158,9 +167,9 @@ func (t *threads) close(notes []Note) {
 	}
 }
 
-// slide takes what ties hold to another chord: equal pitches stay; each other held note slides to its nearest
+// change takes what ties hold to another chord: equal pitches stay; each other held note slides to its nearest
 // pitch, and ends there where another note has that; what nothing slid to is struck, bent from its nearest.
-func (t *threads) slide(c *chain, notes []Note, slot int, pitches []uint8) []Note {
+func (t *threads) change(c *chain, notes []Note, slot int, pitches []uint8) []Note {
 	at := &t.in.Slots[slot]
 	glide, length, atOnce := t.glide(slot)
 	taken := make([]bool, len(pitches))
@@ -249,63 +258,13 @@ func (t *threads) way(note *Note, at *Slot, to uint8, glide *piece.Glide, length
 	own.ways = append(own.ways, segment{at.At, at.At + length, from, target, glide.Curve, at.Step + 1, glide.From == nil})
 }
 
+// pass goes through a rest that carries the tie on, which leads nowhere.
+func (t *threads) pass(int) {}
+
 // threaded plays a lane whose tones glide each by itself.
 func threaded(in *Input, v *Tones) Part {
-	t := &threads{in: in, voice: &v.Voice, lengths: func(slot int) beat.Time { return v.Voice.stepOr(v.Lengths, in, slot) }}
-	notes := make([]Note, 0, min(estimate(in, v), mostReserved))
-	var tied chain
-	turns := 0
-	for i := range in.Slots {
-		slot, step := &in.Slots[i], t.lengths(i)
-		switch {
-		case !slot.Sounds && tied.open && !slot.Tie:
-			tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
-		case !slot.Sounds && tied.open:
-			tied.pass(notes, slot)
-		}
-		if !slot.Sounds {
-			continue
-		}
-		had := len(notes)
-		if tied.open {
-			notes = t.slide(&tied, notes, i, v.Pitches[i])
-		} else {
-			var spread Spread
-			if v.Spread != nil {
-				spread = v.Spread(slot)
-			}
-			if spread.Way == SpreadTurns {
-				spread.Way = SpreadWay(turns % 2)
-				turns++
-			}
-			notes = tied.begin(notes, slot, i, v, spread, step)
-			if had < len(notes) {
-				t.struck(notes[had:], i, v.Pitches[i])
-			}
-			if n := int(slot.Ratchet); n > 1 && v.Repeat != nil {
-				t.last = v.Repeat(i, n-1)
-			}
-		}
-		v.mark(notes[had:], i)
-		in.struck(len(notes) - had)
-		if tied.open && !slot.Tie {
-			tied.release(notes, slot, slot.At+step.Percent(int(slot.Gate)))
-		}
-	}
-	if tied.open {
-		for _, k := range tied.held {
-			notes[k].End, notes[k].trace.end, notes[k].trace.reaches = in.Length, in.Length, true
-		}
-	}
-	return t.part(notes)
-}
-
-// stepOr is the length of a slot's step: of lengths, where there are any.
-func (v *Voice) stepOr(lengths []beat.Time, in *Input, slot int) beat.Time {
-	if lengths != nil {
-		return lengths[slot]
-	}
-	return in.Pattern.Step
+	t := &threads{in: in, voice: &v.Voice, length: func(slot int) beat.Time { return v.step(in, slot) }, repeat: v.Repeat}
+	return t.part(strike(in, v, t))
 }
 
 // freely leads free notes: those that begin at one time are a chord.
@@ -352,141 +311,4 @@ func (t *threads) part(notes []Note) Part {
 	t.wheels(&part)
 	t.tell(&part)
 	return part
-}
-
-// fine is the largest step of a wheel that one note alone has, in semitones: a fiftieth, less what rounding
-// to the wheel's own steps may add.
-func fine(wheelRange int) float64 { return 1.0/50 - float64(wheelRange)/8192 - 0.0004 }
-
-// wheels works out how the wheel of each note goes while it sounds.
-func (t *threads) wheels(part *Part) {
-	in, frame, tick := t.in, t.in.Frame, t.in.Tick()
-	w := &writer{in: in, part: part, frame: frame, scale: 8192 / float64(part.Range), tick: tick, spacing: 1, limit: fine(part.Range)}
-	w.moving = &movement{spacing: float64(beat.Milliseconds(spacingMS, in.Piece.Tempo)) / float64(tick)}
-	points := func(note *Note) []piece.Point {
-		if t.voice.Bend == nil {
-			return nil
-		}
-		return t.voice.Bend(note.Step - 1)
-	}
-	for i := range part.Notes {
-		note := &part.Notes[i]
-		w.late = frame.lateness(note)
-		w.slides.list = t.list[note.trace.run-1].ways
-		w.envelopeOf(note, points(note))
-		w.moving.note(w, note)
-	}
-	w.moving.settle()
-	room := bendRooms.Get().(*[]Bend)
-	defer bendRooms.Put(room)
-	part.wheels = make([][]Bend, len(part.Notes))
-	for i := range part.Notes {
-		note := &part.Notes[i]
-		w.slides = way{list: t.list[note.trace.run-1].ways}
-		w.envelope.last = 0
-		w.envelopeOf(note, points(note))
-		w.at = note.At.Export(frame.PPQ)
-		w.bends = append((*room)[:0], Bend{At: note.At, Value: 0})
-		w.note(note, note.End)
-		*room = w.bends
-		part.wheels[i] = slices.Clone(w.bends)
-		in.Made(1)
-		note.trace.wheel = int32(i + 1)
-	}
-}
-
-// WheelOf are the positions of a note's own wheel, from its onset on; nil of one that has none.
-func (part *Part) WheelOf(note *Note) []Bend {
-	if note.trace.wheel == 0 {
-		return nil
-	}
-	return part.wheels[note.trace.wheel-1]
-}
-
-// Thread is the MIDI pitch that a note comes from; false: it begins at its own.
-func (n *Note) Thread() (from int, ok bool) {
-	return int(n.Pitch) + int(n.trace.from), n.trace.threaded
-}
-
-// movement is how many wheels of a lane move at a time: so many share a cable.
-type movement struct {
-	spacing float64 // in ticks, of one alone
-	edges   []edge
-	counts  []edge // from each time on, so many
-}
-
-type edge struct {
-	at beat.Time
-	by int
-}
-
-// note adds when a note's wheel moves, by the writer's ways; one that slides and bends at once is one.
-func (m *movement) note(w *writer, note *Note) {
-	var spans []edge
-	add := func(from, to beat.Time) {
-		if from, to = max(from, note.At), min(to, note.End); from < to {
-			spans = append(spans, edge{from, 1}, edge{to, -1})
-		}
-	}
-	for i := range w.slides.list {
-		s := &w.slides.list[i]
-		end := s.end
-		if i+1 < len(w.slides.list) {
-			end = min(end, w.slides.list[i+1].at)
-		}
-		if s.from != s.to {
-			add(w.warp(s.at), w.warp(end))
-		}
-	}
-	for i := range w.envelope.list {
-		if s := &w.envelope.list[i]; s.from != s.to {
-			add(s.at, s.end)
-		}
-	}
-	slices.SortStableFunc(spans, func(a, b edge) int { return cmp.Or(cmp.Compare(a.at, b.at), cmp.Compare(b.by, a.by)) })
-	depth := 0
-	for _, e := range spans {
-		if e.by > 0 && depth == 0 || e.by < 0 && depth == 1 {
-			m.edges = append(m.edges, e)
-		}
-		depth += e.by
-	}
-}
-
-func (m *movement) settle() {
-	slices.SortStableFunc(m.edges, func(a, b edge) int { return cmp.Compare(a.at, b.at) })
-	count := 0
-	for _, e := range m.edges {
-		count += e.by
-		if n := len(m.counts); n > 0 && m.counts[n-1].at == e.at {
-			m.counts[n-1].by = count
-			continue
-		}
-		m.counts = append(m.counts, edge{e.at, count})
-	}
-}
-
-// most is how many move at once at most from one time to another.
-func (m *movement) most(from, to beat.Time) (most int) {
-	i, found := slices.BinarySearchFunc(m.counts, from, func(e edge, t beat.Time) int { return cmp.Compare(e.at, t) })
-	if !found {
-		i--
-	}
-	for i = max(i, 0); i < len(m.counts) && m.counts[i].at <= to; i++ {
-		most = max(most, m.counts[i].by)
-	}
-	return most
-}
-
-// free is the first tick after another at which a wheel may be moved again.
-func (m *movement) free(at int64, tick beat.Time) int64 {
-	next := at + 1
-	for {
-		n := max(m.most(beat.Time(at)*tick, beat.Time(next)*tick), 1)
-		least := at + max(int64(math.Ceil(float64(n)*m.spacing)), 1)
-		if least <= next {
-			return next
-		}
-		next = least
-	}
 }
