@@ -18,11 +18,11 @@ import (
 
 // loops opens the sample piece with nothing in its order, where time flies unless scripts say otherwise.
 func loops(t *testing.T, tempo int, scripts ...string) (*site, *hand) {
-	return ordering(t, tempo, `[]`, scripts...)
+	return ordering(t, tempo, "keel", `[]`, scripts...)
 }
 
-// ordering is the same with entries.
-func ordering(t *testing.T, tempo int, entries string, scripts ...string) (*site, *hand) {
+// ordering is the same at a clip, with entries.
+func ordering(t *testing.T, tempo int, clip, entries string, scripts ...string) (*site, *hand) {
 	s := serve(t)
 	p, err := demo.Piece()
 	require.NoError(t, err)
@@ -32,8 +32,10 @@ func ordering(t *testing.T, tempo int, entries string, scripts ...string) (*site
 	if scripts == nil {
 		scripts = []string{spedUp, overhearing}
 	}
-	h := &hand{tab: s.open(t, "/piece/untitled", scripts...)}
-	h.until(`window.agrimony?.low`)
+	h := &hand{tab: s.open(t, "/piece/untitled/"+clip, scripts...)}
+	open, err := p.Clip(clip)
+	require.NoError(t, err)
+	h.until(`window.agrimony?.` + open.Lanes[0].ID)
 	return s, h
 }
 

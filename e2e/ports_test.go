@@ -114,7 +114,7 @@ func TestALaneSoundsOnAPort(t *testing.T) {
 // first, and each gliding note on the member that the file gives it, its wheel with it.
 func TestTheOrderSoundsOnAPortAsItsFileHasIt(t *testing.T) {
 	const tempo, bars, end = 200, 4, 4 * 3840
-	s, p := ordering(t, tempo, `[{"clip":"slipway","at":0,"for":15360},{"clip":"keel","at":3840,"for":7680}]`, plugged)
+	s, p := ordering(t, tempo, "slipway", `[{"clip":"slipway","at":0,"for":15360},{"clip":"keel","at":3840,"for":7680}]`, plugged)
 	p.toStandIn()
 	p.type_("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)
@@ -221,6 +221,70 @@ func TestAClockGoesOutAndComesIn(t *testing.T) {
 	assert.InDelta(t, 120, tempo, 6.5, "its tempo, and up to a twentieth faster while it catches up with its place")
 	p.press("Stop the clock")
 	p.until(`document.querySelector("[aria-label=Play]")`)
+}
+
+// While the running order is open, it is what a clock that comes in plays: from the sender's place, and on from
+// another where the sender goes there.
+func TestTheOrderFollowsAClock(t *testing.T) {
+	_, p := ordering(t, 104, "keel", `[{"clip":"keel","at":0,"for":30720}]`, plugged)
+	p.toStandIn()
+	p.key("P")
+	p.until(inDialog)
+	p.choose("Whose clock is followed", "stand-in")
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.type_("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	send := func(message string) {
+		p.do(chromedp.Evaluate(`window.dispatchEvent(new CustomEvent("from stand-in", {detail: [`+message+`]}))`, nil))
+	}
+	p.do(chromedp.Evaluate(`setInterval(() => window.dispatchEvent(new CustomEvent("from stand-in", {detail: [0xf8]})), 20); 0`, nil)) // 125 a minute
+	send("0xf2, 32, 0") // the third bar
+	send("0xfb")
+	p.bar(3)
+	place := func() int {
+		return eval[int](p.tab, `Number(document.querySelector("[data-testid=order-place]").innerText.split(".")[0])`)
+	}
+	assert.LessOrEqual(t, place(), 4, "from the sender's place")
+	p.until(`window.sent.filter((m) => (m.message[0] & 0xf0) === 0x90).length > 6`)
+	send("0xfc")
+	p.until(`document.querySelector("[aria-label=Play]")`)
+	keys, bent := hanging(p.sent())
+	assert.Empty(t, keys)
+	assert.Zero(t, bent)
+	send("0xf2, 96, 0") // the seventh
+	send("0xfb")
+	p.bar(7)
+	assert.LessOrEqual(t, place(), 8)
+	send("0xfa") // and from the beginning, without a stop
+	p.until(`Number(document.querySelector("[data-testid=order-place]").innerText.split(".")[0]) < 3`)
+	send("0xfc")
+	p.until(`document.querySelector("[aria-label=Play]")`)
+}
+
+// What an edit takes away while it sounds ends on a port at once, in the running order too.
+func TestAnEditEndsWhatItTakesAwayInTheOrder(t *testing.T) {
+	const tempo = 40 // the first note of the anchor lasts two seconds
+	_, p := ordering(t, tempo, "moorings", `[{"clip":"moorings","at":0,"for":30720}]`, plugged)
+	p.toStandIn()
+	p.key("ArrowRight")
+	p.key("Delete")
+	p.saved()
+	p.key("z", ctrl)
+	p.saved()
+	p.type_("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.type_(" ")
+	anchor := func(status int) []sentMessage {
+		return slices.DeleteFunc(p.sent(), func(m sentMessage) bool { return m.Message[0] != status })
+	}
+	p.until(`window.sent.some((m) => m.message[0] === 0x90)`)
+	p.key("z", ctrl|shift)
+	p.until(`window.sent.some((m) => m.message[0] === 0x80)`)
+	first, end := anchor(0x90)[0], anchor(0x80)[0]
+	assert.Equal(t, first.Message[1], end.Message[1])
+	assert.Less(t, end.At-first.At, 1296*60000.0/tempo/960-200, "sooner than it would have")
+	p.type_(" ")
 }
 
 // A value of a sound is taught to a controller: it moves as that is turned, and is one edit when it is left.

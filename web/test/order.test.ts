@@ -5,6 +5,7 @@ vi.mock("../src/audio/player", () => ({
   runOrder: () => Promise.resolve(true),
   orderPosition: () => ({ tick: 0, done: 0, scheduled: 0 }),
   listenToOrder: () => {},
+  playInstead: () => {},
   playPosition: () => ({ playing: false }),
 }));
 import { takeMessage, taughtTo, useTaught } from "../src/order/midi";

@@ -1,11 +1,12 @@
 import * as Tone from "tone";
-import { PPQ } from "../api/gen/view.gen";
+import { PPQ, type Note } from "../api/gen/view.gen";
 import { memberOf, move, slidesOf } from "../sound/feed";
 import { Backing, drumKit } from "./backing";
 import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
 import type { Instrument, Performance, Trial } from "./performance";
 import type { Listener, Running, RunningLane } from "./running";
+import { Clocks } from "./clocks";
 import { Stage } from "./stage";
 import { Succession } from "./succession";
 import { clocksBetween, clockStarts, clockStops, followed } from "../ports/clock";
@@ -31,11 +32,9 @@ export async function startEngine(newest: () => Performance | null): Promise<Eng
   return new Engine(newest, await Stage.open());
 }
 
-/** From how many ms on the page's clock and the sound's have drifted apart, seen over so many turns; and from
- * how many on one of them stood still. */
-const DRIFT = 12;
-const STRETCH = 200;
-const ASLEEP = 1000;
+/** From how many ticks on a clock that is followed is leapt after, and how many seconds that takes to settle. */
+const FAR = PPQ;
+const SETTLED = 2;
 
 /** Within how many ticks a note stands where it stood. */
 const NEAR = 3;
@@ -67,8 +66,9 @@ export class Engine {
   clicked = 0;
   private readonly clicker: Voice;
   private readonly turn = () => this.schedule();
-  /** Position in ticks, never wrapped, at a moment of the audio clock. */
+  /** Position in ticks, never wrapped, at a moment of the audio clock, and what held before that moment. */
   private anchor = { tick: 0, time: 0, rate: 1 };
+  private before = this.anchor;
   /** Up to where sound has been scheduled, on the same unwrapped axis. */
   private done = 0;
 
@@ -84,37 +84,14 @@ export class Engine {
     return Tone.getContext().currentTime;
   }
 
-  /** Ms of the page's clock at the beginning of the audio clock. */
-  private zero = 0;
-  private readonly ms = (time: number): number => this.zero + time * 1000;
+  /** Ms of the page's clock at a moment of the audio clock. */
+  private readonly ms = (time: number): number => this.clocks.zero + time * 1000;
 
-  /** How near the clocks came in this stretch of turns, and in the first. */
-  private near = Number.POSITIVE_INFINITY;
-  private first: number | null = null;
-  private turns = 0;
-
-  /** Sees how the two clocks stand. They are set against each other once, as playing begins, so that what is
-   * sent to ports keeps its distances, and again only where they have drifted apart. The sound's clock goes in
-   * steps: only the least that one is ahead of the other tells anything. */
-  private compare(fresh: boolean): void {
-    const own = performance.now() - this.now * 1000;
-    if (fresh || Math.abs(own - this.zero) > ASLEEP) {
-      [this.zero, this.near, this.first, this.turns] = [own, Number.POSITIVE_INFINITY, null, 0];
-      return;
-    }
-    this.near = Math.min(this.near, own);
-    if (++this.turns < STRETCH) return;
-    if (this.first === null) this.first = this.near;
-    else if (Math.abs(this.near - this.first) > DRIFT) {
-      this.zero += this.near - this.first;
-      this.first = this.near;
-    }
-    [this.near, this.turns] = [Number.POSITIVE_INFINITY, 0];
-  }
+  private readonly clocks = new Clocks();
 
   /** Ticks a second: at the piece's tempo, or at that of the clock that is followed, and towards its place. */
   private get rate(): number {
-    const to = this.playing && !this.running ? followed(performance.now()) : null;
+    const to = this.playing ? followed(performance.now()) : null;
     if (to) {
       const off = (to.tick - this.tickAt(this.now)) / PPQ;
       return (to.tempo / 60) * PPQ * (1 + Math.min(Math.max(off / 2, -0.05), 0.05));
@@ -124,6 +101,12 @@ export class Engine {
 
   private tickAt(time: number): number {
     return this.anchor.tick + (time - this.anchor.time) * this.anchor.rate;
+  }
+
+  /** The position at a moment that may be past, whose tempo may have been another. */
+  private tickOf(time: number): number {
+    const { tick, time: since, rate } = time < this.anchor.time ? this.before : this.anchor;
+    return tick + (time - since) * rate;
   }
 
   private timeAt(tick: number): number {
@@ -138,17 +121,28 @@ export class Engine {
     this.done = start;
     this.fresh = true;
     this.playing = true;
-    this.compare(true);
+    this.clocks.compare(this.now, performance.now(), true);
     clockStarts(0, this.ms(this.timeAt(0)));
     Tone.getContext().on("tick", this.turn);
     this.schedule();
   }
 
-  /** Plays from where a clock that is followed stands. */
-  async join(): Promise<void> {
+  /** Plays from where a clock that is followed stands by then. */
+  async join(tick: () => number): Promise<void> {
     await this.play();
+    this.seek(tick());
+  }
+
+  /** When it leapt last after a clock that is followed, in seconds. */
+  private leapt = Number.NEGATIVE_INFINITY;
+
+  /** Leaps to where a clock that is followed stands, if that is too far away to be caught up with. */
+  private leap(): void {
     const to = followed(performance.now());
-    if (to) this.seek(to.tick);
+    if (!to || Math.abs(to.tick - this.tickAt(this.now)) < FAR || this.now < this.leapt + SETTLED) return;
+    this.leapt = this.now;
+    if (this.running) this.running.leaps?.(Math.round(to.tick));
+    else this.seek(to.tick);
   }
 
   stop(): void {
@@ -242,9 +236,10 @@ export class Engine {
     this.anchor = { tick, time: this.now + 0.08 + earliest() / 1000, rate: this.rate };
     this.done = tick;
     this.playing = true;
-    this.compare(true);
+    this.clocks.compare(this.now, performance.now(), true);
     clockStarts(tick, this.ms(this.anchor.time));
     running.begins?.(this.ms(this.anchor.time));
+    running.renewed = () => this.pruneOrder(running);
     Tone.getContext().on("tick", this.turn);
     this.schedule();
   }
@@ -337,9 +332,11 @@ export class Engine {
     if (!this.playing || (!this.running && (!newest || newest.ticks <= 0))) return;
     if (this.rate !== this.anchor.rate) {
       // A new tempo holds from where the last turn left off.
+      this.before = this.anchor;
       this.anchor = { tick: this.done, time: this.timeAt(this.done), rate: this.rate };
     }
-    this.compare(false);
+    this.clocks.compare(this.now, performance.now());
+    this.leap();
     const until = this.tickAt(this.now + (this.running ? ORDER_AHEAD : AHEAD) + earliest() / 1000);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
@@ -384,11 +381,25 @@ export class Engine {
     this.pruned = newest;
     if (!same) return; // another clip begins at its bar
     for (const { id, notes } of newest.parts)
-      this.voices.get(id)?.voice.prune?.((key, on) => {
-        const tick = this.tickAt((on - this.zero) / 1000);
-        const place = ((tick % newest.ticks) + newest.ticks) % newest.ticks;
-        return notes.some((n) => n.pitch === key && Math.abs(n.at - place) < NEAR);
+      this.pruneVoice(id, (tick) => ({ notes, at: ((tick % newest.ticks) + newest.ticks) % newest.ticks }));
+  }
+
+  /** The same of the running order, as far as it is still known what began. */
+  private pruneOrder(running: Running): void {
+    for (const id of this.voices.keys())
+      this.pruneVoice(id, (tick) => {
+        const at = this.inOrder(running, tick);
+        const lanes = running.known(at) > at ? running.lanes(at) : null;
+        return lanes && { notes: lanes.filter((l) => l.instrument?.id === id).flatMap((l) => l.sound.notes), at };
       });
+  }
+
+  /** Ends what a voice sounds on a port that is not among what begins at its place; null: nobody knows. */
+  private pruneVoice(id: string, begun: (tick: number) => { notes: readonly Note[]; at: number } | null): void {
+    this.voices.get(id)?.voice.prune?.((key, on) => {
+      const of = begun(this.tickOf((on - this.clocks.zero) / 1000));
+      return !of || of.notes.some((n) => n.pitch === key && Math.abs(n.at - of.at) < NEAR);
+    });
   }
 
   /** Clicks on the beats before the clip begins. */

@@ -27,19 +27,34 @@ export function playFrom(from: Source): void {
   source = from;
 }
 
+/** What plays and stops in place of the loop, while it is to. */
+interface Instead {
+  wanted: () => boolean;
+  start: (tick: number) => Promise<void>;
+  stop: () => void;
+}
+
+let instead: Instead | null = null;
+
+export function playInstead(own: Instead): void {
+  instead = own;
+}
+
 /** A clock that is followed starts and stops what plays. */
 followWith({
-  start: () =>
+  start: (tick) =>
     void load()
       .then(async (e) => {
-        await e.join();
+        if (instead?.wanted()) return instead.start(tick());
+        await e.join(tick);
         usePlayer.setState({ playing: e.playing });
       })
       .catch((problem: unknown) =>
         useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` }),
       ),
   stop: (why) => {
-    stopPlaying();
+    if (instead?.wanted()) instead.stop();
+    else stopPlaying();
     if (why) useApp.getState().set({ error: why });
   },
 });

@@ -80,6 +80,12 @@ export class Running {
   /** Is told when it begins, in ms of the page's clock, before anything sounds. */
   begins: ((at: number) => void) | null = null;
 
+  /** Is told that it is to go on from another tick. */
+  leaps: ((tick: number) => void) | null = null;
+
+  /** Is told when what begins in a bar may be another than it was. */
+  renewed: (() => void) | null = null;
+
   /** Makes ready to begin at a tick. */
   async begin(tick: number): Promise<void> {
     const chunk = this.chunk(Number.POSITIVE_INFINITY);
@@ -129,6 +135,7 @@ export class Running {
         begun.chunk.lanes = lanes;
         begun.chunk.unknown = Number.POSITIVE_INFINITY;
         this.ready?.(lanes);
+        this.renewed?.();
       });
     }
     const stale = [...this.bars].filter(([, chunk]) => chunk.stale).map(([bar]) => bar);
@@ -140,6 +147,7 @@ export class Running {
     this.bars.set(bar, own);
     if (!own.stale) return;
     const asked = ++this.turn;
+    const again = own.after !== undefined;
     own.stale = false;
     own.asked = asked;
     try {
@@ -148,6 +156,7 @@ export class Running {
       own.lanes = lanes;
       own.unknown = Number.POSITIVE_INFINITY;
       this.ready?.(lanes);
+      if (again) this.renewed?.();
     } catch (problem) {
       if (own.asked !== asked) return;
       own.unknown = Number.POSITIVE_INFINITY; // what was known plays on

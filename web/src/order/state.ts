@@ -5,7 +5,7 @@ import type { Op } from "../api/gen/schema.gen";
 import type { Held } from "../api/gen/order.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
-import { listenToOrder, orderPosition, runOrder, stopPlaying } from "../audio/player";
+import { listenToOrder, orderPosition, playInstead, runOrder, stopPlaying } from "../audio/player";
 import type { Instrument } from "../audio/performance";
 import { Running, type Ask, type RunningLane, type Silence, type Stretch } from "../audio/running";
 import type { Source } from "../sound/bounce";
@@ -169,6 +169,7 @@ export async function playOrder(from = state().cursor): Promise<void> {
   const own = new Running(ask, view.barTicks, (low, high) => silent(list(), low, high));
   own.loop = state().loop;
   own.begins = (at) => announce(app().id, at);
+  own.leaps = (tick) => void playOrder(tick);
   own.failed = (problem) => app().set({ error: `What comes next could not be had: ${message(problem)}.` });
   running = own;
   await takeSeats(app().id, seated(from));
@@ -307,6 +308,13 @@ useApp.subscribe((now, before) => {
 /** So do ports that are chosen meanwhile. */
 usePorts.subscribe((now, before) => {
   if (now.pieces !== before.pieces || now.lanes !== before.lanes) void reseat();
+});
+
+/** A clock that is followed plays the order while that is open. */
+playInstead({
+  wanted: () => state().open,
+  start: (tick) => playOrder(tick),
+  stop: () => void stopOrder(),
 });
 
 /** Opens the view, or goes back to the sheet. */

@@ -31,8 +31,8 @@ export const clockStops = (): void => tell([STOP], performance.now());
 
 const follower = new Follower();
 
-/** What is done as a sender starts, and as it stops. */
-let acts: { start(): void; stop(why: string): void } | null = null;
+/** What is done as a sender starts, told where it stands by then, and as it stops. */
+let acts: { start(tick: () => number): void; stop(why: string): void } | null = null;
 
 export function followWith(own: NonNullable<typeof acts>): void {
   acts = own;
@@ -48,7 +48,7 @@ export function follow(id: string): void {
 export function takeClock(id: string, data: Uint8Array, at: number): void {
   if (usePorts.getState().follows !== id) return;
   if (!follower.take(data, at)) return;
-  if (follower.playing) acts?.start();
+  if (follower.playing) acts?.start(() => Math.round(followed(performance.now())?.tick ?? follower.next * PPQ));
   else acts?.stop("");
 }
 

@@ -83,6 +83,11 @@ export class Follower {
     return (this.clocks + (at - line.at) / line.each) / PER_QUARTER;
   }
 
+  /** From which place it goes on with its next clock, in quarters. */
+  get next(): number {
+    return (this.clocks + 1) / PER_QUARTER;
+  }
+
   /** Whether it has fallen silent while it played. */
   lost(now: number): boolean {
     return this.playing && now - Math.max(this.last, this.begun) > LOST;
