@@ -305,6 +305,8 @@ type PlayedStretch struct {
 // SeatsRequest asks which channels the lanes have in a file of the running order as it is being played.
 type SeatsRequest struct {
 	Played []op.Played `json:"played"`
+	// Kept are the channels that lanes have already, while somebody performs; absent: nobody does.
+	Kept []OrderSeat `json:"kept,omitempty" tstype:"OrderSeat[]"`
 }
 
 // OrderSeats are the channels of lanes over the piece, the zones as they begin, and what announces those.

@@ -2,6 +2,7 @@ package server
 
 import (
 	"net/http"
+	"slices"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
@@ -128,7 +129,7 @@ func (s *server) seatOrder(c *gin.Context) {
 			return
 		}
 		defer leave()
-		performance, err := order.Render(p, order.Options{Budget: budget.New(orderWork, c.Request.Context().Err), Events: orderEvents})
+		performance, err := order.Render(p, order.Options{Budget: budget.New(orderWork, c.Request.Context().Err), Events: orderEvents, Kept: keptSeats(p, ask.Kept)})
 		if err != nil {
 			refuse(c, worded(err))
 			return
@@ -141,6 +142,24 @@ func (s *server) seatOrder(c *gin.Context) {
 		out.Zones, out.Setup = append(out.Zones, zones...), view.SetupOf(performance.Setup)
 	}
 	c.JSON(http.StatusOK, out)
+}
+
+// keptSeats are the channels that lanes have already; of lanes that are not there, none. nil: nobody performs.
+func keptSeats(p *piece.Piece, seats []OrderSeat) map[[2]int]int {
+	if seats == nil {
+		return nil
+	}
+	out := map[[2]int]int{}
+	for _, seat := range seats {
+		c := slices.IndexFunc(p.Clips, func(clip piece.Clip) bool { return clip.ID == seat.Clip })
+		if c < 0 || seat.Channel < 1 || seat.Channel > 16 {
+			continue
+		}
+		if l := slices.IndexFunc(p.Clips[c].Lanes, func(lane piece.Lane) bool { return lane.ID == seat.Lane }); l >= 0 {
+			out[[2]int{c, l}] = seat.Channel
+		}
+	}
+	return out
 }
 
 // playedLanes are what of a performance begins between two ticks.

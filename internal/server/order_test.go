@@ -64,6 +64,11 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 	require.Len(t, seats.Zones, 1)
 	assert.Equal(t, []any{false, 48, view.Control{Controller: 101, Channel: 1}}, []any{seats.Zones[0].Upper, seats.Zones[0].Range, seats.Setup[0]})
 	assert.Contains(t, seats.Lanes, server.OrderSeat{Clip: "slipway", Lane: "haze", Channel: 1}, "its master")
+	kept := server.OrderSeat{Clip: "slipway", Lane: "lanterns", Channel: 9}
+	var performed server.OrderSeats
+	c.call("POST", piecePath+"/order/seats", server.SeatsRequest{Played: []op.Played{{Clip: "slipway", At: 0, For: 15360}}, Kept: []server.OrderSeat{kept, {Clip: "gone", Lane: "gone", Channel: 3}, {Clip: "slipway", Lane: "ripples", Channel: 99}}}, &performed)
+	assert.Contains(t, performed.Lanes, kept, "who performs stays where it is")
+	assert.NotContains(t, seats.Lanes, kept)
 	var stretch server.PlayedStretch
 	c.call("POST", piecePath+"/order/play", server.PlayRequest{Played: []op.Played{{Clip: "slipway", At: 0, For: 15360}}, From: 0, To: 3840, Zones: seats.Zones}, &stretch)
 	haze := stretch.Lanes[slices.IndexFunc(stretch.Lanes, func(l server.PlayedLane) bool { return l.Lane == "haze" })]

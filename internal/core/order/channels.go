@@ -118,14 +118,32 @@ func (p *Performance) give() map[[2]int]int {
 		order = render.BesideZones(count)
 	}
 	var sharing []*holder // that were given theirs
+	var resting [17]bool  // channels of lanes that may come back
+	for _, was := range p.kept {
+		resting[was] = true
+	}
+	for _, h := range holders {
+		was := p.kept[[2]int{h.clip, h.lane}]
+		if h.channel == 0 && was > 0 && (!taken[was] || p.together(h, sharing) == was) {
+			h.channel, taken[was] = was, true
+			sharing = append(sharing, h)
+		}
+	}
 	var set []*holder
 	for _, h := range holders {
+		if slices.Contains(sharing, h) {
+			continue
+		}
 		if h.channel > 0 {
 			set = append(set, h)
 			continue
 		}
 		h.channel = p.together(h, sharing)
-		if free := slices.IndexFunc(order, func(c int) bool { return !taken[c] }); h.channel == 0 && free >= 0 {
+		free := slices.IndexFunc(order, func(c int) bool { return !taken[c] && !resting[c] })
+		if free < 0 {
+			free = slices.IndexFunc(order, func(c int) bool { return !taken[c] })
+		}
+		if h.channel == 0 && free >= 0 {
 			h.channel = order[free]
 			taken[h.channel] = true
 		}

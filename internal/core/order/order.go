@@ -29,6 +29,9 @@ type Options struct {
 	Live bool
 	// Begin strikes what sounds across the stretch's start there, where Live leaves it to what came before.
 	Begin bool
+	// Kept are the channels that lanes have already, by clips and lanes, where they are given out while somebody
+	// performs: a lane stays on its own, and room is left for every zone that the piece may need. nil: nobody does.
+	Kept map[[2]int]int
 	// Progress is told how much of the order has been made, in time; nil: nobody asks.
 	Progress func(done, all beat.Time)
 }
@@ -45,6 +48,7 @@ type Performance struct {
 	Findings []Finding
 	Setup    []render.Control // announces zones, before all else
 	zones    map[[2]int]int   // of clips and lanes; see piece.ZonesInOrder
+	kept     map[[2]int]int   // see Options
 	chains   []*chain
 }
 
@@ -126,7 +130,7 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 			o.Progress(beat.Time(i+1), beat.Time(len(m.chains)))
 		}
 	}
-	out = &Performance{Piece: p, Bar: p.Bar(), PPQ: o.PPQ, chains: m.chains, zones: m.zones, Harmony: m.harmony}
+	out = &Performance{Piece: p, Bar: p.Bar(), PPQ: o.PPQ, chains: m.chains, zones: m.zones, kept: o.Kept, Harmony: m.harmony}
 	for clip := range p.Clips {
 		for lane := range p.Clips[clip].Lanes {
 			if t := m.tracks[[2]int{clip, lane}]; t != nil && t.any() {

@@ -131,3 +131,48 @@ func TestALayerHasTheZoneThatAMutedLaneLeaves(t *testing.T) {
 		assert.Equal(t, want, strings.Join(got, ", "), entries)
 	}
 }
+
+// While somebody performs, a lane stays on the channel that it has, whichever clips come in and go: only where all
+// are given out do lanes share. Room is left for the zones that a clip may need which has not come in yet.
+func TestAPerformersLanesKeepTheirChannels(t *testing.T) {
+	p, err := demo.Piece()
+	require.NoError(t, err)
+	seat := func(kept map[[2]int]int, clips ...string) map[[2]int]int {
+		p.Order.Entries = nil
+		for _, clip := range clips {
+			p.Order.Entries = append(p.Order.Entries, piece.NewEntry(clip, 0, 4*3840))
+		}
+		out := map[[2]int]int{}
+		seats, _ := rendered(t, p, order.Options{Kept: kept}).Seats()
+		for _, s := range seats {
+			out[[2]int{s.Clip, s.Lane}] = s.Channel
+		}
+		return out
+	}
+	for i := range p.Clips {
+		for k := range p.Clips[i].Lanes {
+			p.Clips[i].Lanes[k].Channel = 0
+		}
+	}
+	first := seat(map[[2]int]int{}, "weir")
+	for _, channel := range first {
+		assert.Greater(t, channel, 12, "far from a zone that may come")
+	}
+	then := seat(first, "keel", "weir")
+	for lane, channel := range first {
+		assert.Equal(t, channel, then[lane])
+	}
+	alone := map[int]bool{}
+	for _, channel := range then {
+		assert.False(t, alone[channel], "each has its own")
+		alone[channel] = true
+	}
+	other := seat(then, "keel", "moorings") // weir rests, and its channels wait for it
+	for lane, channel := range other {
+		if _, known := then[lane]; known {
+			assert.Equal(t, then[lane], channel)
+			continue
+		}
+		assert.False(t, alone[channel], "it is kept for who rests")
+	}
+}

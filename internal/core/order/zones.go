@@ -11,10 +11,18 @@ import (
 	"agrimony/internal/core/render"
 )
 
-// countZones is how many zones the order has.
+// countZones is how many zones the order has, or may have while somebody performs.
 func (p *Performance) countZones() (most int) {
 	for _, zone := range p.zones {
 		most = max(most, zone)
+	}
+	for i := range p.Piece.Clips {
+		if p.kept == nil {
+			break
+		}
+		for _, zone := range render.ZonesOf(&p.Piece.Clips[i]) {
+			most = max(most, zone)
+		}
 	}
 	return most
 }

@@ -1,32 +1,43 @@
 import { api } from "../api/client";
 import type { Played } from "../api/gen/op.gen";
+import type { OrderSeat } from "../api/gen/server.gen";
 import type { Held } from "../api/gen/order.gen";
 import type { Control } from "../api/gen/view.gen";
 import { portsOf, seat, senderOf } from "../ports/routes";
 import { message, useApp } from "../state/store";
 
 /** What the ports are told of the order that plays: the zones as they begin, and what announces them. */
+let lanes: readonly OrderSeat[] = [];
 let zones: readonly Held[] = [];
 let setup: readonly Control[] = [];
 let key = "";
+/** Which asking is the newest: the answer to an older one comes too late. */
+let asked = 0;
 
 /** What announces zones is sent as if by a lane of its own. */
 const ZONES = "the zones";
 
 /** Takes the channels that a file of an order has, where a port wants them; tells whether they are others than
- * before. */
-export async function takeSeats(piece: string, played: Played[]): Promise<boolean> {
+ * before. performed: lanes stay on those that they have. */
+export async function takeSeats(piece: string, played: Played[], performed: boolean): Promise<boolean> {
   const before = key;
+  const turn = ++asked;
   if (!portsOf(piece).length) {
     leaveSeats();
     return key !== before;
   }
   try {
-    const own = await api.seatOrder(piece, { played });
+    const own = await api.seatOrder(piece, { played, ...(performed ? { kept: [...lanes] } : {}) });
+    if (turn !== asked) return false;
     key = JSON.stringify(own);
+    if (performed) {
+      const out = lanes.filter((l) => !own.lanes.some((o) => o.clip === l.clip && o.lane === l.lane));
+      own.lanes.push(...out); // a lane that rests comes back on its channel
+    }
+    lanes = own.lanes;
     zones = own.zones;
     setup = own.setup;
-    seat(new Map(own.lanes.map((l) => [`${l.clip}/${l.lane}`, l.channel])));
+    seat(new Map(lanes.map((l) => [`${l.clip}/${l.lane}`, l.channel])));
   } catch (problem) {
     useApp.getState().set({ error: `The ports keep the channels that they have: ${message(problem)}.` });
   }
@@ -35,6 +46,8 @@ export async function takeSeats(piece: string, played: Played[]): Promise<boolea
 
 /** Lets lanes have the channels of their clips again. */
 export function leaveSeats(): void {
+  asked++;
+  lanes = [];
   zones = [];
   setup = [];
   key = "";

@@ -172,7 +172,7 @@ export async function playOrder(from = state().cursor): Promise<void> {
   own.leaps = (tick) => void playOrder(tick);
   own.failed = (problem) => app().set({ error: `What comes next could not be had: ${message(problem)}.` });
   running = own;
-  await takeSeats(app().id, seated(from));
+  await takeSeats(app().id, seated(from), state().touched);
   if (running !== own) return; // it was stopped, or begun elsewhere
   if (await runOrder(own, state().loop && from >= (state().loop?.to ?? 0) ? state().loop!.from : from)) return;
   set({ live: null });
@@ -193,7 +193,7 @@ function seated(now: number): Played[] {
 async function reseat(): Promise<void> {
   const own = running;
   const { done } = orderPosition();
-  if (!own || !(await takeSeats(app().id, seated(done))) || running !== own) return;
+  if (!own || !(await takeSeats(app().id, seated(done), state().touched)) || running !== own) return;
   announce(app().id, performance.now());
   own.changed(orderPosition().done);
 }

@@ -354,6 +354,10 @@ export interface PlayedStretch {
  */
 export interface SeatsRequest {
   played: Played[];
+  /**
+   * Kept are the channels that lanes have already, while somebody performs; absent: nobody does.
+   */
+  kept?: OrderSeat[];
 }
 /**
  * OrderSeats are the channels of lanes over the piece, the zones as they begin, and what announces those.

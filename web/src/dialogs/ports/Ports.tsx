@@ -20,6 +20,7 @@ const close = () => useApp.getState().set({ panel: null });
 export function Ports() {
   const clip = useApp(clipOf);
   const piece = useApp((s) => s.id);
+  const view = useApp((s) => s.view);
   const { outs, ins, asked, pieces, lanes, delays, clocked, follows, names } = usePorts();
   const nameOf = (id: string) => outs.find((o) => o.id === id)?.name ?? names[id] ?? "a port";
   const set = (where: "pieces" | "lanes", key: string, route: Route | null) => {
@@ -59,6 +60,7 @@ export function Ports() {
                   name={lane.name}
                   route={routeOf(`${clip!.id}/${lane.id}`)}
                   own={key in lanes}
+                  zone={view?.lanes.some((l) => l.id === lane.id && l.apart)}
                   nameOf={nameOf}
                   set={(route) => set("lanes", key, route)}
                 />
@@ -147,11 +149,13 @@ interface RowProps {
   route: Route;
   /** Whether it is set here; else it is as the piece's. */
   own: boolean;
+  /** Whether its notes have a zone of channels. */
+  zone?: boolean | undefined;
   nameOf: (port: string) => string;
   set: (route: Route | null) => void;
 }
 
-function RouteRow({ name, route, own, nameOf, set }: RowProps) {
+function RouteRow({ name, route, own, zone, nameOf, set }: RowProps) {
   const outs = usePorts((s) => s.outs);
   const gone = route.port !== "" && !outs.some((o) => o.id === route.port);
   return (
@@ -186,13 +190,19 @@ function RouteRow({ name, route, own, nameOf, set }: RowProps) {
         />
       </td>
       <td>
-        <NumberBox
-          label={`Channel of ${name}; 0: its own`}
-          value={route.channel}
-          low={0}
-          high={16}
-          onChange={(channel) => set({ ...route, channel })}
-        />
+        {zone ? (
+          <span className="quiet" title="Its notes glide each by itself, each on a channel of its own">
+            its zone
+          </span>
+        ) : (
+          <NumberBox
+            label={`Channel of ${name}; 0: its own`}
+            value={route.channel}
+            low={0}
+            high={16}
+            onChange={(channel) => set({ ...route, channel })}
+          />
+        )}
       </td>
     </tr>
   );
