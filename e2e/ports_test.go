@@ -262,6 +262,50 @@ func TestTheOrderFollowsAClock(t *testing.T) {
 	p.until(`document.querySelector("[aria-label=Play]")`)
 }
 
+// desk is a MIDI device that can be pulled out, and floods.
+const desk = `(() => {
+	const out = {id: "desk", name: "Desk", state: "connected", send: (message) => {
+		if (out.state !== "connected") throw new Error("it is gone");
+		window.sent.push({at: 0, came: 0, message: [...message]});
+	}};
+	const keys = {id: "keys", name: "Keys", state: "connected", onmidimessage: null};
+	const access = {outputs: new Map([["desk", out]]), inputs: new Map([["keys", keys]]), onstatechange: null};
+	window.sent = [];
+	window.plug = (state) => { out.state = state; access.onstatechange?.(); };
+	window.flood = () => { for (let k = 0; k < 10000; k++) keys.onmidimessage({data: Uint8Array.of(0xb0, 20, k & 127), timeStamp: performance.now()}); };
+	Object.defineProperty(navigator, "requestMIDIAccess", {value: async () => access});
+})()`
+
+// A port that vanishes in the middle ends silently, the rest plays on, and the bar says it; plugged in again it
+// gets what comes then. A device that floods is said, and the page lives on.
+func TestAPortThatVanishes(t *testing.T) {
+	_, p := loops(t, 104, desk)
+	p.key("P")
+	p.until(inDialog)
+	p.press("Look for MIDI devices")
+	p.choose("Port of The whole piece", "desk")
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.key(" ")
+	p.until(`window.sent.filter((m) => (m.message[0] & 0xf0) === 0x90).length > 5`)
+	p.do(chromedp.Evaluate(`plug("disconnected")`, nil))
+	p.until(`document.body.innerText.includes("Desk is gone; all else plays on.")`)
+	scheduled := `Number(document.querySelector("[data-testid=clock]").dataset.scheduled)`
+	then := eval[int](p.tab, scheduled)
+	before := eval[int](p.tab, `window.sent.length`)
+	p.until(fmt.Sprintf(`%s > %d`, scheduled, then+10))
+	assert.Equal(t, before, eval[int](p.tab, `window.sent.length`), "it is sent nothing more")
+	p.accessible("a port that is gone")
+	p.do(chromedp.Evaluate(`plug("connected")`, nil))
+	p.until(fmt.Sprintf(`window.sent.length > %d`, before+10))
+	p.do(chromedp.Evaluate(`flood()`, nil))
+	p.until(`document.body.innerText.includes("Keys sends more than 4000 messages a second")`)
+	p.key(" ")
+	p.until(`document.querySelector("[aria-label=Play]")`)
+	keys, _ := hanging(slices.DeleteFunc(p.sent(), func(m sentMessage) bool { return len(m.Message) < 3 })[before:])
+	assert.Empty(t, keys, "nothing hangs on what came back")
+}
+
 // What an edit takes away while it sounds ends on a port at once, in the running order too.
 func TestAnEditEndsWhatItTakesAwayInTheOrder(t *testing.T) {
 	const tempo = 40 // the first note of the anchor lasts two seconds

@@ -12,7 +12,8 @@ import { Succession } from "./succession";
 import { clocksBetween, clockStarts, clockStops, followed } from "../ports/clock";
 import { Routed } from "../ports/routed";
 import { earliest, pumpAll, stopAll } from "../ports/routes";
-import { voices, type Voice } from "./voices";
+import { OnTrial } from "./trial";
+import type { Voice } from "./voices";
 
 /** The note of the click in the kit. */
 const CLICK = 33;
@@ -53,9 +54,8 @@ export class Engine {
   scheduled = 0;
   /** Values that control lanes set since the page was opened. */
   driven = 0;
-  private trial: (Trial & { voice: Voice }) | null = null;
-  /** Notes of starters on trial since the page was opened. */
-  tried = 0;
+  /** What is tried out over the loop. */
+  readonly trial = new OnTrial();
   /** Whether playing has just begun somewhere. */
   private fresh = true;
   private readonly voices = new Map<string, { name: string; voice: Voice }>();
@@ -152,7 +152,7 @@ export class Engine {
     this.succession.reset();
     Tone.getContext().off("tick", this.turn);
     for (const { voice } of this.voices.values()) voice.silence(this.now);
-    this.trial?.voice.silence(this.now);
+    this.trial.silence(this.now);
     stopAll();
     if (was) clockStops();
   }
@@ -175,26 +175,7 @@ export class Engine {
 
   /** Lets something be heard over the loop; null: no longer. */
   tryOut(trial: Trial | null): void {
-    this.trial?.voice.dispose();
-    this.trial = null;
-    if (!trial || !voices[trial.instrument.sound.voice]) return;
-    const instrument = { ...trial.instrument, id: `${trial.instrument.id} on trial` };
-    this.trial = { ...trial, voice: this.made(instrument) };
-  }
-
-  /** Schedules what a starter on trial plays between two ticks of the clip. */
-  private try(low: number, high: number, time: (at: number) => number): void {
-    if (!this.trial) return;
-    const { voice, notes, ticks } = this.trial;
-    for (let start = low; start < high;) {
-      const base = Math.floor(start / ticks) * ticks;
-      const end = Math.min(high, base + ticks);
-      between(notes, start - base, end - base, (n) => {
-        voice.strike(time(base + n.at), time(base + n.at + n.length), n.pitch, n.velocity);
-        this.tried++;
-      });
-      start = end;
-    }
+    this.trial.take(trial, (instrument) => this.made(instrument));
   }
 
   audition(instrument: Instrument, pitches: readonly number[]): void {
@@ -463,7 +444,7 @@ export class Engine {
         this.scheduled++;
       });
     }
-    this.try(low, high, time);
+    this.trial.schedule(low, high, time);
     this.backing.schedule(now.beat.pattern, now.beat.level, now, low, high, (tick) => this.timeAt(base + tick));
   }
 }

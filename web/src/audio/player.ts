@@ -189,6 +189,6 @@ export function playPosition(): {
     scheduled: engine?.scheduled ?? 0,
     clicked: engine?.clicked ?? 0,
     driven: engine?.driven ?? 0,
-    tried: engine?.tried ?? 0,
+    tried: engine?.trial.tried ?? 0,
   };
 }
