@@ -77,9 +77,9 @@ test: tools web
 
 .PHONY: test-house test-core test-screens
 # What works at once is raced: the packages with goroutines of their own. The searches that draw most are not:
-# what they go through, other tests race.
+# what they go through, other tests race. Nor are what is only large.
 RACED := ./internal/core/chord ./internal/core/lane/phrase ./internal/core/order ./internal/core/render ./internal/core/smf ./internal/core/starter ./internal/server ./internal/store
-SEARCHES := ^(TestTheWholeVocabularyIsMadeUp|TestHistoryWalksToTheEndAndBack|TestAfterEveryEditThePieceOpens|TestAnEntryIsTheClipAlone|TestSplittingChangesNothing|TestAStretchIsAPartOfTheWhole|TestTheWhyOfANoteAccountsForIt|TestHalfAnHourBarByBar|TestAnOrderIsPlayedOnTheChannelsOfItsFile)$$
+SEARCHES := ^(TestTheWholeVocabularyIsMadeUp|TestHistoryWalksToTheEndAndBack|TestAfterEveryEditThePieceOpens|TestAnEntryIsTheClipAlone|TestSplittingChangesNothing|TestAStretchIsAPartOfTheWhole|TestTheWhyOfANoteAccountsForIt|TestHalfAnHourBarByBar|TestAnOrderIsPlayedOnTheChannelsOfItsFile|TestCopiesOfFullLanesAreRefusedBeforeTheyAreWritten|TestManyGlidesOfOneNote|TestASmallDocumentMayNotSinkTheServer)$$
 test-core:
 	$(GO) test $$($(GO) list ./... | grep -v /e2e)
 	$(GO) test -race -skip '$(SEARCHES)' $(RACED)

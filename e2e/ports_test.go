@@ -219,6 +219,15 @@ func TestAClockGoesOutAndComesIn(t *testing.T) {
 	late := clocks[len(clocks)-120:]
 	tempo := 60000 / ((late[119] - late[0]) / 119 * 24)
 	assert.InDelta(t, 120, tempo, 6.5, "its tempo, and up to a twentieth faster while it catches up with its place")
+	// It goes on, whatever is open, as that of a device does.
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	after := len(p.sent())
+	p.until(fmt.Sprintf(`window.sent.slice(%d).filter((m) => m.message[0] === 0xf8).length > 150`, after)) // longer than a lost one lasts
+	assert.True(t, eval[bool](p.tab, `!!document.querySelector("[aria-label=Stop]")`))
+	p.key("P")
+	p.until(inDialog)
+	p.do(chromedp.Click(`details > summary`, chromedp.ByQuery))
 	p.press("Stop the clock")
 	p.until(`document.querySelector("[aria-label=Play]")`)
 }
@@ -339,7 +348,7 @@ func TestASoundIsTaughtToAController(t *testing.T) {
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	p.press("Sound of Low")
-	p.press("Teach Cutoff a controller")
+	p.press("Teach Cutoff a CC")
 	send := func(value int) {
 		p.do(chromedp.Evaluate(fmt.Sprintf(`window.dispatchEvent(new CustomEvent("from stand-in", {detail: [0xb0, 74, %d]}))`, value), nil))
 	}

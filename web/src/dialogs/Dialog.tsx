@@ -15,13 +15,15 @@ interface Props {
   label?: string;
   /** Whether it can be done. */
   ready?: boolean;
+  /** What it changes is changed already: there is nothing to cancel. */
+  done?: boolean;
   /** Buttons before it. */
   more?: ReactNode;
   children: ReactNode;
 }
 
 /** A dialog: Enter does the main thing, Escape leaves, and what is refused is said in it. */
-export function Dialog({ title, size, onClose, main, label, ready = true, more, children }: Props) {
+export function Dialog({ title, size, onClose, main, label, ready = true, done, more, children }: Props) {
   const error = useApp((s) => s.error);
   const [busy, setBusy] = useState(false);
   const under = useRef(false);
@@ -72,9 +74,11 @@ export function Dialog({ title, size, onClose, main, label, ready = true, more, 
         {label && (
           <div ref={waiting} className={css.actions} tabIndex={-1} data-autofocus={!ready || undefined}>
             {more}
-            <Button variant="default" onClick={onClose}>
-              Cancel
-            </Button>
+            {!done && (
+              <Button variant="default" onClick={onClose}>
+                Cancel
+              </Button>
+            )}
             <Button type="submit" disabled={!ready} loading={busy} data-main data-autofocus={ready || undefined}>
               {label}
             </Button>

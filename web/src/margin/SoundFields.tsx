@@ -156,7 +156,7 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
           aria-pressed={teaching === what}
           aria-label={
             controller === undefined
-              ? `Teach ${fact.title} a controller`
+              ? `Teach ${fact.title} a CC`
               : `${controller} moves ${fact.title}; teach it another controller`
           }
           title={
@@ -164,7 +164,7 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
           }
           onClick={() => teachSound(lane, field)}
         >
-          {teaching === what ? "…" : (controller ?? "⌁")}
+          {teaching === what ? "…" : (controller ?? "CC")}
         </button>
       </span>
     </>

@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import { CLOCK, inWords, type OutPort } from "./port";
+import { CLOCK, inWords, PER_QUARTER, START, STOP, type OutPort } from "./port";
 
 export interface Received {
   /** When it was sent to take hold, in ms of the page's clock; and when it came. */
@@ -17,9 +17,12 @@ interface StandIn {
   /** How many came in all, clocks too. */
   count: number;
   clocks: number;
+  /** Whether it sends a clock, and at which tempo, in quarters a minute. */
+  clocking: boolean;
+  tempo: number;
 }
 
-export const useStandIn = create<StandIn>(() => ({ received: [], count: 0, clocks: 0 }));
+export const useStandIn = create<StandIn>(() => ({ received: [], count: 0, clocks: 0, clocking: false, tempo: 120 }));
 
 let waiting: Received[] = [];
 let clocks = 0;
@@ -69,4 +72,21 @@ globalThis.addEventListener?.("from stand-in", (e) => sendFromStandIn((e as Cust
 /** Sends as if from an instrument. */
 export function sendFromStandIn(message: readonly number[], at = performance.now()): void {
   for (const take of listeners) take(Uint8Array.from(message), at);
+}
+
+/** How often it looks whether a clock is due, in ms. */
+const LOOK = 10;
+let looking: ReturnType<typeof setInterval> | undefined;
+
+/** Lets it send a clock, as a device does: until it is told to stop, whatever is open. */
+export function clockStandIn(clocking: boolean): void {
+  clearInterval(looking);
+  useStandIn.setState({ clocking });
+  sendFromStandIn([clocking ? START : STOP]);
+  if (!clocking) return;
+  let next = performance.now();
+  looking = setInterval(() => {
+    for (const now = performance.now(); next <= now; next += 60000 / useStandIn.getState().tempo / PER_QUARTER)
+      sendFromStandIn([CLOCK], next);
+  }, LOOK);
 }

@@ -30,7 +30,7 @@ export function Ports() {
     keep({ [where]: all, ...(route?.port ? { names: { ...names, [route.port]: nameOf(route.port) } } : {}) });
   };
   return (
-    <Dialog title="Where it sounds" size={760} onClose={close} main={close} label="Done">
+    <Dialog title="Where it sounds" size={760} onClose={close} main={close} label="Done" done>
       <div className={css.page}>
         <p className="quiet">
           Lanes sound here, on a port, or on both. It is remembered on this machine, and is no part of the piece.

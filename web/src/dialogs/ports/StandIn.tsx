@@ -1,33 +1,14 @@
-import { useEffect, useRef, useState } from "react";
-import { CLOCK, CONTROL, ON, PER_QUARTER, START, STOP } from "../../ports/port";
-import { sendFromStandIn, useStandIn } from "../../ports/standin";
+import { useState } from "react";
+import { CONTROL, ON } from "../../ports/port";
+import { clockStandIn, sendFromStandIn, useStandIn } from "../../ports/standin";
 import { NumberBox } from "../../controls/NumberBox";
 import css from "./Ports.module.css";
 
 /** The port that ships with the page: what it was sent, and keys, controllers and a clock to send from it. */
 export function StandInView() {
-  const { received, count, clocks } = useStandIn();
+  const { received, count, clocks, clocking, tempo } = useStandIn();
   const [key, setKey] = useState(60);
   const [controller, setController] = useState(74);
-  const [tempo, setTempo] = useState(120);
-  const [running, setRunning] = useState(false);
-  const stop = useRef<() => void>(() => {});
-  useEffect(() => () => stop.current(), []);
-  const clock = () => {
-    if (running) {
-      stop.current();
-      sendFromStandIn([STOP]);
-    } else {
-      sendFromStandIn([START]);
-      let next = performance.now();
-      const timer = setInterval(() => {
-        for (const now = performance.now(); next <= now; next += 60000 / tempo / PER_QUARTER)
-          sendFromStandIn([CLOCK], next);
-      }, 10);
-      stop.current = () => clearInterval(timer);
-    }
-    setRunning(!running);
-  };
   return (
     <details className={css.standIn}>
       <summary>The stand-in, in place of a device</summary>
@@ -54,9 +35,15 @@ export function StandInView() {
           onChange={(e) => sendFromStandIn([CONTROL, controller, Number(e.currentTarget.value)])}
         />
         Tempo
-        <NumberBox label="Tempo of the clock to send" value={tempo} low={20} high={400} onChange={setTempo} />
-        <button type="button" aria-pressed={running} onClick={clock}>
-          {running ? "Stop the clock" : "Send a clock"}
+        <NumberBox
+          label="Tempo of the clock to send"
+          value={tempo}
+          low={20}
+          high={400}
+          onChange={(now) => useStandIn.setState({ tempo: now })}
+        />
+        <button type="button" aria-pressed={clocking} onClick={() => clockStandIn(!clocking)}>
+          {clocking ? "Stop the clock" : "Send a clock"}
         </button>
       </div>
       <p className="quiet">

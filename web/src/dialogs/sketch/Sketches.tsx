@@ -269,18 +269,6 @@ export function Sketches() {
             <button type="button" onClick={again} title="N">
               Others
             </button>
-            <button
-              type="button"
-              aria-pressed={teaching}
-              title={
-                stands
-                  ? `${stands} of a MIDI device lets the next one be heard`
-                  : "The next key or pad of a MIDI device lets the next one be heard"
-              }
-              onClick={teachNext}
-            >
-              {teaching ? "Press it now" : stands ? `Next: ${stands}` : "Teach the next"}
-            </button>
             {stepped && sketches && (
               <>
                 <span>keeping</span>
@@ -338,6 +326,19 @@ export function Sketches() {
                 </button>
               </>
             )}
+            <button
+              type="button"
+              className={css.teach}
+              aria-pressed={teaching}
+              title={
+                stands
+                  ? `${stands} of a MIDI device lets the next one be heard`
+                  : "The next key or pad of a MIDI device lets the next one be heard"
+              }
+              onClick={teachNext}
+            >
+              {teaching ? "Press it now" : stands ? `Next: ${stands}` : "Teach the next"}
+            </button>
           </div>
           {problem && (
             <p role="alert" className={css.problem}>

@@ -56,7 +56,7 @@ export function Header({ lane }: LaneProps<ChordsLane>) {
         fact={{ title: "Glides", doc: facts.lane.chords.glide.doc, choices: ["none", "mpe"] }}
         label={`Glides${of}`}
         value={lane.glide ? "mpe" : "none"}
-        words={{ none: "none", mpe: "note by note" }}
+        words={{ none: "none", mpe: "each tone" }}
         onChange={(mode) => setLane(lane.id, { glide: mode === "none" ? null : { mode } })}
       />
       <PitchedFields lane={lane} />

@@ -93,7 +93,7 @@ function drawSilent(pen: Pen, p: ChordsPicture, axis: Axis): void {
   pen.globalAlpha = 1;
 }
 
-/** What each tone is above its chord's root, over the pod's beginning. */
+/** What each tone is above its chord's root, over the pod's beginning, or where it has come home. */
 function drawAgainst(pen: Pen, p: ChordsPicture, { x, from, to }: Axis): void {
   pen.font = `500 9.5px ${token("mono")}`;
   pen.textBaseline = "alphabetic";
@@ -103,9 +103,10 @@ function drawAgainst(pen: Pen, p: ChordsPicture, { x, from, to }: Axis): void {
     const left = x(mark.at);
     const right = x(mark.until);
     if (right - left < 54) return;
+    const at = p.view.apart ? right - 10 : left + 44;
     pen.globalAlpha = Math.max(weightOf(p, mark.at), 0.62);
     mark.pitches.forEach((pitch, i) => {
-      if (!beyond(p.band, pitch)) pen.fillText(mark.against[i] ?? "", left + 44, yOf(p.band, pitch) - 5.5);
+      if (!beyond(p.band, pitch)) pen.fillText(mark.against[i] ?? "", at, yOf(p.band, pitch) - 5.5);
     });
   });
   pen.globalAlpha = 1;

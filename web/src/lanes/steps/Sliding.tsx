@@ -25,7 +25,7 @@ interface Written {
 }
 
 /** How the ways of writing glides are called. */
-const writings = { bend: "the bend wheel", legato: "portamento", mpe: "note by note" };
+const writings = { bend: "the bend wheel", legato: "portamento", mpe: "each note" };
 
 const fact = facts.step.line;
 const usual: Written = facts.lane.line.glide.fields;
