@@ -115,6 +115,7 @@ type FileSummary struct {
 type FileTrack struct {
 	Name     string `json:"name"`
 	Channel  int    `json:"channel"`
+	Last     int    `json:"last"` // of the channels of a zone, the one farthest from its master; else the channel
 	Notes    int    `json:"notes"`
 	Left     int    `json:"left"` // notes that have no tick of their own at this resolution
 	Bends    int    `json:"bends"`

@@ -170,9 +170,12 @@ func trackOf(performance *render.Performance, part *render.Part) FileTrack {
 
 // trackFacts are those of a part that leaves so many notes out.
 func trackFacts(part *render.Part, left int, name func(*render.Note) string) FileTrack {
-	out := FileTrack{Name: part.Name, Channel: part.Channel, Notes: len(part.Notes) - left, Left: left, Bends: len(part.Bends), Controls: len(part.Controls)}
+	out := FileTrack{Name: part.Name, Channel: part.Channel, Last: part.Channel, Notes: len(part.Notes) - left, Left: left, Bends: len(part.Bends), Controls: len(part.Controls)}
 	if len(part.Notes) == 0 {
 		return out
+	}
+	if part.Zone != nil && part.Zone.Members > 0 {
+		out.Last = part.Zone.Member(part.Zone.Members - 1)
 	}
 	low, high := &part.Notes[0], &part.Notes[0]
 	for i := range part.Notes {

@@ -69,6 +69,11 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 	c.call("POST", piecePath+"/order/seats", server.SeatsRequest{Played: []op.Played{{Clip: "slipway", At: 0, For: 15360}}, Kept: []server.OrderSeat{kept, {Clip: "gone", Lane: "gone", Channel: 3}, {Clip: "slipway", Lane: "ripples", Channel: 99}}}, &performed)
 	assert.Contains(t, performed.Lanes, kept, "who performs stays where it is")
 	assert.NotContains(t, seats.Lanes, kept)
+	var clip server.FileSummary
+	c.call("GET", piecePath+"/clips/slipway/summary", nil, &clip)
+	require.NotEmpty(t, clip.Tracks)
+	assert.Equal(t, []int{1, 9}, []int{clip.Tracks[0].Channel, clip.Tracks[0].Last}, "a zone of eight")
+	assert.Equal(t, clip.Tracks[1].Channel, clip.Tracks[1].Last)
 	var stretch server.PlayedStretch
 	c.call("POST", piecePath+"/order/play", server.PlayRequest{Played: []op.Played{{Clip: "slipway", At: 0, For: 15360}}, From: 0, To: 3840, Zones: seats.Zones}, &stretch)
 	haze := stretch.Lanes[slices.IndexFunc(stretch.Lanes, func(l server.PlayedLane) bool { return l.Lane == "haze" })]

@@ -60,9 +60,11 @@ export const theme = createTheme({
   defaultRadius: 3,
   fontSizes: { xs: "12px", sm: "13px", md: "14px", lg: "16px", xl: "19px" },
   components: {
+    Checkbox: { defaultProps: { color: "var(--ink)", iconColor: "var(--paper)" } },
     Tooltip: { defaultProps: { openDelay: 500, withArrow: true, color: "var(--ink)" } },
     Modal: {
       defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.25 }, transitionProps: { duration: 80 } },
+      styles: { content: { border: "1px solid var(--rule-strong)" } },
     },
     Popover: { defaultProps: { shadow: "sm", transitionProps: { duration: 60 } } },
     Menu: { defaultProps: { shadow: "sm", transitionProps: { duration: 60 } } },

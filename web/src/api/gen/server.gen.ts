@@ -142,6 +142,7 @@ export interface FileSummary {
 export interface FileTrack {
   name: string;
   channel: number /* int */;
+  last: number /* int */; // of the channels of a zone, the one farthest from its master; else the channel
   notes: number /* int */;
   left: number /* int */; // notes that have no tick of their own at this resolution
   bends: number /* int */;

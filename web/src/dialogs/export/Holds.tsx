@@ -27,7 +27,7 @@ export function Holds({ summary }: { summary: FileSummary }) {
           {summary.tracks.map((t, i) => (
             <tr key={i}>
               <td>{t.name}</td>
-              <td>{t.channel}</td>
+              <td>{t.last === t.channel ? t.channel : `${t.channel}–${t.last}`}</td>
               <td>{t.notes}</td>
               <td>{!t.notes ? "silent" : t.lowest === t.highest ? t.lowest : `${t.lowest} – ${t.highest}`}</td>
               <td>{t.bends}</td>
