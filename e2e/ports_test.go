@@ -248,7 +248,7 @@ func TestTheOrderFollowsAClock(t *testing.T) {
 		p.do(chromedp.Evaluate(`window.dispatchEvent(new CustomEvent("from stand-in", {detail: [`+message+`]}))`, nil))
 	}
 	p.do(chromedp.Evaluate(`setInterval(() => window.dispatchEvent(new CustomEvent("from stand-in", {detail: [0xf8]})), 20); 0`, nil)) // 125 a minute
-	send("0xf2, 32, 0") // the third bar
+	send("0xf2, 32, 0")                                                                                                                // the third bar
 	send("0xfb")
 	p.bar(3)
 	place := func() int {
