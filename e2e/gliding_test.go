@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -65,4 +67,34 @@ func TestChordsGlideNoteByNote(t *testing.T) {
 	h.until(`!document.body.innerText.includes("its chords do not glide")`)
 	assert.NotNil(t, swell().Glide, "a finding mends it")
 	h.accessible("chords that glide")
+}
+
+// Who performs brings in clips that glide note by note: a third at a time has no zone left, which is said, and it
+// stays out while the others play on.
+func TestAThirdGlidingClipStaysOut(t *testing.T) {
+	s := serve(t)
+	var clips []string
+	for _, name := range []string{"Ay", "Bee", "Cee"} {
+		clips = append(clips, fmt.Sprintf(`{"id":%q,"name":%q,"bars":1,"lanes":[{"id":"x","name":"X","kind":"phrase","source":"own","tones":[{}],"glide":{"mode":"mpe"},"steps":[{"on":true}]}]}`, strings.ToLower(name), name))
+	}
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"tempo":200,"clips":[` + strings.Join(clips, ",") + `]}`))
+	require.NoError(t, err)
+	require.NoError(t, s.store.Create("untitled", p))
+	h := &hand{tab: s.open(t, "/piece/untitled")}
+	h.until(`window.agrimony?.x`)
+	h.type_("O")
+	h.until(`document.querySelector("[data-testid=bands]")`)
+	h.type_("1")
+	h.bar(2)
+	h.type_("2", "3")
+	h.until(`document.body.innerText.includes("That cannot be played. X glides note by note (mpe), which needs a zone of channels of its own, and X of Ay and X of Bee have both while it sounds; allowed: two such lanes at once.")`)
+	place := eval[int](h.tab, `Number(document.querySelector("[data-testid=order-place]").innerText.split(".")[0])`)
+	h.bar(place + 3) // it plays on
+	h.type_(" ")
+	h.saved()
+	got := map[string]bool{}
+	for _, e := range s.piece(t, "untitled").Order.Entries {
+		got[e.Clip] = true
+	}
+	assert.Equal(t, map[string]bool{"ay": true, "bee": true}, got)
 }

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"errors"
 	"net/http"
 	"slices"
 	"strconv"
@@ -98,10 +99,12 @@ func playedPiece(from *piece.Piece, played []op.Played) (*piece.Piece, error) {
 	if p.Order.Entries, err = edit.EntriesOf(from, played); err != nil {
 		return nil, bad("%v", err)
 	}
-	if err := piece.CheckOrder(&p); err != nil {
-		return nil, bad("%v", err)
+	err = piece.CheckOrder(&p)
+	var fault *piece.Fault
+	if errors.As(err, &fault) { // who performs sees clips, not entries
+		return nil, bad("%s", piece.InWords(from, &piece.Fault{Problem: fault.Problem}))
 	}
-	return &p, nil
+	return &p, err
 }
 
 // seatOrder gives the channels that the lanes have in a file of the order as it is being played.

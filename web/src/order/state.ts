@@ -1,6 +1,6 @@
 import type { Played } from "../api/gen/op.gen";
 import { create } from "zustand";
-import { api } from "../api/client";
+import { api, ApiError } from "../api/client";
 import type { Op } from "../api/gen/schema.gen";
 import type { Held } from "../api/gen/order.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
@@ -170,13 +170,30 @@ export async function playOrder(from = state().cursor): Promise<void> {
   own.loop = state().loop;
   own.begins = (at) => announce(app().id, at);
   own.leaps = (tick) => void playOrder(tick);
-  own.failed = (problem) => app().set({ error: `What comes next could not be had: ${message(problem)}.` });
+  own.failed = (problem) => {
+    if (problem instanceof ApiError && problem.status >= 400 && problem.status < 500 && takeBack(own)) {
+      app().set({ error: `That cannot be played. ${message(problem)}` });
+    } else app().set({ error: `What comes next could not be had: ${message(problem)}.` });
+  };
   running = own;
   await takeSeats(app().id, seated(from), state().touched);
   if (running !== own) return; // it was stopped, or begun elsewhere
   if (await runOrder(own, state().loop && from >= (state().loop?.to ?? 0) ? state().loop!.from : from)) return;
   set({ live: null });
   halt();
+}
+
+/** What was played before the last change by hand, and after it. */
+let latest: { before: Live[]; after: Live[] } | null = null;
+
+/** Takes back the last change, where that is what cannot be played. */
+function takeBack(own: Running): boolean {
+  if (!latest || state().live !== latest.after) return false;
+  const { before, after } = latest;
+  latest = null;
+  state().set({ live: before });
+  own.changed(Math.max(differsFrom(before, after), 0));
+  return true;
 }
 
 /** How long what is open is taken to last as channels are given out, in bars. */
@@ -189,13 +206,28 @@ function seated(now: number): Played[] {
   return sent(all, Math.max(now + SEATED_BARS * barTicks(), ...last));
 }
 
+/** Whether channels are being given out, and whether something has changed meanwhile. */
+let seating = false;
+let unseated = false;
+
 /** Gives the ports other channels, where what is played now has others. */
 async function reseat(): Promise<void> {
+  if (seating) {
+    unseated = true;
+    return;
+  }
   const own = running;
-  const { done } = orderPosition();
-  if (!own || !(await takeSeats(app().id, seated(done), state().touched)) || running !== own) return;
-  announce(app().id, performance.now());
-  own.changed(orderPosition().done);
+  if (!own) return;
+  seating = true;
+  const others = await takeSeats(app().id, seated(orderPosition().done), state().touched);
+  seating = false;
+  if (others && running === own) {
+    announce(app().id, performance.now());
+    own.changed(orderPosition().done);
+  }
+  if (!unseated) return;
+  unseated = false;
+  void reseat();
 }
 
 /** Stops. What was played by hand stands written as the order, unless it is thrown away. */
@@ -243,6 +275,7 @@ export async function perform(
     const before = list();
     const after = change(before, when(clip, atOnce));
     set({ live: after, touched: true });
+    latest = { before, after };
     running.changed(Math.max(differsFrom(before, after), 0));
     void reseat();
   } catch (problem) {
