@@ -214,7 +214,7 @@ func (p *tab) saved() {
 // that is open if there is one.
 func named(name string) string {
 	text, _ := json.Marshal(name)
-	return fmt.Sprintf(`[...(document.querySelector(".mantine-Modal-content") ?? document).querySelectorAll('button, a, input, select, [role=tab], label')].filter(e => e.checkVisibility()).find(e => (e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s || e.role === "tab" && [...e.querySelectorAll("span")].some(part => part.textContent === %[1]s))`, text)
+	return fmt.Sprintf(`[...(document.querySelector(".mantine-Modal-content") ?? document).querySelectorAll('button, a, input, select, [role=tab], label')].find(e => ((e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s || e.role === "tab" && [...e.querySelectorAll("span")].some(part => part.textContent === %[1]s)) && e.checkVisibility())`, text)
 }
 
 // still waits, as a person would, until a control has stood still for a few frames

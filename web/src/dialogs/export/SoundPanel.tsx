@@ -1,8 +1,9 @@
-import { Button, Checkbox, SegmentedControl } from "@mantine/core";
+import { Button, Checkbox } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import type { Sound, Source, Wanted } from "../../sound/bounce";
 import type { Depth } from "../../sound/wav";
 import { message, useApp } from "../../state/store";
+import { Segments } from "../../controls/Segments";
 import css from "./ExportPanel.module.css";
 
 interface Props {
@@ -87,54 +88,37 @@ export function SoundPanel({ source, name, trouble, nameOf, main }: Props) {
       <div className={css.row}>
         <span>Sampled</span>
         <div className={css.inline}>
-          <SegmentedControl
-            size="xs"
-            aria-label="Samples a second"
+          <Segments
+            label="Samples a second"
             value={rate}
             onChange={forget(setRate)}
-            data={[
-              { value: "44100", label: "44.1 kHz" },
-              { value: "48000", label: "48 kHz" },
-            ]}
+            all={{ "44100": "44.1 kHz", "48000": "48 kHz" }}
           />
-          <SegmentedControl
-            size="xs"
-            aria-label="Bits of a sample"
+          <Segments
+            label="Bits of a sample"
             value={depth}
             onChange={forget(setDepth)}
-            data={[
-              { value: "16", label: "16 bits" },
-              { value: "24", label: "24 bits" },
-              { value: "32", label: "32, float" },
-            ]}
+            all={{ "16": "16 bits", "24": "24 bits", "32": "32, float" }}
           />
         </div>
       </div>
       <div className={css.row}>
         <span>Ends</span>
-        <SegmentedControl
-          size="xs"
-          aria-label="How it ends"
+        <Segments
+          label="How it ends"
           value={loops}
           onChange={forget(setLoops)}
-          data={[
-            { value: "tail", label: "when its echoes have died away" },
-            { value: "loop", label: "so that it loops" },
-          ]}
+          all={{ tail: "when its echoes have died away", loop: "so that it loops" }}
         />
       </div>
       <div className={css.row}>
         <span>Files</span>
         <div className={css.inline}>
-          <SegmentedControl
-            size="xs"
-            aria-label="How many files"
+          <Segments
+            label="How many files"
             value={apart}
             onChange={forget(setApart)}
-            data={[
-              { value: "one", label: "one" },
-              { value: "each", label: "one for each lane, packed" },
-            ]}
+            all={{ one: "one", each: "one for each lane, packed" }}
           />
           {beat && (
             <Checkbox
@@ -198,16 +182,7 @@ export function KindOf({ value, onChange }: { value: string; onChange: (value: s
   return (
     <div className={css.row}>
       <span>File</span>
-      <SegmentedControl
-        size="xs"
-        aria-label="Kind of file"
-        value={value}
-        onChange={onChange}
-        data={[
-          { value: "midi", label: "MIDI" },
-          { value: "sound", label: "Sound" },
-        ]}
-      />
+      <Segments label="Kind of file" value={value} onChange={onChange} all={{ midi: "MIDI", sound: "Sound" }} />
     </div>
   );
 }
