@@ -236,14 +236,14 @@ func TestAClockGoesOutAndComesIn(t *testing.T) {
 // another where the sender goes there.
 func TestTheOrderFollowsAClock(t *testing.T) {
 	_, p := ordering(t, 104, "keel", `[{"clip":"keel","at":0,"for":30720}]`, plugged)
+	p.type_("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
 	p.toStandIn()
-	p.key("P")
+	p.press("Where it sounds")
 	p.until(inDialog)
 	p.choose("Whose clock is followed", "stand-in")
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)
-	p.type_("O")
-	p.until(`document.querySelector("[data-testid=bands]")`)
 	send := func(message string) {
 		p.do(chromedp.Evaluate(`window.dispatchEvent(new CustomEvent("from stand-in", {detail: [`+message+`]}))`, nil))
 	}

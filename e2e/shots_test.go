@@ -133,7 +133,7 @@ func TestScreenshots(t *testing.T) {
 	p.key(" ")
 	p.until(`Number(document.querySelector("[data-testid=order-now]")?.dataset.tick) > 3000`)
 	p.key("5")
-	p.until(`document.querySelector("[data-testid=waits]")?.innerText.includes("Weir in")`)
+	p.until(`document.querySelector("[data-testid=waits]")?.innerText.includes("Weir comes")`)
 	var picture []byte
 	p.do(chromedp.CaptureScreenshot(&picture))
 	require.NoError(t, os.WriteFile(filepath.Join(folder, "order.png"), picture, 0o644))
@@ -157,7 +157,7 @@ func TestScreenshots(t *testing.T) {
 	p.key("P")
 	p.until(inDialog)
 	p.do(chromedp.Click(`details > summary`, chromedp.ByQuery))
-	p.until(`document.querySelectorAll("[aria-label='What the stand-in received'] li").length > 20`)
+	p.until(`document.querySelectorAll("[aria-label^='What the stand-in received'] li").length > 20`)
 	shoot("ports")
 	p.choose("Port of The whole piece", "none")
 	p.key("Escape")

@@ -118,6 +118,14 @@ function Top() {
       )}
       <Place />
       <span className={css.grow} />
+      <button
+        type="button"
+        aria-haspopup="dialog"
+        title="Here, on MIDI ports, or both; the clock (Shift P)"
+        onClick={() => useApp.getState().set({ panel: "ports" })}
+      >
+        Where it sounds
+      </button>
       <Listening />
       {loop && (
         <button type="button" onClick={() => set({ loop: null })}>
@@ -177,10 +185,10 @@ function Place() {
   const name = (e: Live) => view.clips.find((c) => c.id === e.clip)?.name ?? e.clip;
   const changes = (live ?? []).flatMap((e) => [
     ...(e.at > now && !e.goesOn && !live?.some((o) => o.clip === e.clip && endOf(o) === e.at)
-      ? [{ tick: e.at, text: `${name(e)} in` }]
+      ? [{ tick: e.at, text: `${name(e)} comes` }]
       : []),
     ...(!e.open && endOf(e) > now && !live?.some((o) => o.clip === e.clip && o.at === endOf(e))
-      ? [{ tick: endOf(e), text: `${name(e)} out` }]
+      ? [{ tick: endOf(e), text: `${name(e)} goes` }]
       : []),
   ]);
   const next = changes.sort((a, b) => a.tick - b.tick)[0];

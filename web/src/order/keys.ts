@@ -105,7 +105,8 @@ export function orderKey(e: KeyboardEvent): boolean {
       }
       return true;
     case "?":
-      return false;
+    case "P":
+      return false; // as everywhere
   }
   if (e.repeat) return PLACES.some(([own]) => own === code);
   const root = PIANO.indexOf(code);

@@ -113,7 +113,7 @@ function nameOf(e: KeyboardEvent): string {
 }
 
 /** Keys of the sheet that hold in the running order too. */
-const inOrder = ["Mod+z", "Mod+Shift+Z", "?"];
+const inOrder = ["Mod+z", "Mod+Shift+Z", "?", "P"];
 
 /** Closes the drawer; false: none is open. */
 function closeDrawer(): boolean {

@@ -38,7 +38,7 @@ export function Ports() {
         <table className={css.routes}>
           <thead>
             <tr>
-              <th>Lane</th>
+              <th>{clip ? `Lane of ${clip.name}` : "Lane"}</th>
               <th>Here</th>
               <th>Port</th>
               <th>Channel (0: its own)</th>

@@ -49,12 +49,15 @@ export function StandInView() {
       <p className="quiet">
         {count === 0 ? "Nothing has been sent to it yet." : `${count} messages came, ${clocks} of them clocks.`}
       </p>
-      <ol className={css.received} aria-label="What the stand-in received" tabIndex={0}>
-        {received.slice(-60).map((r, i) => (
-          <li key={i}>
-            <span className="mono">{(r.at / 1000).toFixed(3)}</span> {r.words}
-          </li>
-        ))}
+      <ol className={css.received} aria-label="What the stand-in received, the newest first" tabIndex={0}>
+        {received
+          .slice(-60)
+          .reverse()
+          .map((r, i) => (
+            <li key={i}>
+              <span className="mono">{(r.at / 1000).toFixed(3)}</span> {r.words}
+            </li>
+          ))}
       </ol>
     </details>
   );
