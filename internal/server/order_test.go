@@ -50,7 +50,7 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 		`{"played":[{"clip":"nowhere","at":0,"for":10}],"from":0,"to":960}`:                                  `no clip "nowhere"`,
 		`{"played":[],"from":0,"to":960,"zones":[{"range":48,"members":[]}]}`:                                "zones: a range of 48 semitones and 0 members",
 		`{"played":[],"from":960,"to":960}`:                                                                  "is no stretch",
-		`{"played":[{"clip":"quay","at":0,"for":960},{"clip":"quay","at":480,"for":960}],"from":0,"to":960}`: "overlaps",
+		`{"played":[{"clip":"quay","at":0,"for":960},{"clip":"quay","at":480,"for":960}],"from":0,"to":960}`: "Overlaps",
 	} {
 		var problem server.Problem
 		response := c.call("POST", piecePath+"/order/play", body, &problem)

@@ -34,6 +34,35 @@ type compared struct {
 	files       [][]heard  // the file's notes for each
 }
 
+// waysOf are how the wheels of a lane's notes go in the document that glide each by itself, for those of the file
+// that stand as they did; by their places among the file's.
+func (c *compared) waysOf(lane int) (out []render.Way) {
+	part := &c.performance.Lanes[lane]
+	if part.Zone == nil {
+		return nil
+	}
+	type look struct{ at, length, pitch int }
+	known := map[look]*render.Way{}
+	index := 0
+	c.performance.Written(part, intake.PPQ, func(n *render.Note, at, length int64) {
+		for &part.Notes[index] != n {
+			index++
+		}
+		if k := slices.IndexFunc(part.Ways, func(w render.Way) bool { return w.Note == index }); k >= 0 {
+			known[look{int(at), int(length), int(n.Pitch)}] = &part.Ways[k]
+		}
+	})
+	for i := range c.files[lane] {
+		n := &c.files[lane][i]
+		if way := known[look{n.At, n.Length, n.Pitch}]; way != nil {
+			own := *way
+			own.Note = i
+			out = append(out, own)
+		}
+	}
+	return out
+}
+
 // Changed is how many notes of the file are not what its document makes: moved, added, gone, shorter
 // or louder.
 func (f *File) Changed() (int, error) {
@@ -233,7 +262,7 @@ func (f *File) Reopened(asWas bool) (p *piece.Piece, remarks []string, err error
 		if len(clip.Lanes) == piece.MaxLanes {
 			return nil, nil, fmt.Errorf("%s changed, and there is no room for a lane beside it; allowed: at most %d lanes", own.Name, piece.MaxLanes)
 		}
-		beside, err := f.beside(p, clip, own, c.files[i], channel)
+		beside, err := f.beside(p, clip, own, c, i, channel)
 		if err != nil {
 			return nil, nil, err
 		}
@@ -264,11 +293,12 @@ func (f *File) hasMeter() bool {
 	return slices.ContainsFunc(f.Song.File.Tracks, func(t smf.Track) bool { return len(t.Meters) > 0 })
 }
 
-// beside is a lane of notes that sounds as the file does where a lane did.
-func (f *File) beside(p *piece.Piece, clip *piece.Clip, own *piece.Lane, notes []heard, channel int) (*piece.Lane, error) {
+// beside is a lane of notes that sounds as the file does where a lane of the performance did. Notes that glide by
+// themselves, and stand where they did, glide on.
+func (f *File) beside(p *piece.Piece, clip *piece.Clip, own *piece.Lane, c *compared, at, channel int) (*piece.Lane, error) {
 	source := &intake.Source{Key: p.KeyOf(clip), Meter: f.Song.Meter, Drums: channel == drum.Channel}
-	for i := range notes {
-		source.Notes = append(source.Notes, notes[i].Note)
+	for i := range c.files[at] {
+		source.Notes = append(source.Notes, c.files[at][i].Note)
 	}
 	source.Length = max(f.Song.Bars(source.Notes), 1) * f.barTicks()
 	became, err := lane.Become(lane.Always, source, p.Tempo)
@@ -276,6 +306,15 @@ func (f *File) beside(p *piece.Piece, clip *piece.Clip, own *piece.Lane, notes [
 		return nil, err
 	}
 	out := became.Lanes[0]
+	if ways := c.waysOf(at); len(ways) > 0 {
+		mode := piece.GlideMode{Mode: piece.MPE, Range: c.performance.Lanes[at].Range}
+		if gliding, err := lane.Print(source, ways, mode); err == nil {
+			glides := gliding.Content.(*piece.Notes)
+			glides.Loop = out.Content.(*piece.Notes).Loop
+			gliding.Share = out.Share
+			out = gliding
+		}
+	}
 	out.Name = own.Name + " as changed"
 	out.ID = freshID(out.Name, clip.Lanes)
 	out.Channel, out.Sound = channel, own.Sound

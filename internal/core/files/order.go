@@ -36,7 +36,7 @@ func (f *File) besideOrder(p *piece.Piece, c *compared) (remarks []string, err e
 		if own == nil {
 			return nil, fmt.Errorf("no lane is called %q", part.Name)
 		}
-		beside, err := f.beside(p, clip, own, c.files[i], part.Beside())
+		beside, err := f.beside(p, clip, own, c, i, part.Beside())
 		if err != nil {
 			return nil, err
 		}

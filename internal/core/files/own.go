@@ -180,19 +180,21 @@ func (o *Own) perform() (*render.Performance, error) {
 		return o.performOrder()
 	}
 	options := o.Options
-	options.Budget, options.Events = budget.New(performWork, nil), performEvents
+	options.Budget, options.Events, options.Ways = budget.New(performWork, nil), performEvents, true
 	return lane.Render(o.Piece, o.clip(), options)
 }
 
 // performOrder is the same of the running order, its tracks as lanes.
 func (o *Own) performOrder() (*render.Performance, error) {
-	played, err := order.Render(o.Piece, order.Options{From: o.From, To: o.To, PPQ: o.PPQ, Budget: budget.New(performWork, nil), Events: performEvents})
+	played, err := order.Render(o.Piece, order.Options{From: o.From, To: o.To, PPQ: o.PPQ, Ways: true, Budget: budget.New(performWork, nil), Events: performEvents})
 	if err != nil {
 		return nil, err
 	}
 	out := &render.Performance{Piece: o.Piece, Clip: o.clip(), Frame: played.Frame()}
 	for i := range played.Tracks {
-		out.Lanes = append(out.Lanes, played.Tracks[i].Part)
+		part := played.Tracks[i].Part
+		part.Ways = played.Tracks[i].Ways()
+		out.Lanes = append(out.Lanes, part)
 	}
 	return out, nil
 }

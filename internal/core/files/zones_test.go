@@ -1,12 +1,14 @@
 package files_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/core/files"
+	"agrimony/internal/core/intake/song"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
@@ -40,6 +42,35 @@ func TestAFileOfGlidingChordsComesBack(t *testing.T) {
 			changed, err := f.Changed()
 			require.NoError(t, err)
 			assert.Zero(t, changed, "%s, type %d", name, fileType)
+
+			// One note is louder: the lane of notes beside it glides as the file does.
+			part := slices.IndexFunc(f.Song.Parts, func(p song.Part) bool { return p.Channel == 2 })
+			f.Song.Parts[part].Notes[0].Velocity = 33
+			back, remarks, err := f.Reopened(false)
+			require.NoError(t, err)
+			require.Len(t, remarks, 1)
+			var clip *piece.Clip
+			for i := range back.Clips {
+				for k := range back.Clips[i].Lanes {
+					if back.Clips[i].Lanes[k].Kind == "notes" {
+						clip = &back.Clips[i]
+					}
+				}
+			}
+			require.NotNil(t, clip, remarks)
+			own := clip.Lanes[len(clip.Lanes)-1].Content.(*piece.Notes)
+			assert.Equal(t, piece.MPE, own.Glide.Mode)
+			moving, louder := 0, 0
+			for _, n := range own.Notes {
+				if n.Glide != nil || len(n.Bend) > 0 {
+					moving++
+				}
+				if n.Velocity == 33 {
+					louder++
+				}
+			}
+			assert.Equal(t, 1, louder)
+			assert.GreaterOrEqual(t, moving, 2, "%s, type %d", name, fileType)
 		}
 	}
 }

@@ -32,6 +32,7 @@ type Options struct {
 	// Kept are the channels that lanes have already, by clips and lanes, where they are given out while somebody
 	// performs: a lane stays on its own, and room is left for every zone that the piece may need. nil: nobody does.
 	Kept map[[2]int]int
+	Ways bool // how the wheel of each note goes that has its own is kept; see Track.Ways
 	// Progress is told how much of the order has been made, in time; nil: nobody asks.
 	Progress func(done, all beat.Time)
 }
@@ -250,6 +251,30 @@ func (p *Performance) Bars() *big.Rat { return big.NewRat(int64(p.Length), int64
 func (t *Track) Entry(note int) (entry, pass int) {
 	s := &t.sources[note]
 	return int(s.entry), s.pass.number
+}
+
+// Ways are how the wheels of notes go that have their own and sound as long as in the clip alone, where that was
+// kept.
+func (t *Track) Ways() (out []render.Way) {
+	if t.Part.Zone == nil {
+		return nil
+	}
+	for k := range t.Part.Notes {
+		s, note := &t.sources[k], &t.Part.Notes[k]
+		part := &s.pass.played.Lanes[s.part]
+		alone := &part.Notes[s.note]
+		at := slices.IndexFunc(part.Ways, func(w render.Way) bool { return w.Note == int(s.note) })
+		if at < 0 || note.At != alone.At+s.pass.at || note.End != alone.End+s.pass.at {
+			continue
+		}
+		way := part.Ways[at]
+		way.Note, way.Slides = k, slices.Clone(way.Slides)
+		for i := range way.Slides {
+			way.Slides[i].At += s.pass.at
+		}
+		out = append(out, way)
+	}
+	return out
 }
 
 // Path is the way of a note of a track that glides by itself; nil of others.

@@ -153,7 +153,7 @@ func (m *maker) track(clip int, part *render.Part) *Track {
 // render plays a pass: the clip alone, with the takes of its number, up to where it is left.
 func (m *maker) render(c *chain, p *pass) error {
 	clip, facts := &m.piece.Clips[c.clip], m.facts(c.clip)
-	o := render.Options{PPQ: m.PPQ, Shift: c.first.Shift, Apart: true, Lanes: []string{}, Events: m.Options.Events, Budget: m.Budget, Cycle: &render.Cycle{}}
+	o := render.Options{PPQ: m.PPQ, Shift: c.first.Shift, Apart: true, Lanes: []string{}, Events: m.Options.Events, Budget: m.Budget, Cycle: &render.Cycle{}, Ways: m.Ways}
 	for k := range clip.Lanes {
 		if c.wanted[k] {
 			o.Lanes = append(o.Lanes, clip.Lanes[k].ID)
