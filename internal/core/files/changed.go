@@ -309,9 +309,6 @@ func (f *File) beside(p *piece.Piece, clip *piece.Clip, own *piece.Lane, c *comp
 	if ways := c.waysOf(at); len(ways) > 0 {
 		mode := piece.GlideMode{Mode: piece.MPE, Range: c.performance.Lanes[at].Range}
 		if gliding, err := lane.Print(source, ways, mode); err == nil {
-			glides := gliding.Content.(*piece.Notes)
-			glides.Loop = out.Content.(*piece.Notes).Loop
-			gliding.Share = out.Share
 			out = gliding
 		}
 	}

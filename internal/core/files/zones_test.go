@@ -52,7 +52,7 @@ func TestAFileOfGlidingChordsComesBack(t *testing.T) {
 			var clip *piece.Clip
 			for i := range back.Clips {
 				for k := range back.Clips[i].Lanes {
-					if back.Clips[i].Lanes[k].Kind == "notes" {
+					if _, free := back.Clips[i].Lanes[k].Content.(*piece.Notes); free {
 						clip = &back.Clips[i]
 					}
 				}
