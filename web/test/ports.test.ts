@@ -133,7 +133,7 @@ test("the wheel of a note's own channel is set before it, and goes with it until
 });
 
 test("whatever was begun, nothing hangs once it stops, also what was sent ahead", () => {
-  for (let round = 0; round < 200; round++) {
+  for (let round = 0; round < 2000; round++) {
     const draw = drawn(round);
     const { sent, clock, sender } = desk(draw(3) * 20, round % 2 === 1);
     for (let k = 0; k < 40; k++) {
@@ -156,6 +156,16 @@ test("whatever was begun, nothing hangs once it stops, also what was sent ahead"
     sender.stop();
     expect(sounding(sent), `round ${round}`).toEqual({ keys: [], wheels: [], held: [] });
   }
+});
+
+test("of two lanes on one channel that bend, the last to fall silent puts its wheel back", () => {
+  const { sent, sender } = desk();
+  sender.bend("low", 1, 0, 500);
+  sender.bend("reed", 1, 5, 700);
+  sender.silence("low", 10);
+  expect(sent).toHaveLength(2);
+  sender.silence("reed", 20);
+  expect(sent.slice(2)).toEqual([{ at: 20, message: wheel(1, 0) }]);
 });
 
 test("what is taken away by an edit ends, and what is wanted goes on", () => {

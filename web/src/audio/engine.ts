@@ -37,6 +37,9 @@ export async function startEngine(newest: () => Performance | null): Promise<Eng
 const FAR = PPQ;
 const SETTLED = 2;
 
+/** How many tempos are remembered: a clock that is followed gives one each turn. */
+const REMEMBERED = 400;
+
 /** Within how many ticks a note stands where it stood. */
 const NEAR = 3;
 
@@ -66,9 +69,9 @@ export class Engine {
   clicked = 0;
   private readonly clicker: Voice;
   private readonly turn = () => this.schedule();
-  /** Position in ticks, never wrapped, at a moment of the audio clock, and what held before that moment. */
+  /** Position in ticks, never wrapped, at a moment of the audio clock, and what held before, the newest last. */
   private anchor = { tick: 0, time: 0, rate: 1 };
-  private before = this.anchor;
+  private past: { tick: number; time: number; rate: number }[] = [];
   /** Up to where sound has been scheduled, on the same unwrapped axis. */
   private done = 0;
 
@@ -105,7 +108,8 @@ export class Engine {
 
   /** The position at a moment that may be past, whose tempo may have been another. */
   private tickOf(time: number): number {
-    const { tick, time: since, rate } = time < this.anchor.time ? this.before : this.anchor;
+    const held = time < this.anchor.time ? this.past.findLast((p) => p.time <= time) : undefined;
+    const { tick, time: since, rate } = held ?? this.anchor;
     return tick + (time - since) * rate;
   }
 
@@ -313,7 +317,7 @@ export class Engine {
     if (!this.playing || (!this.running && (!newest || newest.ticks <= 0))) return;
     if (this.rate !== this.anchor.rate) {
       // A new tempo holds from where the last turn left off.
-      this.before = this.anchor;
+      this.past = [...this.past, this.anchor].slice(-REMEMBERED);
       this.anchor = { tick: this.done, time: this.timeAt(this.done), rate: this.rate };
     }
     this.clocks.compare(this.now, performance.now());

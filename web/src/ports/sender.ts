@@ -48,6 +48,9 @@ export class Sender {
     this.port.send(message, at + this.delay);
   }
 
+  /** Whether what was sent for a time is not due yet, so that a port may take it back. */
+  private readonly ahead = (at: number): boolean => at + this.delay > this.now();
+
   /** Strikes a note. Its end, and where its channel's wheel goes meanwhile, are sent as they come near: what
    * strikes its key before that has another end. wheel: the channel is the note's own, one note at a time. */
   strike(
@@ -118,15 +121,20 @@ export class Sender {
 
   /** Ends a lane's notes from a time on, where keep does not want them, and strikes none that is to come. */
   silence(lane: string, at: number, keep?: (key: number, on: number) => boolean): void {
-    const since = this.now();
-    this.rests = this.rests.filter((r) => r.at > since);
+    this.rests = this.rests.filter((r) => this.ahead(r.at));
     for (const n of this.sounding) {
       if (n.lane !== lane || n.off <= at || keep?.(n.key, n.on)) continue;
       // What was sent ahead cannot be taken back everywhere: it ends as it begins.
       this.end(n, Math.max(at, n.on > at ? n.on + AFTER : at));
     }
     if (keep) return;
-    for (const { rest, last } of this.moved.get(lane)?.values() ?? []) {
+    const others = [...this.moved].filter(([id]) => id !== lane).map(([, own]) => own);
+    for (const [what, { rest, last }] of this.moved.get(lane) ?? []) {
+      const other = others.find((own) => own.has(what))?.get(what);
+      if (other) {
+        other.last = Math.max(other.last, last); // it stands as that lane has it, which puts it back
+        continue;
+      }
       const when = last > at ? last + AFTER : at;
       this.send(rest, when);
       this.rests.push({ message: rest, at: when });
@@ -139,8 +147,7 @@ export class Sender {
     this.port.clear();
     // The ends that were sent ahead may be taken back with the rest: they are sent again.
     for (const n of this.sounding) n.off = Number.POSITIVE_INFINITY;
-    const now = this.now();
-    for (const { message, at } of this.rests.splice(0)) if (at > now) this.send(message, now);
+    for (const { message, at } of this.rests.splice(0)) if (this.ahead(at)) this.send(message, this.now());
     const lanes = new Set([...this.sounding.map((n) => n.lane), ...this.moved.keys()]);
     for (const lane of lanes) this.silence(lane, this.now());
   }
