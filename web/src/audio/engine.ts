@@ -382,7 +382,7 @@ export class Engine {
   /** Ends what a voice sounds on a port that is not among what begins at its place; null: nobody knows. */
   private pruneVoice(id: string, begun: (tick: number) => { notes: readonly Note[]; at: number } | null): void {
     this.voices.get(id)?.voice.prune?.((key, on) => {
-      const of = begun(this.tickOf((on - this.clocks.zero) / 1000));
+      const of = begun(Math.round(this.tickOf((on - this.clocks.zero) / 1000)));
       return !of || of.notes.some((n) => n.pitch === key && Math.abs(n.at - of.at) < NEAR);
     });
   }
