@@ -242,6 +242,9 @@ func TestTheOrderFollowsAClock(t *testing.T) {
 	p.press("Where it sounds")
 	p.until(inDialog)
 	p.choose("Whose clock is followed", "stand-in")
+	p.choose("Lanes of which clip", "slipway") // those of every clip are to be had here
+	p.until(`document.querySelector("[role=dialog]").innerText.includes("its zone")`)
+	p.accessible("where it sounds, in the running order")
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	send := func(message string) {

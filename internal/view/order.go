@@ -22,11 +22,11 @@ type Order struct {
 
 // OrderClip is a clip's band.
 type OrderClip struct {
-	ID     string  `json:"id"`
-	Name   string  `json:"name"`
-	Length int64   `json:"length"` // its own; 0: it has no end of its own
-	Lanes  []Named `json:"lanes"`
-	Silent bool    `json:"silent"` // no note of it sounds
+	ID     string      `json:"id"`
+	Name   string      `json:"name"`
+	Length int64       `json:"length"` // its own; 0: it has no end of its own
+	Lanes  []OrderLane `json:"lanes"`
+	Silent bool        `json:"silent"` // no note of it sounds
 	// Marks are the notes of its first bars, three numbers each: where one begins, how long it is, and its
 	// row from below, of ThumbRows.
 	Marks []int64 `json:"marks"`
@@ -34,10 +34,12 @@ type OrderClip struct {
 	Shifts [12]int `json:"shifts" tstype:"number[]"`
 }
 
-// Named is an id with its name.
-type Named struct {
-	ID   string `json:"id"`
-	Name string `json:"name"`
+// OrderLane is a lane of a clip.
+type OrderLane struct {
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Sounds bool   `json:"sounds"` // it has notes of its own, and does not act on another lane
+	Apart  bool   `json:"apart"`  // its notes glide each by itself, in a zone of channels
 }
 
 // OrderEntry is a stretch of ink.
@@ -104,9 +106,10 @@ func OrderOf(p *piece.Piece, most Bounds) (*Order, error) {
 func orderClip(p *piece.Piece, clip *piece.Clip, most Bounds) (*OrderClip, error) {
 	key := p.KeyOf(clip)
 	length := order.LengthOf(p, clip)
-	out := &OrderClip{ID: clip.ID, Name: clip.Name, Length: length.Export(PPQ), Lanes: []Named{}, Marks: []int64{}, Shifts: Shifts(key)}
+	out := &OrderClip{ID: clip.ID, Name: clip.Name, Length: length.Export(PPQ), Lanes: []OrderLane{}, Marks: []int64{}, Shifts: Shifts(key)}
 	for i := range clip.Lanes {
-		out.Lanes = append(out.Lanes, Named{clip.Lanes[i].ID, clip.Lanes[i].Name})
+		lane := &clip.Lanes[i]
+		out.Lanes = append(out.Lanes, OrderLane{lane.ID, lane.Name, !lane.Silent(), piece.GlidesApart(clip, lane)})
 	}
 	bars := int(min((length+p.Bar()-1)/p.Bar(), markBars))
 	if bars == 0 {

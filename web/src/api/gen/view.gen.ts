@@ -302,7 +302,7 @@ export interface OrderClip {
   id: string;
   name: string;
   length: number /* int64 */; // its own; 0: it has no end of its own
-  lanes: Named[];
+  lanes: OrderLane[];
   silent: boolean; // no note of it sounds
   /**
    * Marks are the notes of its first bars, three numbers each: where one begins, how long it is, and its
@@ -315,11 +315,13 @@ export interface OrderClip {
   shifts: number[];
 }
 /**
- * Named is an id with its name.
+ * OrderLane is a lane of a clip.
  */
-export interface Named {
+export interface OrderLane {
   id: string;
   name: string;
+  sounds: boolean; // it has notes of its own, and does not act on another lane
+  apart: boolean; // its notes glide each by itself, in a zone of channels
 }
 /**
  * OrderEntry is a stretch of ink.

@@ -1,4 +1,5 @@
 import { Checkbox } from "@mantine/core";
+import { useState } from "react";
 import { askForPorts } from "../../ports/access";
 import { follow } from "../../ports/clock";
 import { allQuiet, keep, routeOf, usePorts, usual, type Route } from "../../ports/routes";
@@ -6,6 +7,7 @@ import { STAND_IN } from "../../ports/standin";
 import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
 import { sounds } from "../../lanes/kinds";
+import { useOrder } from "../../order/state";
 import { clipOf, useApp } from "../../state/store";
 import { Dialog } from "../Dialog";
 import { StandInView } from "./StandIn";
@@ -21,10 +23,21 @@ export function Ports() {
   const clip = useApp(clipOf);
   const piece = useApp((s) => s.id);
   const view = useApp((s) => s.view);
-  const { outs, ins, asked, pieces, lanes, delays, clocked, follows, names } = usePorts();
+  const { outs, ins, asked, pieces, lanes: routes, delays, clocked, follows, names } = usePorts();
+  // In the running order the lanes of every clip are to be had.
+  const all = useOrder((s) => (s.open ? s.view?.clips : undefined));
+  const [chosen, setChosen] = useState("");
+  const of = chosen || (clip?.id ?? "");
+  const lanes =
+    all?.find((c) => c.id === of)?.lanes.filter((l) => l.sounds) ??
+    (clip?.lanes ?? []).filter(sounds).map(({ id, name }) => ({
+      id,
+      name,
+      apart: view?.lanes.some((l) => l.id === id && l.apart),
+    }));
   const nameOf = (id: string) => outs.find((o) => o.id === id)?.name ?? names[id] ?? "a port";
   const set = (where: "pieces" | "lanes", key: string, route: Route | null) => {
-    const all = { ...(where === "pieces" ? pieces : lanes) };
+    const all = { ...(where === "pieces" ? pieces : routes) };
     if (route) all[key] = route;
     else delete all[key];
     keep({ [where]: all, ...(route?.port ? { names: { ...names, [route.port]: nameOf(route.port) } } : {}) });
@@ -38,7 +51,22 @@ export function Ports() {
         <table className={css.routes}>
           <thead>
             <tr>
-              <th>{clip ? `Lane of ${clip.name}` : "Lane"}</th>
+              <th>
+                {all ? (
+                  <span className={css.of}>
+                    Lane of
+                    <Choice
+                      label="Lanes of which clip"
+                      value={of}
+                      all={all.map((c) => c.id)}
+                      words={Object.fromEntries(all.map((c) => [c.id, c.name]))}
+                      onChange={setChosen}
+                    />
+                  </span>
+                ) : (
+                  `Lane of ${clip?.name ?? ""}`
+                )}
+              </th>
               <th>Here</th>
               <th>Port</th>
               <th>Channel (0: its own)</th>
@@ -52,15 +80,15 @@ export function Ports() {
               nameOf={nameOf}
               set={(route) => set("pieces", piece, route)}
             />
-            {(clip?.lanes ?? []).filter(sounds).map((lane) => {
-              const key = `${piece}/${clip!.id}/${lane.id}`;
+            {lanes.map((lane) => {
+              const key = `${piece}/${of}/${lane.id}`;
               return (
                 <RouteRow
-                  key={lane.id}
+                  key={key}
                   name={lane.name}
-                  route={routeOf(`${clip!.id}/${lane.id}`)}
-                  own={key in lanes}
-                  zone={view?.lanes.some((l) => l.id === lane.id && l.apart)}
+                  route={routeOf(`${of}/${lane.id}`)}
+                  own={key in routes}
+                  zone={lane.apart}
                   nameOf={nameOf}
                   set={(route) => set("lanes", key, route)}
                 />
