@@ -166,17 +166,14 @@ func (t target) printed(performance *render.Performance, bends bool, bars int) (
 		part := &performance.Lanes[i]
 		own := &t.Clip.Lanes[part.Lane]
 		out.Drums = own.Channel == 10 || own.Sound.Voice == "kit"
-		index, ways := 0, map[int]*render.Way{}
-		for k := range part.Ways {
-			ways[part.Ways[k].Note] = &part.Ways[k]
-		}
+		index := 0
 		performance.Written(part, intake.PPQ, func(n *render.Note, at, length int64) {
 			for &part.Notes[index] != n {
 				index++
 			}
 			one := sounded{intake.Note{At: int(at), Length: int(length), Pitch: int(n.Pitch), Velocity: int(n.Velocity)}, nil}
 			if bends {
-				one.way = ways[index]
+				one.way, _ = part.WayOf(index)
 			}
 			all = append(all, one)
 		})

@@ -48,8 +48,8 @@ func (c *compared) waysOf(lane int) (out []render.Way) {
 		for &part.Notes[index] != n {
 			index++
 		}
-		if k := slices.IndexFunc(part.Ways, func(w render.Way) bool { return w.Note == index }); k >= 0 {
-			known[look{int(at), int(length), int(n.Pitch)}] = &part.Ways[k]
+		if way, kept := part.WayOf(index); kept {
+			known[look{int(at), int(length), int(n.Pitch)}] = way
 		}
 	})
 	for i := range c.files[lane] {

@@ -263,11 +263,11 @@ func (t *Track) Ways() (out []render.Way) {
 		s, note := &t.sources[k], &t.Part.Notes[k]
 		part := &s.pass.played.Lanes[s.part]
 		alone := &part.Notes[s.note]
-		at := slices.IndexFunc(part.Ways, func(w render.Way) bool { return w.Note == int(s.note) })
-		if at < 0 || note.At != alone.At+s.pass.at || note.End != alone.End+s.pass.at {
+		at, kept := part.WayOf(int(s.note))
+		if !kept || note.At != alone.At+s.pass.at || note.End != alone.End+s.pass.at {
 			continue
 		}
-		way := part.Ways[at]
+		way := *at
 		way.Note, way.Slides = k, slices.Clone(way.Slides)
 		for i := range way.Slides {
 			way.Slides[i].At += s.pass.at

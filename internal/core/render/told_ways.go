@@ -1,6 +1,9 @@
 package render
 
 import (
+	"cmp"
+	"slices"
+
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
 )
@@ -11,6 +14,15 @@ type Way struct {
 	Start  *Slide        // with which it begins; nil: none
 	Points []piece.Point // of its bend
 	Slides []Slide       // by which it goes on to other pitches, and home
+}
+
+// WayOf is how the wheel goes through a note, by its place among the part's; false: it stays, or that was not kept.
+func (part *Part) WayOf(note int) (*Way, bool) {
+	at, found := slices.BinarySearchFunc(part.Ways, note, func(w Way, note int) int { return cmp.Compare(w.Note, note) })
+	if !found {
+		return nil, false
+	}
+	return &part.Ways[at], true
 }
 
 // Slide is one way of the wheel.
