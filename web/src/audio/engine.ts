@@ -7,6 +7,7 @@ import { between } from "./events";
 import type { Instrument, Performance, Trial } from "./performance";
 import type { Listener, Running, RunningLane } from "./running";
 import { Clocks } from "./clocks";
+import { Course } from "./course";
 import { Stage } from "./stage";
 import { Succession } from "./succession";
 import { clocksBetween, clockStarts, clockStops, followed } from "../ports/clock";
@@ -37,9 +38,6 @@ export async function startEngine(newest: () => Performance | null): Promise<Eng
 const FAR = PPQ;
 const SETTLED = 2;
 
-/** How many tempos are remembered: a clock that is followed gives one each turn. */
-const REMEMBERED = 400;
-
 /** Within how many ticks a note stands where it stood. */
 const NEAR = 3;
 
@@ -69,9 +67,7 @@ export class Engine {
   clicked = 0;
   private readonly clicker: Voice;
   private readonly turn = () => this.schedule();
-  /** Position in ticks, never wrapped, at a moment of the audio clock, and what held before, the newest last. */
-  private anchor = { tick: 0, time: 0, rate: 1 };
-  private past: { tick: number; time: number; rate: number }[] = [];
+  private readonly course = new Course();
   /** Up to where sound has been scheduled, on the same unwrapped axis. */
   private done = 0;
 
@@ -96,37 +92,22 @@ export class Engine {
   private get rate(): number {
     const to = this.playing ? followed(performance.now()) : null;
     if (to) {
-      const off = (to.tick - this.tickAt(this.now)) / PPQ;
+      const off = (to.tick - this.course.tickAt(this.now)) / PPQ;
       return (to.tempo / 60) * PPQ * (1 + Math.min(Math.max(off / 2, -0.05), 0.05));
     }
     return ((this.newest()?.tempo ?? 120) / 60) * PPQ;
-  }
-
-  private tickAt(time: number): number {
-    return this.anchor.tick + (time - this.anchor.time) * this.anchor.rate;
-  }
-
-  /** The position at a moment that may be past, whose tempo may have been another. */
-  private tickOf(time: number): number {
-    const held = time < this.anchor.time ? this.past.findLast((p) => p.time <= time) : undefined;
-    const { tick, time: since, rate } = held ?? this.anchor;
-    return tick + (time - since) * rate;
-  }
-
-  private timeAt(tick: number): number {
-    return this.anchor.time + (tick - this.anchor.tick) / this.anchor.rate;
   }
 
   /** Plays from the clip's start, with countIn after a bar of clicks. */
   async play(countIn = false): Promise<void> {
     await Tone.start();
     const start = countIn ? -(this.newest()?.barTicks ?? 0) : 0;
-    this.anchor = { tick: start, time: this.now + 0.06 + earliest() / 1000, rate: this.rate };
+    this.course.begin(start, this.now + 0.06 + earliest() / 1000, this.rate);
     this.done = start;
     this.fresh = true;
     this.playing = true;
     this.clocks.compare(this.now, performance.now(), true);
-    clockStarts(0, this.ms(this.timeAt(0)));
+    clockStarts(0, this.ms(this.course.timeAt(0)));
     Tone.getContext().on("tick", this.turn);
     this.schedule();
   }
@@ -143,7 +124,7 @@ export class Engine {
   /** Leaps to where a clock that is followed stands, if that is too far away to be caught up with. */
   private leap(): void {
     const to = followed(performance.now());
-    if (!to || Math.abs(to.tick - this.tickAt(this.now)) < FAR || this.now < this.leapt + SETTLED) return;
+    if (!to || Math.abs(to.tick - this.course.tickAt(this.now)) < FAR || this.now < this.leapt + SETTLED) return;
     this.leapt = this.now;
     if (this.running) this.running.leaps?.(Math.round(to.tick));
     else this.seek(to.tick);
@@ -165,16 +146,16 @@ export class Engine {
     if (!this.playing) return;
     for (const { voice } of this.voices.values()) voice.silence(this.now);
     stopAll();
-    this.anchor = { tick, time: this.now + 0.03 + earliest() / 1000, rate: this.rate };
+    this.course.begin(tick, this.now + 0.03 + earliest() / 1000, this.rate);
     this.done = tick;
     this.fresh = true;
-    clockStarts(tick, this.ms(this.anchor.time));
+    clockStarts(tick, this.ms(this.course.timeAt(tick)));
   }
 
   /** The position within the clip, in ticks. */
   position(): number {
     const ticks = this.newest()?.ticks ?? 1;
-    return this.playing ? Math.max(this.tickAt(this.now), 0) % ticks : 0;
+    return this.playing ? Math.max(this.course.tickAt(this.now), 0) % ticks : 0;
   }
 
   /** Lets something be heard over the loop; null: no longer. */
@@ -218,12 +199,12 @@ export class Engine {
     await running.begin(tick);
     await Promise.race([this.prepare(running.lanes(tick)), new Promise((done) => setTimeout(done, 500))]);
     this.running = running;
-    this.anchor = { tick, time: this.now + 0.08 + earliest() / 1000, rate: this.rate };
+    this.course.begin(tick, this.now + 0.08 + earliest() / 1000, this.rate);
     this.done = tick;
     this.playing = true;
     this.clocks.compare(this.now, performance.now(), true);
-    clockStarts(tick, this.ms(this.anchor.time));
-    running.begins?.(this.ms(this.anchor.time));
+    clockStarts(tick, this.ms(this.course.timeAt(tick)));
+    running.begins?.(this.ms(this.course.timeAt(tick)));
     running.renewed = () => this.pruneOrder(running);
     Tone.getContext().on("tick", this.turn);
     this.schedule();
@@ -240,7 +221,7 @@ export class Engine {
 
   /** The place in the running order, in its ticks. */
   orderPosition(): number {
-    return this.running ? this.inOrder(this.running, Math.max(this.tickAt(this.now), 0)) : 0;
+    return this.running ? this.inOrder(this.running, Math.max(this.course.tickAt(this.now), 0)) : 0;
   }
 
   /** Up to where the running order is scheduled: what changes before is too late. */
@@ -268,7 +249,7 @@ export class Engine {
       // What is late is struck one after another: no voice is asked to go back in time.
       let floor = this.now;
       const time = (tick: number) => {
-        const due = this.timeAt(base + tick);
+        const due = this.course.timeAt(base + tick);
         return due >= floor ? due : (floor += 0.002);
       };
       for (const { tick, of } of running.silences(low, high))
@@ -287,23 +268,25 @@ export class Engine {
           const onset = time(n.at);
           voice.strike(
             onset,
-            Math.max(this.timeAt(base + n.at + n.length), onset + 0.02),
+            Math.max(this.course.timeAt(base + n.at + n.length), onset + 0.02),
             n.pitch,
             n.velocity,
-            slidesOf(n.slides, this.anchor.rate),
-            memberOf(n, this.anchor.rate),
+            slidesOf(n.slides, this.course.rate),
+            memberOf(n, this.course.rate),
           );
           this.scheduled++;
-          const late = onset - this.timeAt(base + n.at);
+          const late = onset - this.course.timeAt(base + n.at);
           this.told?.note({ at: n.at, length: n.length, pitch: n.pitch, lane: instrument!.id, late });
         });
       }
       const now = this.newest();
-      const beat = Math.max(low, this.tickAt(this.now) - base); // a beat that is late is left out
+      const beat = Math.max(low, this.course.tickAt(this.now) - base); // a beat that is late is left out
       if (now && beat < high)
-        this.backing.schedule(now.beat.pattern, now.beat.level, now, beat, high, (tick) => this.timeAt(base + tick));
+        this.backing.schedule(now.beat.pattern, now.beat.level, now, beat, high, (tick) =>
+          this.course.timeAt(base + tick),
+        );
       this.done = end;
-      if (end === jump) for (const { voice } of this.voices.values()) voice.silence(this.timeAt(end));
+      if (end === jump) for (const { voice } of this.voices.values()) voice.silence(this.course.timeAt(end));
       start = end;
     }
     this.done = Math.max(until, this.done);
@@ -315,20 +298,17 @@ export class Engine {
   private schedule(): void {
     const newest = this.newest();
     if (!this.playing || (!this.running && (!newest || newest.ticks <= 0))) return;
-    if (this.rate !== this.anchor.rate) {
-      // A new tempo holds from where the last turn left off.
-      this.past = [...this.past, this.anchor].slice(-REMEMBERED);
-      this.anchor = { tick: this.done, time: this.timeAt(this.done), rate: this.rate };
-    }
+    const { rate } = this;
+    if (rate !== this.course.rate) this.course.change(this.done, rate); // from where the last turn left off
     this.clocks.compare(this.now, performance.now());
     this.leap();
-    const until = this.tickAt(this.now + (this.running ? ORDER_AHEAD : AHEAD) + earliest() / 1000);
+    const until = this.course.tickAt(this.now + (this.running ? ORDER_AHEAD : AHEAD) + earliest() / 1000);
     // After a pause of the machine, what was missed is left out, not caught up.
-    const from = Math.max(this.done, this.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
-    clocksBetween(from, until, (tick) => this.ms(this.timeAt(tick)));
+    const from = Math.max(this.done, this.course.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
+    clocksBetween(from, until, (tick) => this.ms(this.course.timeAt(tick)));
     if (this.running) this.advance(this.running, from, until);
     else if (newest) this.loop(newest, from, until);
-    pumpAll(this.ms(this.timeAt(until)));
+    pumpAll(this.ms(this.course.timeAt(until)));
   }
 
   /** Schedules the clip from a tick up to another. */
@@ -346,7 +326,7 @@ export class Engine {
     }
     this.done = Math.max(until, this.done);
     // What goes sounds until what comes begins.
-    const now = this.succession.still(this.tickAt(this.now)) ?? newest;
+    const now = this.succession.still(this.course.tickAt(this.now)) ?? newest;
     const heard = new Set(now.parts.filter((part) => part.audible).map((part) => part.id));
     for (const [id, { voice }] of this.voices) {
       if (!now.parts.some((part) => part.id === id) && !newest.parts.some((part) => part.id === id)) {
@@ -382,7 +362,7 @@ export class Engine {
   /** Ends what a voice sounds on a port that is not among what begins at its place; null: nobody knows. */
   private pruneVoice(id: string, begun: (tick: number) => { notes: readonly Note[]; at: number } | null): void {
     this.voices.get(id)?.voice.prune?.((key, on) => {
-      const of = begun(Math.round(this.tickOf((on - this.clocks.zero) / 1000)));
+      const of = begun(Math.round(this.course.tickOf((on - this.clocks.zero) / 1000)));
       return !of || of.notes.some((n) => n.pitch === key && Math.abs(n.at - of.at) < NEAR);
     });
   }
@@ -390,7 +370,7 @@ export class Engine {
   /** Clicks on the beats before the clip begins. */
   private clicks(beat: number, low: number, high: number): void {
     for (let tick = Math.ceil(low / beat) * beat; tick < high; tick += beat) {
-      this.clicker.strike(this.timeAt(tick), this.timeAt(tick) + 0.05, CLICK, 90);
+      this.clicker.strike(this.course.timeAt(tick), this.course.timeAt(tick) + 0.05, CLICK, 90);
       this.clicked++;
     }
   }
@@ -422,7 +402,7 @@ export class Engine {
   /** Schedules what begins from tick low up to high of the clip, which began at
    * base. */
   private stretch(now: Performance, base: number, low: number, high: number): void {
-    const time = (at: number) => this.timeAt(base + at);
+    const time = (at: number) => this.course.timeAt(base + at);
     const fresh = this.fresh;
     this.drive(now, low, high, time);
     for (const part of now.parts) {
@@ -442,13 +422,13 @@ export class Engine {
           time(n.at + n.length),
           n.pitch,
           n.velocity,
-          slidesOf(n.slides, this.anchor.rate),
-          memberOf(n, this.anchor.rate),
+          slidesOf(n.slides, this.course.rate),
+          memberOf(n, this.course.rate),
         );
         this.scheduled++;
       });
     }
     this.trial.schedule(low, high, time);
-    this.backing.schedule(now.beat.pattern, now.beat.level, now, low, high, (tick) => this.timeAt(base + tick));
+    this.backing.schedule(now.beat.pattern, now.beat.level, now, low, high, (tick) => this.course.timeAt(base + tick));
   }
 }

@@ -4,7 +4,7 @@ interface Props {
   label: string;
   value: string;
   onChange: (value: string) => void;
-  /** What is chosen among, with its words. */
+  /** What is chosen among, with its words; numbers come in rising order. */
   all: Readonly<Record<string, string>>;
 }
 

@@ -1,4 +1,4 @@
-import { Checkbox, SegmentedControl } from "@mantine/core";
+import { Checkbox } from "@mantine/core";
 import { useRef, useState } from "react";
 import { api, type FileOrder } from "../../api/client";
 import { PPQ } from "../../api/gen/view.gen";
@@ -11,6 +11,7 @@ import { OrderPanel } from "./OrderPanel";
 import { Format, usual } from "./Format";
 import { Holds, Out } from "./Holds";
 import { KindOf, SoundPanel } from "./SoundPanel";
+import { Segments } from "../../controls/Segments";
 import css from "./ExportPanel.module.css";
 
 /** Renders the clip, or the running order where that is open. */
@@ -75,15 +76,11 @@ function ClipPanel() {
         <div className={css.row}>
           <span>Length</span>
           <div className={css.inline}>
-            <SegmentedControl
-              size="xs"
+            <Segments
+              label="How long the file is"
               value={length}
               onChange={setLength}
-              data={[
-                { value: "bars", label: "Bars" },
-                { value: "cycle", label: "One cycle" },
-                { value: "realign", label: "Until it meets the bar" },
-              ]}
+              all={{ bars: "Bars", cycle: "One cycle", realign: "Until it meets the bar" }}
             />
             {length === "bars" && (
               <NumberBox label="Bars to render" value={bars} low={1} high={words.maxBars} onChange={setBars} />

@@ -29,6 +29,7 @@ export function Format({ value, onChange, chords }: Props) {
         <div className={css.inline}>
           <SegmentedControl
             size="xs"
+            aria-label="Ticks a quarter"
             value={value.ppq}
             onChange={(ppq) => onChange({ ...value, ppq })}
             data={words.ppqs.map(String)}
@@ -36,6 +37,7 @@ export function Format({ value, onChange, chords }: Props) {
           <span className="quiet">ticks a quarter</span>
           <SegmentedControl
             size="xs"
+            aria-label="Type of file"
             value={value.type}
             onChange={(type) => onChange({ ...value, type })}
             data={[

@@ -1,4 +1,3 @@
-import { SegmentedControl } from "@mantine/core";
 import { useRef, useState } from "react";
 import { api } from "../../api/client";
 import { useOrderSummary } from "../../api/queries";
@@ -9,6 +8,7 @@ import { Dialog } from "../Dialog";
 import { Format, usual } from "./Format";
 import { Holds, Out } from "./Holds";
 import { KindOf, SoundPanel } from "./SoundPanel";
+import { Segments } from "../../controls/Segments";
 import css from "./ExportPanel.module.css";
 
 /** What lanes of the order are called, by their ids: as their tracks in a file. */
@@ -55,14 +55,11 @@ export function OrderPanel() {
         {loop && (
           <div className={css.row}>
             <span>What</span>
-            <SegmentedControl
-              size="xs"
+            <Segments
+              label="What of the order"
               value={part}
               onChange={setPart}
-              data={[
-                { value: "all", label: "The whole piece" },
-                { value: "loop", label: "The stretch that is looped" },
-              ]}
+              all={{ all: "The whole piece", loop: "The stretch that is looped" }}
             />
           </div>
         )}
