@@ -110,7 +110,7 @@ export const channelOf = (place: string, route: Route, own: number, apart: boole
   (!apart && route.channel) || seats.get(place) || own;
 
 /** How long before it sounds a message is sent at least, in ms. */
-const LEAST_AHEAD = 60;
+const LEAST_AHEAD = 100;
 
 /** By how much earlier than for the built-in voices all is scheduled, in ms, for ports to get it ahead of time. */
 export const earliest = (): number => {
