@@ -41,3 +41,10 @@ test("where one stood still, as a machine that slept, they are set against each 
   run(3, slept, (zero) => (last = zero));
   expect(last).toBe(20_000);
 });
+
+test("where the sound lost so much that what is sent would come too late, that is made good at once", () => {
+  const lost = (page: number) => stepping(0)(page > 100_000 ? page - 500 : page);
+  run(3, lost, (zero, page) => {
+    if (page > 102_100) expect(Math.abs(zero - 500)).toBeLessThan(11);
+  });
+});

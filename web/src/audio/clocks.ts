@@ -4,6 +4,10 @@ const DRIFT = 12;
 const SEEN = 60_000;
 const ASLEEP = 1000;
 
+/** From how many ms on what is sent would come too late, and over how long that has to be so. */
+const BEHIND = 80;
+const LASTING = 1000;
+
 /** How fast a drift is made good, in ms a ms: nobody hears a tempo that is off by so little. */
 const SLEW = 0.001;
 
@@ -20,13 +24,22 @@ export class Clocks {
   private first: number | null = null;
   private since = 0;
   private last = 0;
+  /** The least in the last second, and when that began. */
+  private recent = Number.POSITIVE_INFINITY;
+  private second = 0;
   /** What is yet to be made good, in ms. */
   private drift = 0;
 
   /** Sees how they stand: the sound's in seconds, the page's in ms. afresh: playing begins. */
   compare(sound: number, page: number, afresh = false): void {
     const own = page - sound * 1000;
-    if (afresh || Math.abs(own - this.zero) > ASLEEP) {
+    this.recent = Math.min(this.recent, own);
+    let behind = false;
+    if (page - this.second >= LASTING) {
+      behind = Math.abs(this.recent - this.zero) > BEHIND;
+      [this.recent, this.second] = [own, page];
+    }
+    if (afresh || behind || Math.abs(own - this.zero) > ASLEEP) {
       this.zero = own;
       this.least = Number.POSITIVE_INFINITY;
       this.first = null;
