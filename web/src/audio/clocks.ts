@@ -14,8 +14,9 @@ const SLEW = 0.001;
 /**
  * How the sound's clock stands against the page's, by which ports are sent to. They are set against each other
  * once, as playing begins, so that what is sent keeps its distances; where they drift apart later, what is sent
- * follows the sound slowly, and never leaps. The sound's clock goes in steps, and stands still while the machine
- * has too much to do: only the least that the page's is ahead of it tells anything.
+ * follows the sound slowly. It leaps only where the sound has lost so much that all would come too late. The
+ * sound's clock goes in steps, and stands still while the machine has too much to do: only the least that the
+ * page's is ahead of it tells anything.
  */
 export class Clocks {
   /** Ms of the page's clock at the beginning of the sound's. */
@@ -34,13 +35,14 @@ export class Clocks {
   compare(sound: number, page: number, afresh = false): void {
     const own = page - sound * 1000;
     this.recent = Math.min(this.recent, own);
+    const { recent } = this;
     let behind = false;
-    if (page - this.second >= LASTING) {
-      behind = Math.abs(this.recent - this.zero) > BEHIND;
+    if (afresh || page - this.second >= LASTING) {
+      behind = !afresh && Math.abs(recent - this.zero) > BEHIND;
       [this.recent, this.second] = [own, page];
     }
     if (afresh || behind || Math.abs(own - this.zero) > ASLEEP) {
-      this.zero = own;
+      this.zero = behind ? recent : own;
       this.least = Number.POSITIVE_INFINITY;
       this.first = null;
       this.drift = 0;
