@@ -190,3 +190,33 @@ test("however many strike at once, the loudspeakers get no more than full scale"
   expect(peak(left)).toBeLessThanOrEqual(1);
   expect(left.every(Number.isFinite)).toBe(true);
 });
+
+test("where the sound lost time, what has ended by then is not struck, and what lasts is", () => {
+  const after = (length: number) => {
+    const band = new Band(RATE);
+    band.tell({ lane: "low", timbre: timbre() });
+    band.tell(strike(0.1, 0.1 + length, 57));
+    band.frame = RATE / 2; // the clock that it goes by leapt
+    const left = new Float32Array(RATE / 4);
+    band.render(left, new Float32Array(left.length), 0, left.length);
+    return peak(left);
+  };
+  expect(after(0.2)).toBe(0);
+  expect(after(1)).toBeGreaterThan(0.004);
+});
+
+test("a clock that is followed by a sample more or less at a time strikes each note once", () => {
+  const strikes = Array.from({ length: 20 }, (_, k) => strike(0.1 + k / 10, 0.18 + k / 10, 57));
+  const still = heard(strikes, 2.5).left;
+  const band = new Band(RATE);
+  band.tell({ lane: "low", timbre: timbre() });
+  for (const message of strikes) band.tell(message);
+  const [left, right] = [new Float32Array(still.length), new Float32Array(still.length)];
+  for (let at = 0, ahead = 0; at < left.length; at += 128) {
+    band.frame = at + (ahead += at % 512 ? 1 : -2);
+    band.render(left, right, at, Math.min(128, left.length - at));
+  }
+  const loud = (samples: Float32Array) =>
+    Array.from({ length: 20 }, (_, k) => [peak(samples, k / 10 + 0.11, k / 10 + 0.16), peak(samples, k / 10 + 0.07, k / 10 + 0.08)]);
+  loud(left).forEach((own, k) => own.forEach((v, i) => expect(v).toBeCloseTo(loud(still)[k]![i]!, 1)));
+});

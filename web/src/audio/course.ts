@@ -8,7 +8,7 @@ interface Anchor {
   rate: number;
 }
 
-/** How what is played goes: the position in ticks, never wrapped, at each moment of the sound's clock, in seconds. */
+/** How what is played goes: the position in ticks, never wrapped, at each moment of the page's clock, in seconds. */
 export class Course {
   private now: Anchor = { tick: 0, time: 0, rate: 1 };
   /** What held before, the newest last. */

@@ -6,7 +6,7 @@ import { lastAt } from "../canvas/drawing/geometry";
 import { between } from "./events";
 import type { Instrument, Performance, Trial } from "./performance";
 import type { Listener, Running, RunningLane } from "./running";
-import { Clocks } from "./clocks";
+import { pageNow } from "./clocks";
 import { Course } from "./course";
 import { Stage } from "./stage";
 import { Succession } from "./succession";
@@ -37,6 +37,9 @@ export async function startEngine(newest: () => Performance | null): Promise<Eng
 /** From how many ticks on a clock that is followed is leapt after, and how many seconds that takes to settle. */
 const FAR = PPQ;
 const SETTLED = 2;
+
+/** From how many seconds without a turn on the machine slept. */
+const ASLEEP = 2;
 
 /** Within how many ticks a note stands where it stood. */
 const NEAR = 3;
@@ -80,13 +83,11 @@ export class Engine {
   }
 
   private get now(): number {
-    return Tone.getContext().currentTime;
+    return pageNow();
   }
 
-  /** Ms of the page's clock at a moment of the audio clock. */
-  private readonly ms = (time: number): number => this.clocks.zero + time * 1000;
-
-  private readonly clocks = new Clocks();
+  /** When a position is due, in ms of the page's clock. */
+  private readonly msAt = (tick: number): number => this.course.timeAt(tick) * 1000;
 
   /** Ticks a second: at the piece's tempo, or at that of the clock that is followed, and towards its place. */
   private get rate(): number {
@@ -98,16 +99,25 @@ export class Engine {
     return ((this.newest()?.tempo ?? 120) / 60) * PPQ;
   }
 
+  /** When it last looked what to schedule. */
+  private turned = 0;
+
+  /** Lets a position be due in so many seconds, and as many more as ports are told ahead. */
+  private begin(tick: number, soon: number): void {
+    this.course.begin(tick, this.now + soon + earliest() / 1000, this.rate);
+    this.done = tick;
+    this.turned = this.now;
+  }
+
   /** Plays from the clip's start, with countIn after a bar of clicks. */
   async play(countIn = false): Promise<void> {
     await Tone.start();
     const start = countIn ? -(this.newest()?.barTicks ?? 0) : 0;
-    this.course.begin(start, this.now + 0.06 + earliest() / 1000, this.rate);
-    this.done = start;
+    this.begin(start, 0.06);
     this.fresh = true;
     this.playing = true;
-    this.clocks.compare(this.now, performance.now(), true);
-    clockStarts(0, this.ms(this.course.timeAt(0)));
+    this.stage.follow(true);
+    clockStarts(0, this.msAt(0));
     Tone.getContext().on("tick", this.turn);
     this.schedule();
   }
@@ -146,10 +156,9 @@ export class Engine {
     if (!this.playing) return;
     for (const { voice } of this.voices.values()) voice.silence(this.now);
     stopAll();
-    this.course.begin(tick, this.now + 0.03 + earliest() / 1000, this.rate);
-    this.done = tick;
+    this.begin(tick, 0.03);
     this.fresh = true;
-    clockStarts(tick, this.ms(this.course.timeAt(tick)));
+    clockStarts(tick, this.msAt(tick));
   }
 
   /** The position within the clip, in ticks. */
@@ -166,12 +175,13 @@ export class Engine {
   audition(instrument: Instrument, pitches: readonly number[]): void {
     const voice = this.voiceOf(instrument, this.playing ? this.hands : this.voices);
     const long = pitches.length > 1 ? 0.8 : 0.28;
+    if (!this.playing) this.stage.follow(true);
     for (const pitch of pitches) voice.strike(this.now + 0.01, this.now + long, pitch, 96);
   }
 
   private made(instrument: Instrument): Voice {
     const builtIn = this.stage.voice(instrument, this.newest()?.portamento ?? []);
-    return instrument.route ? new Routed(builtIn, instrument, this.ms) : builtIn;
+    return instrument.route ? new Routed(builtIn, instrument) : builtIn;
   }
 
   private voiceOf(instrument: Instrument, among = this.voices): Voice {
@@ -199,12 +209,11 @@ export class Engine {
     await running.begin(tick);
     await Promise.race([this.prepare(running.lanes(tick)), new Promise((done) => setTimeout(done, 500))]);
     this.running = running;
-    this.course.begin(tick, this.now + 0.08 + earliest() / 1000, this.rate);
-    this.done = tick;
+    this.begin(tick, 0.08);
     this.playing = true;
-    this.clocks.compare(this.now, performance.now(), true);
-    clockStarts(tick, this.ms(this.course.timeAt(tick)));
-    running.begins?.(this.ms(this.course.timeAt(tick)));
+    this.stage.follow(true);
+    clockStarts(tick, this.msAt(tick));
+    running.begins?.(this.msAt(tick));
     running.renewed = () => this.pruneOrder(running);
     Tone.getContext().on("tick", this.turn);
     this.schedule();
@@ -298,17 +307,19 @@ export class Engine {
   private schedule(): void {
     const newest = this.newest();
     if (!this.playing || (!this.running && (!newest || newest.ticks <= 0))) return;
+    if (this.now - this.turned > ASLEEP) this.begin(this.done, 0.03); // it goes on from where it was
+    this.turned = this.now;
     const { rate } = this;
     if (rate !== this.course.rate) this.course.change(this.done, rate); // from where the last turn left off
-    this.clocks.compare(this.now, performance.now());
+    this.stage.follow();
     this.leap();
     const until = this.course.tickAt(this.now + (this.running ? ORDER_AHEAD : AHEAD) + earliest() / 1000);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.course.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
-    clocksBetween(from, until, (tick) => this.ms(this.course.timeAt(tick)));
+    clocksBetween(from, until, this.msAt);
     if (this.running) this.advance(this.running, from, until);
     else if (newest) this.loop(newest, from, until);
-    pumpAll(this.ms(this.course.timeAt(until)));
+    pumpAll(this.msAt(until));
   }
 
   /** Schedules the clip from a tick up to another. */
@@ -362,7 +373,7 @@ export class Engine {
   /** Ends what a voice sounds on a port that is not among what begins at its place; null: nobody knows. */
   private pruneVoice(id: string, begun: (tick: number) => { notes: readonly Note[]; at: number } | null): void {
     this.voices.get(id)?.voice.prune?.((key, on) => {
-      const of = begun(Math.round(this.course.tickOf((on - this.clocks.zero) / 1000)));
+      const of = begun(Math.round(this.course.tickOf(on)));
       return !of || of.notes.some((n) => n.pitch === key && Math.abs(n.at - of.at) < NEAR);
     });
   }

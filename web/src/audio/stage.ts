@@ -1,10 +1,22 @@
 import * as Tone from "tone";
-import type { Message } from "../synth/protocol";
+import type { Batch, Message } from "../synth/protocol";
 // oxlint-disable-next-line import/default -- the bundler makes its address
 import worklet from "../synth/worklet?worker&url";
+import { Clocks, pageNow } from "./clocks";
 import type { Instrument } from "./performance";
 import { Told } from "./told";
 import type { Voice } from "./voices";
+
+/** How long the sound's clock is waited for, and how often it is looked at, in ms. */
+const PATIENCE = 1000;
+const LOOK = 5;
+
+/** Waits until the sound's clock goes: it stands for a while when a page opens the sound. */
+async function going(context: { currentTime: number }): Promise<void> {
+  const from = context.currentTime;
+  for (let waited = 0; waited < PATIENCE && context.currentTime === from; waited += LOOK)
+    await new Promise((done) => setTimeout(done, LOOK));
+}
 
 /**
  * Where the lanes sound: one node of the audio graph that works out all of them. A graph with nodes for each
@@ -12,6 +24,7 @@ import type { Voice } from "./voices";
  */
 export class Stage {
   private waiting: Message[] = [];
+  private readonly clocks = new Clocks();
 
   private constructor(private readonly node: AudioWorkletNode) {}
 
@@ -22,6 +35,7 @@ export class Stage {
     await context.addAudioWorkletModule(worklet);
     const node = context.createAudioWorkletNode("band", { numberOfInputs: 0, outputChannelCount: [2] });
     Tone.connect(node, Tone.getDestination());
+    await going(context);
     return new Stage(node);
   }
 
@@ -29,10 +43,23 @@ export class Stage {
   tell(message: Message): void {
     if (!this.waiting.length)
       queueMicrotask(() => {
-        this.node.port.postMessage(this.waiting);
+        this.post(this.waiting);
         this.waiting = [];
       });
     this.waiting.push(message);
+  }
+
+  private post(messages: readonly Message[]): void {
+    const batch: Batch = { zero: this.clocks.zero ?? this.follow(true), messages };
+    this.node.port.postMessage(batch);
+  }
+
+  /** Lets the sound follow the page's clock. begins: nothing sounds yet. */
+  follow(begins = false): number {
+    const { zero } = this.clocks;
+    const now = this.clocks.compare(Tone.getContext().currentTime, pageNow(), begins);
+    if (now !== zero) this.post([]);
+    return now;
   }
 
   voice(instrument: Instrument, portamento: readonly number[]): Voice {

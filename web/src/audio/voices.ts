@@ -8,7 +8,7 @@ export interface Member {
   wheel: readonly Slide[];
 }
 
-/** What a lane is heard with. Times are seconds of the audio clock. */
+/** What a lane is heard with. Times are seconds of the page's clock, or of a file. */
 export interface Voice {
   /** Takes the lane's settings, each 0..100. */
   set(sound: Sound): void;
@@ -20,7 +20,7 @@ export interface Voice {
   wheel?(time: number, channel: number, value: number): void;
   /** Sends a controller's value to one channel, where that is heard channel by channel. */
   say?(time: number, channel: number, controller: number, value: number): void;
-  /** Ends what sounds and is not wanted any more: a key that was struck at a time, in ms of the page's clock. */
+  /** Ends what sounds and is not wanted any more: a key that was struck at a time. */
   prune?(wanted: (key: number, on: number) => boolean): void;
   /** Moves the wheel, -8192..8191. */
   bend(time: number, value: number): void;

@@ -4,6 +4,9 @@ import type { Member, Voice } from "../audio/voices";
 import type { Slide } from "../synth/protocol";
 import { channelOf, routeOf, senderOf, usual } from "./routes";
 
+/** Ports are told in ms, voices in seconds. */
+const ms = (time: number): number => time * 1000;
+
 /** A lane's voice, as it goes where its route says: to the built-in voice, to a port, or to both. */
 export class Routed implements Voice {
   /** The port that it goes to, as of the last message. */
@@ -12,8 +15,6 @@ export class Routed implements Voice {
   constructor(
     private readonly builtIn: Voice,
     private readonly instrument: Instrument,
-    /** Ms of the page's clock at a second of the audio clock. */
-    private readonly ms: (time: number) => number,
   ) {}
 
   private get lane(): string {
@@ -36,45 +37,45 @@ export class Routed implements Voice {
   strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], own?: Member): void {
     const { voice, sender, channel } = this.out();
     if (voice) this.builtIn.strike(time, end, midi, velocity, slides);
-    const wheel = own?.wheel.map(({ after, bend }) => ({ at: this.ms(time + after), value: bend }));
-    sender?.strike(this.lane, own?.channel ?? channel, this.ms(time), this.ms(end), midi, velocity, wheel);
+    const wheel = own?.wheel.map(({ after, bend }) => ({ at: ms(time + after), value: bend }));
+    sender?.strike(this.lane, own?.channel ?? channel, ms(time), ms(end), midi, velocity, wheel);
   }
 
   silence(time: number): void {
     this.builtIn.silence(time);
-    if (this.port) senderOf(this.port)?.silence(this.lane, this.ms(time));
+    if (this.port) senderOf(this.port)?.silence(this.lane, ms(time));
   }
 
   bend(time: number, value: number): void {
     const { sender, channel } = this.out();
     this.builtIn.bend(time, value);
-    sender?.bend(this.lane, channel, this.ms(time), value);
+    sender?.bend(this.lane, channel, ms(time), value);
   }
 
   wheel(time: number, channel: number, value: number): void {
-    this.out().sender?.bend(this.lane, channel, this.ms(time), value);
+    this.out().sender?.bend(this.lane, channel, ms(time), value);
   }
 
   control(time: number, controller: number, value: number): void {
     const { sender, channel } = this.out();
     this.builtIn.control(time, controller, value);
-    sender?.control(this.lane, channel, this.ms(time), controller, value);
+    sender?.control(this.lane, channel, ms(time), controller, value);
   }
 
   press(time: number, value: number): void {
     const { sender, channel } = this.out();
     this.builtIn.press(time, value);
-    sender?.press(this.lane, channel, this.ms(time), value);
+    sender?.press(this.lane, channel, ms(time), value);
   }
 
   /** Sends to a channel of a zone, where a port gets it. */
   say(time: number, channel: number, controller: number, value: number): void {
-    this.out().sender?.control(this.lane, channel, this.ms(time), controller, value);
+    this.out().sender?.control(this.lane, channel, ms(time), controller, value);
   }
 
   /** Ends what sounds on a port and is not wanted any more. */
   prune(wanted: (key: number, on: number) => boolean): void {
-    if (this.port) senderOf(this.port)?.silence(this.lane, performance.now(), wanted);
+    if (this.port) senderOf(this.port)?.silence(this.lane, performance.now(), (key, on) => wanted(key, on / 1000));
   }
 
   dispose(): void {

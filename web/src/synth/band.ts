@@ -2,6 +2,9 @@ import { Lane } from "./lane";
 import type { Act, Message } from "./protocol";
 import { GRAIN, type Struck } from "./source";
 
+/** By how many seconds what is struck may be late: of what has ended by then, no more than that is heard. */
+const LATE = 0.05;
+
 /** What comes first of what falls on one sample: notes are let go before others are struck, and what moves
  * a voice has moved it by then. */
 const ranks = { silence: 0, let: 1, controller: 2, bend: 2, press: 2, strike: 3 } as const;
@@ -20,7 +23,7 @@ export class Band {
   private readonly going = new Set<string>();
   /** What is to come, in order. */
   private queue: Happening[] = [];
-  /** The sample that is worked out next. */
+  /** The sample that is worked out next, by which it is known what is due. Whoever follows another clock sets it. */
   frame = 0;
 
   constructor(private readonly rate: number) {}
@@ -70,9 +73,10 @@ export class Band {
       lane.act(act);
       return;
     }
+    const end = Math.max(Math.round(act.end * this.rate), happening.frame + 1);
+    if (end <= this.frame && this.frame - happening.frame > LATE * this.rate) return;
     const note = { midi: act.midi, velocity: act.velocity, slides: act.slides ?? [] };
     lane.strike(note);
-    const end = Math.max(Math.round(act.end * this.rate), happening.frame + 1);
     this.add({ frame: end, lane: happening.lane, let: note });
   }
 

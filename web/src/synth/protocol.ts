@@ -23,6 +23,13 @@ export type Act =
   | { do: "press"; value: number }
   | { do: "silence" };
 
-/** What is told to the band. Times are seconds of the audio clock. */
+/** What is told to the band. Times are seconds of whatever clock the band goes by: the page's, or a file's. */
 export type Message =
   { lane: string; timbre: Timbre } | { lane: string; at: number; act: Act } | { lane: string; gone: true };
+
+/** What is told to the band that is heard: of the page's clock, which stands so many seconds at the beginning of
+ * the sound's. */
+export interface Batch {
+  zero: number;
+  messages: readonly Message[];
+}
