@@ -6,6 +6,7 @@ import (
 	"os"
 	"testing"
 
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -30,6 +31,27 @@ const settled = `new Promise(done => {
 // accessible runs axe-core over what is on screen, and fails for what is serious.
 func (p *tab) accessible(view string) {
 	p.t.Helper()
+	p.axe(view, `rules: {"label-content-name-mismatch": {enabled: true}}`)
+}
+
+// inBothLights does so by day, and by lamplight for what that changes: colours.
+func (p *tab) inBothLights(view string) {
+	p.t.Helper()
+	p.light("light")
+	p.accessible(view + " by day")
+	p.light("dark")
+	p.axe(view+" by lamplight", `runOnly: ["color-contrast", "link-in-text-block"]`)
+}
+
+// light lets the system have a light, which the page follows.
+func (p *tab) light(scheme string) {
+	p.t.Helper()
+	p.do(emulation.SetEmulatedMedia().WithFeatures([]*emulation.MediaFeature{{Name: "prefers-color-scheme", Value: scheme}}))
+	p.until(fmt.Sprintf(`document.documentElement.dataset.light === %q`, map[string]string{"light": "day", "dark": "lamp"}[scheme]))
+}
+
+func (p *tab) axe(view, options string) {
+	p.t.Helper()
 	p.do(chromedp.Evaluate(settled, nil, awaited))
 	if !eval[bool](p, `"axe" in window`) {
 		script, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
@@ -37,7 +59,7 @@ func (p *tab) accessible(view string) {
 		p.do(chromedp.Evaluate(string(script), nil))
 	}
 	var found string
-	p.do(chromedp.Evaluate(`axe.run(document, {resultTypes: ["violations"], rules: {"label-content-name-mismatch": {enabled: true}}}).then(r => JSON.stringify(r.violations.map(v => ({id: v.id, impact: v.impact, nodes: v.nodes.map(n => n.html.slice(0, 160)).slice(0, 3)}))))`, &found, awaited))
+	p.do(chromedp.Evaluate(`axe.run(document, {resultTypes: ["violations"], `+options+`}).then(r => JSON.stringify(r.violations.map(v => ({id: v.id, impact: v.impact, nodes: v.nodes.map(n => n.html.slice(0, 160)).slice(0, 3)}))))`, &found, awaited))
 	var violations []struct {
 		ID, Impact string
 		Nodes      []string
@@ -52,17 +74,12 @@ func (p *tab) accessible(view string) {
 	}
 }
 
-func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) { seriousBy(t, "day") }
-
-func TestNothingSeriousByLamplight(t *testing.T) { seriousBy(t, "lamp") }
-
-// seriousBy runs axe-core over every view and dialog in a light.
-func seriousBy(t *testing.T, light string) {
+// axe-core finds nothing serious in any view or dialog, in either light.
+func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/", fmt.Sprintf(`try { localStorage.setItem("agrimony light", %q) } catch {}`, light))
-	require.Equal(t, light, eval[string](p, `document.documentElement.dataset.light`))
-	check := func(view string) { p.accessible(view + " by " + light) }
+	p := s.open(t, "/")
+	check := p.inBothLights
 	p.until(`document.body.innerText.includes("Lantern Regatta")`)
 	check("start")
 	p.press("New piece")

@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"os"
 	"strconv"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -19,6 +20,7 @@ import (
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/cdproto/storage"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
@@ -31,7 +33,23 @@ import (
 
 // browsers are lent to one test at a time: only the tab in front draws frames, so two
 // tests can share no browser. There are as many as tests run side by side.
-var browsers chan context.Context
+var browsers chan *lent
+
+// lent is a browser with the address at which it finds the site of whatever test has it. That stays the same, so
+// that it need not read the page's scripts anew each time.
+type lent struct {
+	ctx  context.Context
+	url  string
+	site atomic.Pointer[http.Handler]
+}
+
+func (l *lent) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if site := l.site.Load(); site != nil {
+		(*site).ServeHTTP(w, r)
+		return
+	}
+	panic(http.ErrAbortHandler) // nobody is there
+}
 
 func TestMain(m *testing.M) {
 	flag.Parse()
@@ -47,7 +65,7 @@ func withBrowsers(m *testing.M) (int, error) {
 	if err != nil {
 		return 1, err
 	}
-	browsers = make(chan context.Context, sideBySide)
+	browsers = make(chan *lent, sideBySide)
 	for range sideBySide {
 		folder, err := os.MkdirTemp("", "agrimony-e2e-")
 		if err != nil {
@@ -68,7 +86,15 @@ func withBrowsers(m *testing.M) (int, error) {
 		if err := chromedp.Run(browser); err != nil {
 			return 1, err
 		}
-		browsers <- browser
+		listener, err := net.Listen("tcp", "127.0.0.1:0")
+		if err != nil {
+			return 1, err
+		}
+		own := &lent{ctx: browser, url: "http://" + listener.Addr().String()}
+		running := &http.Server{Handler: own}
+		go func() { _ = running.Serve(listener) }()
+		defer running.Close()
+		browsers <- own
 	}
 	return m.Run(), nil
 }
@@ -87,19 +113,18 @@ func serve(t *testing.T, around ...func(http.Handler) http.Handler) *site {
 	t.Cleanup(func() { browsers <- browser })
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
+	// What an earlier test left in the browser is forgotten, but for scripts.
+	require.NoError(t, chromedp.Run(browser.ctx, storage.ClearDataForOrigin(browser.url, "local_storage,indexeddb,file_systems")))
 	handler := server.New(server.Config{Store: st, Files: web.Files(), Hosts: server.Loopback})
 	for _, wrap := range around {
 		handler = wrap(handler)
 	}
-	running := &http.Server{Handler: handler}
-	go func() { _ = running.Serve(listener) }()
+	browser.site.Store(&handler)
 	t.Cleanup(func() {
-		_ = running.Close()
+		browser.site.Store(nil)
 		_ = st.Close()
 	})
-	return &site{"http://" + listener.Addr().String(), st, browser}
+	return &site{browser.url, st, browser.ctx}
 }
 
 // piece gives the stored document.
@@ -221,7 +246,7 @@ func named(name string) string {
 // and nothing moves or lies over it. What comes in at the last moment, as a dialog
 // does, would else be clicked beside.
 const still = `new Promise((done, fail) => {
-	const until = performance.now() + 15000;
+	const until = Date.now() + 15000;
 	let was = "", frames = 0;
 	const look = () => {
 		const e = %s;
@@ -231,7 +256,7 @@ const still = `new Promise((done, fail) => {
 		frames = free && was === m.x + " " + m.y ? frames + 1 : 0;
 		was = e ? m.x + " " + m.y : "";
 		if (frames > 3) done(true);
-		else if (performance.now() > until) fail(new Error("it does not stand still at " + JSON.stringify(m) + ", or this lies over it: " + document.elementFromPoint(m?.x ?? 0, m?.y ?? 0)?.outerHTML.slice(0, 200)));
+		else if (Date.now() > until) fail(new Error("it does not stand still at " + JSON.stringify(m) + ", or this lies over it: " + document.elementFromPoint(m?.x ?? 0, m?.y ?? 0)?.outerHTML.slice(0, 200)));
 		else requestAnimationFrame(look);
 	};
 	look();

@@ -3,6 +3,8 @@ package e2e
 import (
 	"testing"
 
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -16,6 +18,7 @@ const mostAtFirst = 250_000
 func TestTheFirstLoadIsSmall(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, server.EnsureDemo(s.store))
+	require.NoError(t, chromedp.Run(s.browser, network.ClearBrowserCache()))
 	p := s.open(t, "/piece/"+demo.ID)
 	p.until(`document.querySelectorAll("[role=tab] canvas").length >= 18 && window.agrimony?.low && !document.querySelector("[data-later]")`)
 	loaded := eval[map[string]int](p, `Object.fromEntries([...performance.getEntriesByType("navigation"), ...performance.getEntriesByType("resource")].map(e => [e.name, e.transferSize]))`)

@@ -232,6 +232,51 @@ func TestAClockGoesOutAndComesIn(t *testing.T) {
 	p.until(`document.querySelector("[aria-label=Play]")`)
 }
 
+// losing lets the sound lose as much time as window.lose is told, and keeps how far the band is told that the
+// page's clock is ahead of it.
+const losing = `{
+	const own = Object.getOwnPropertyDescriptor(BaseAudioContext.prototype, "currentTime").get, post = MessagePort.prototype.postMessage;
+	let lost = 0;
+	window.lose = (seconds) => { lost += seconds; };
+	window.zeros = [];
+	Object.defineProperty(BaseAudioContext.prototype, "currentTime", {get() { return own.call(this) - lost; }});
+	MessagePort.prototype.postMessage = function (message, ...rest) {
+		if (message && "zero" in message) window.zeros.push(message.zero);
+		return post.call(this, message, ...rest);
+	};
+}`
+
+// Where the sound loses time, as on a machine that starves, what ports are sent keeps the page's, and the sound
+// catches up with that.
+func TestPortsKeepTimeWhereTheSoundLosesIt(t *testing.T) {
+	const tempo = 104
+	_, p := loops(t, tempo, plugged, losing)
+	p.toStandIn()
+	p.key("P")
+	p.until(inDialog)
+	p.do(chromedp.Click(`[aria-label="Stand-in gets the clock"]`, chromedp.ByQuery))
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.key(" ")
+	p.until(`window.sent.filter((m) => m.message[0] === 0xf8).length > 40`)
+	for _, seconds := range []float64{0.5, 3} {
+		before := eval[float64](p.tab, `window.zeros.at(-1)`)
+		p.do(chromedp.Evaluate(fmt.Sprintf(`lose(%v); 0`, seconds), nil))
+		p.until(fmt.Sprintf(`Math.abs(window.zeros.at(-1) - %v) < 0.07`, before+seconds))
+	}
+	p.key(" ")
+	p.until(`document.querySelector("[aria-label=Play]")`)
+	var clocks []float64
+	for _, m := range p.sent() {
+		if m.Message[0] == 0xf8 {
+			clocks = append(clocks, m.At)
+		}
+	}
+	for k, at := range clocks {
+		assert.InDelta(t, clocks[0]+float64(k)*60000/tempo/24, at, 1, "clock %d", k)
+	}
+}
+
 // While the running order is open, it is what a clock that comes in plays: from the sender's place, and on from
 // another where the sender goes there.
 func TestTheOrderFollowsAClock(t *testing.T) {

@@ -217,6 +217,9 @@ test("a clock that is followed by a sample more or less at a time strikes each n
     band.render(left, right, at, Math.min(128, left.length - at));
   }
   const loud = (samples: Float32Array) =>
-    Array.from({ length: 20 }, (_, k) => [peak(samples, k / 10 + 0.11, k / 10 + 0.16), peak(samples, k / 10 + 0.07, k / 10 + 0.08)]);
+    Array.from({ length: 20 }, (_, k) => [
+      peak(samples, k / 10 + 0.11, k / 10 + 0.16),
+      peak(samples, k / 10 + 0.07, k / 10 + 0.08),
+    ]);
   loud(left).forEach((own, k) => own.forEach((v, i) => expect(v).toBeCloseTo(loud(still)[k]![i]!, 1)));
 });

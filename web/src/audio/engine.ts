@@ -3,15 +3,16 @@ import { PPQ, type Note } from "../api/gen/view.gen";
 import { memberOf, move, slidesOf } from "../sound/feed";
 import { Backing, drumKit } from "./backing";
 import { lastAt } from "../canvas/drawing/geometry";
+import { Ensemble } from "./ensemble";
 import { between } from "./events";
 import type { Instrument, Performance, Trial } from "./performance";
 import type { Listener, Running, RunningLane } from "./running";
 import { pageNow } from "./clocks";
 import { Course } from "./course";
 import { Stage } from "./stage";
+import { Stalls } from "./stalls";
 import { Succession } from "./succession";
 import { clocksBetween, clockStarts, clockStops, followed } from "../ports/clock";
-import { Routed } from "../ports/routed";
 import { earliest, pumpAll, stopAll } from "../ports/routes";
 import { OnTrial } from "./trial";
 import type { Voice } from "./voices";
@@ -39,13 +40,10 @@ const FAR = PPQ;
 const SETTLED = 2;
 
 /** From how many seconds without a turn on the machine slept. */
-const ASLEEP = 2;
+const ASLEEP = 5;
 
 /** Within how many ticks a note stands where it stood. */
 const NEAR = 3;
-
-/** What a voice is remade for when it changes. */
-const nameOf = ({ sound, many, channel, apart }: Instrument): string => `${sound.voice} ${many} ${channel} ${apart}`;
 
 /**
  * Plays the newest performance by position in time. Each turn it schedules the
@@ -62,9 +60,9 @@ export class Engine {
   readonly trial = new OnTrial();
   /** Whether playing has just begun somewhere. */
   private fresh = true;
-  private readonly voices = new Map<string, { name: string; voice: Voice }>();
+  private readonly ensemble: Ensemble;
   /** What is played by hand while the lanes sound has voices of its own. */
-  private readonly hands = new Map<string, { name: string; voice: Voice }>();
+  private readonly hands: Ensemble;
   private readonly backing: Backing;
   /** Clicks that counted in since the page was opened. */
   clicked = 0;
@@ -78,6 +76,9 @@ export class Engine {
     private readonly newest: () => Performance | null,
     private readonly stage: Stage,
   ) {
+    const portamento = () => newest()?.portamento ?? [];
+    this.ensemble = new Ensemble(stage, portamento);
+    this.hands = new Ensemble(stage, portamento, " by hand");
     this.backing = new Backing(stage.voice({ id: "the beat", sound: drumKit, many: true }, []));
     this.clicker = stage.voice({ id: "the click", sound: drumKit, many: true }, []);
   }
@@ -101,6 +102,7 @@ export class Engine {
 
   /** When it last looked what to schedule. */
   private turned = 0;
+  private readonly stalls = new Stalls();
 
   /** Lets a position be due in so many seconds, and as many more as ports are told ahead. */
   private begin(tick: number, soon: number): void {
@@ -146,7 +148,7 @@ export class Engine {
     this.running = null;
     this.succession.reset();
     Tone.getContext().off("tick", this.turn);
-    for (const { voice } of this.voices.values()) voice.silence(this.now);
+    this.ensemble.silence(this.now);
     this.trial.silence(this.now);
     stopAll();
     if (was) clockStops();
@@ -154,7 +156,7 @@ export class Engine {
 
   seek(tick: number): void {
     if (!this.playing) return;
-    for (const { voice } of this.voices.values()) voice.silence(this.now);
+    this.ensemble.silence(this.now);
     stopAll();
     this.begin(tick, 0.03);
     this.fresh = true;
@@ -169,32 +171,14 @@ export class Engine {
 
   /** Lets something be heard over the loop; null: no longer. */
   tryOut(trial: Trial | null): void {
-    this.trial.take(trial, (instrument) => this.made(instrument));
+    this.trial.take(trial, (instrument) => this.ensemble.made(instrument));
   }
 
   audition(instrument: Instrument, pitches: readonly number[]): void {
-    const voice = this.voiceOf(instrument, this.playing ? this.hands : this.voices);
+    const voice = (this.playing ? this.hands : this.ensemble).of(instrument);
     const long = pitches.length > 1 ? 0.8 : 0.28;
     if (!this.playing) this.stage.follow(true);
     for (const pitch of pitches) voice.strike(this.now + 0.01, this.now + long, pitch, 96);
-  }
-
-  private made(instrument: Instrument): Voice {
-    const builtIn = this.stage.voice(instrument, this.newest()?.portamento ?? []);
-    return instrument.route ? new Routed(builtIn, instrument) : builtIn;
-  }
-
-  private voiceOf(instrument: Instrument, among = this.voices): Voice {
-    const name = nameOf(instrument);
-    let own = among.get(instrument.id);
-    if (own?.name !== name) {
-      own?.voice.dispose();
-      const id = among === this.hands ? `${instrument.id} by hand` : instrument.id;
-      own = { name, voice: this.made({ ...instrument, id }) };
-      among.set(instrument.id, own);
-    }
-    own.voice.set(instrument.sound);
-    return own.voice;
   }
 
   private readonly succession = new Succession();
@@ -219,13 +203,8 @@ export class Engine {
     this.schedule();
   }
 
-  /** Makes the voices of lanes before they are due, one at a time, so that what sounds is not kept waiting. */
-  private async prepare(lanes: readonly RunningLane[]): Promise<void> {
-    for (const { instrument } of lanes) {
-      if (!instrument || this.voices.get(instrument.id)?.name === nameOf(instrument)) continue;
-      this.voiceOf(instrument);
-      await new Promise((done) => setTimeout(done, 20));
-    }
+  private prepare(lanes: readonly RunningLane[]): Promise<void> {
+    return this.ensemble.prepare(lanes.flatMap(({ instrument }) => instrument ?? []));
   }
 
   /** The place in the running order, in its ticks. */
@@ -262,15 +241,14 @@ export class Engine {
         return due >= floor ? due : (floor += 0.002);
       };
       for (const { tick, of } of running.silences(low, high))
-        for (const [id, { voice }] of this.voices) {
-          if (!of(id)) continue;
-          voice.silence(time(tick));
+        for (const id of this.ensemble.ids.filter(of)) {
+          this.ensemble.silence(time(tick), id);
           this.told?.silence(id, tick);
         }
       for (const { instrument, on, sound } of running.lanes(low)) {
         const to = on ?? instrument;
         if (!to) continue;
-        const voice = this.voiceOf(to);
+        const voice = this.ensemble.of(to);
         move(voice, sound, low, high, time);
         if (on) continue;
         between(sound.notes, low, high, (n) => {
@@ -295,7 +273,7 @@ export class Engine {
           this.course.timeAt(base + tick),
         );
       this.done = end;
-      if (end === jump) for (const { voice } of this.voices.values()) voice.silence(this.course.timeAt(end));
+      if (end === jump) this.ensemble.silence(this.course.timeAt(end));
       start = end;
     }
     this.done = Math.max(until, this.done);
@@ -308,12 +286,14 @@ export class Engine {
     const newest = this.newest();
     if (!this.playing || (!this.running && (!newest || newest.ticks <= 0))) return;
     if (this.now - this.turned > ASLEEP) this.begin(this.done, 0.03); // it goes on from where it was
+    this.stalls.turn(this.now, this.now - this.turned);
     this.turned = this.now;
     const { rate } = this;
     if (rate !== this.course.rate) this.course.change(this.done, rate); // from where the last turn left off
     this.stage.follow();
     this.leap();
-    const until = this.course.tickAt(this.now + (this.running ? ORDER_AHEAD : AHEAD) + earliest() / 1000);
+    const ahead = (this.running ? ORDER_AHEAD : AHEAD) + this.stalls.longest + earliest() / 1000;
+    const until = this.course.tickAt(this.now + ahead);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.course.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
     clocksBetween(from, until, this.msAt);
@@ -339,11 +319,9 @@ export class Engine {
     // What goes sounds until what comes begins.
     const now = this.succession.still(this.course.tickAt(this.now)) ?? newest;
     const heard = new Set(now.parts.filter((part) => part.audible).map((part) => part.id));
-    for (const [id, { voice }] of this.voices) {
-      if (!now.parts.some((part) => part.id === id) && !newest.parts.some((part) => part.id === id)) {
-        voice.dispose();
-        this.voices.delete(id);
-      } else if (!heard.has(id)) voice.silence(this.now);
+    for (const id of this.ensemble.ids) {
+      if (![...now.parts, ...newest.parts].some((part) => part.id === id)) this.ensemble.dismiss(id);
+      else if (!heard.has(id)) this.ensemble.silence(this.now, id);
     }
   }
 
@@ -362,7 +340,7 @@ export class Engine {
 
   /** The same of the running order, as far as it is still known what began. */
   private pruneOrder(running: Running): void {
-    for (const id of this.voices.keys())
+    for (const id of this.ensemble.ids)
       this.pruneVoice(id, (tick) => {
         const at = this.inOrder(running, tick);
         const lanes = running.known(at) > at ? running.lanes(at) : null;
@@ -372,7 +350,7 @@ export class Engine {
 
   /** Ends what a voice sounds on a port that is not among what begins at its place; null: nobody knows. */
   private pruneVoice(id: string, begun: (tick: number) => { notes: readonly Note[]; at: number } | null): void {
-    this.voices.get(id)?.voice.prune?.((key, on) => {
+    this.ensemble.prune(id, (key, on) => {
       const of = begun(Math.round(this.course.tickOf(on)));
       return !of || of.notes.some((n) => n.pitch === key && Math.abs(n.at - of.at) < NEAR);
     });
@@ -392,7 +370,7 @@ export class Engine {
     for (const part of parts) {
       const to = part.audible && part.on && parts.find((other) => other.id === part.on);
       if (!to || !to.audible || !to.instrument) continue;
-      const voice = this.voiceOf(to.instrument);
+      const voice = this.ensemble.of(to.instrument);
       if (this.fresh && low > 0) {
         const last = <T extends { at: number }>(list: readonly T[]) => list[lastAt(list, (e) => e.at, low)];
         const [c, b, p] = [last(part.controls), last(part.bends), last(part.pressures)];
@@ -418,7 +396,7 @@ export class Engine {
     this.drive(now, low, high, time);
     for (const part of now.parts) {
       if (!part.audible || !part.instrument) continue;
-      const voice = this.voiceOf(part.instrument);
+      const voice = this.ensemble.of(part.instrument);
       if (fresh && part.wheels.length)
         for (const c of now.setup) voice.say?.(time(low), c.channel ?? 1, c.controller, c.value);
       if (fresh && low > 0) {

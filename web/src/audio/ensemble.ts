@@ -1,0 +1,70 @@
+import { Routed } from "../ports/routed";
+import type { Instrument } from "./performance";
+import type { Stage } from "./stage";
+import type { Voice } from "./voices";
+
+/** What a voice is remade for when it changes. */
+const nameOf = ({ sound, many, channel, apart }: Instrument): string => `${sound.voice} ${many} ${channel} ${apart}`;
+
+/** Between making one voice ahead of time and the next, in ms. */
+const BREATH = 20;
+
+/** The voices of the lanes that sound, each made when it is first asked for. Times are seconds of the page's clock. */
+export class Ensemble {
+  private readonly voices = new Map<string, { name: string; voice: Voice }>();
+
+  /** portamento: how many seconds each value of controller 5 lets a portamento last. called: what its voices
+   * are told apart by from those of another ensemble. */
+  constructor(
+    private readonly stage: Stage,
+    private readonly portamento: () => readonly number[],
+    private readonly called = "",
+  ) {}
+
+  /** Makes a voice for whoever keeps it. */
+  made(instrument: Instrument): Voice {
+    const builtIn = this.stage.voice(instrument, this.portamento());
+    return instrument.route ? new Routed(builtIn, instrument) : builtIn;
+  }
+
+  of(instrument: Instrument): Voice {
+    const name = nameOf(instrument);
+    let own = this.voices.get(instrument.id);
+    if (own?.name !== name) {
+      own?.voice.dispose();
+      own = { name, voice: this.made({ ...instrument, id: instrument.id + this.called }) };
+      this.voices.set(instrument.id, own);
+    }
+    own.voice.set(instrument.sound);
+    return own.voice;
+  }
+
+  /** Makes voices before they are due, one at a time, so that what sounds is not kept waiting. */
+  async prepare(instruments: Iterable<Instrument>): Promise<void> {
+    for (const instrument of instruments) {
+      if (this.voices.get(instrument.id)?.name === nameOf(instrument)) continue;
+      this.of(instrument);
+      await new Promise((done) => setTimeout(done, BREATH));
+    }
+  }
+
+  /** The ids of those that were made. */
+  get ids(): string[] {
+    return [...this.voices.keys()];
+  }
+
+  silence(time: number, id?: string): void {
+    if (id !== undefined) this.voices.get(id)?.voice.silence(time);
+    else for (const { voice } of this.voices.values()) voice.silence(time);
+  }
+
+  /** Ends what a voice sounds on a port and is not wanted any more: a key that was struck at a time. */
+  prune(id: string, wanted: (key: number, on: number) => boolean): void {
+    this.voices.get(id)?.voice.prune?.(wanted);
+  }
+
+  dismiss(id: string): void {
+    this.voices.get(id)?.voice.dispose();
+    this.voices.delete(id);
+  }
+}
