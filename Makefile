@@ -73,13 +73,13 @@ lint: web/node_modules/.package-lock.json
 ## test: install what the tests need, then lint and every test
 test: tools web
 	@$(MAKE) --no-print-directory -j 2 --output-sync=target test-house test-core
-	@$(MAKE) --no-print-directory test-screens
+	@$(MAKE) --no-print-directory test-browser
 
-.PHONY: test-house test-core test-screens
+.PHONY: test-house test-core test-screens test-browser
 # What works at once is raced: the packages with goroutines of their own. The searches that draw most are not:
 # what they go through, other tests race. Nor are what is only large.
 RACED := ./internal/core/chord ./internal/core/lane/phrase ./internal/core/order ./internal/core/render ./internal/core/smf ./internal/core/starter ./internal/server ./internal/store
-SEARCHES := ^(TestTheWholeVocabularyIsMadeUp|TestHistoryWalksToTheEndAndBack|TestAfterEveryEditThePieceOpens|TestAnEntryIsTheClipAlone|TestSplittingChangesNothing|TestAStretchIsAPartOfTheWhole|TestTheWhyOfANoteAccountsForIt|TestHalfAnHourBarByBar|TestAnOrderIsPlayedOnTheChannelsOfItsFile|TestCopiesOfFullLanesAreRefusedBeforeTheyAreWritten|TestManyGlidesOfOneNote|TestASmallDocumentMayNotSinkTheServer)$$
+SEARCHES := ^(TestTheWholeVocabularyIsMadeUp|TestHistoryWalksToTheEndAndBack|TestAfterEveryEditThePieceOpens|TestAnEntryIsTheClipAlone|TestSplittingChangesNothing|TestAStretchIsAPartOfTheWhole|TestTheWhyOfANoteAccountsForIt|TestHalfAnHourBarByBar|TestAnOrderIsPlayedOnTheChannelsOfItsFile|TestCopiesOfFullLanesAreRefusedBeforeTheyAreWritten|TestManyGlidesOfOneNote|TestASmallDocumentMayNotSinkTheServer|TestARevisionThatDoesNotFitIsRecovered|TestTooManyEventsAreRefusedBeforeTheyAreMade|TestWhereAnEntryIsLeftMovesNoOnset|TestAFileIsWhatALibraryWrites|TestLargeFilesAreReadInLittleMemory)$$
 test-core:
 	$(GO) test $$($(GO) list ./... | grep -v /e2e)
 	$(GO) test -race -skip '$(SEARCHES)' $(RACED)
@@ -87,9 +87,11 @@ test-core:
 test-house: check-types lint
 	cd web && npx vitest run --testTimeout 20000
 
-# Browsers side by side, each with a test of its own at a time.
-test-screens: web
+# Browsers side by side, each with a test of its own at a time, over the screens as they were built.
+test-browser:
 	$(GO) test -parallel 2 ./e2e
+
+test-screens: web test-browser
 
 # Chromium for the browser tests, a C compiler for the race detector.
 .PHONY: tools

@@ -59,7 +59,7 @@ func (p *tab) axe(view, options string) {
 		p.do(chromedp.Evaluate(string(script), nil))
 	}
 	var found string
-	p.do(chromedp.Evaluate(`axe.run(document, {resultTypes: ["violations"], `+options+`}).then(r => JSON.stringify(r.violations.map(v => ({id: v.id, impact: v.impact, nodes: v.nodes.map(n => n.html.slice(0, 160)).slice(0, 3)}))))`, &found, awaited))
+	p.do(chromedp.Evaluate(`axe.run(document, {resultTypes: ["violations"], selectors: false, elementRef: false, `+options+`}).then(r => JSON.stringify(r.violations.map(v => ({id: v.id, impact: v.impact, nodes: v.nodes.map(n => n.html.slice(0, 160)).slice(0, 3)}))))`, &found, awaited))
 	var violations []struct {
 		ID, Impact string
 		Nodes      []string

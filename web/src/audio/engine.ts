@@ -296,7 +296,7 @@ export class Engine {
     const until = this.course.tickAt(this.now + ahead);
     // After a pause of the machine, what was missed is left out, not caught up.
     const from = Math.max(this.done, this.course.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
-    clocksBetween(from, until, this.msAt);
+    clocksBetween(this.done, until, this.msAt); // all of them: who counts them has his place from that
     if (this.running) this.advance(this.running, from, until);
     else if (newest) this.loop(newest, from, until);
     pumpAll(this.msAt(until));
