@@ -2,24 +2,19 @@ import { many } from "../controls/words";
 import { Button } from "@mantine/core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
-import type { Finding, Mend } from "../api/gen/render.gen";
-import type { Lane } from "../api/gen/schema.gen";
-import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
+import type { Finding } from "../api/gen/render.gen";
+import type { Clip as ClipView } from "../api/gen/view.gen";
 import { facts } from "../controls/facts";
-import { railsHeight } from "../canvas/drawing/geometry";
 import { GUTTER } from "../canvas/drawing/ground";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { copied, pasteLane } from "../dialogs/starters/state";
 import { clipOf, laneViewOf, stepsOf, useApp } from "../state/store";
-import { dye } from "../theme";
-import { Teaching } from "./Teaching";
-import { LaneBand, scrollLadder } from "./LaneBand";
-import { LaneHeader } from "./LaneHeader";
 import { firstBars, heights } from "./layout";
 import { Playhead } from "./Playhead";
+import { leastOf, MendButton, Row } from "./Row";
 import { Ruler } from "./Ruler";
-import { headerOf, lookOf, useSheet, zoomOf } from "../state/sheet";
+import { headerOf, useSheet, zoomOf } from "../state/sheet";
 import { later } from "../controls/later";
 import css from "./Sheet.module.css";
 
@@ -264,14 +259,6 @@ function bringIntoSight({ lane, place }: { lane: string; place: number }, lanes:
   bar.scrollLeft = nearest < from ? nearest - wide : nearest + 2 * wide - sheet.width;
 }
 
-function MendButton({ mend, title }: { mend: Mend; title?: string }) {
-  return (
-    <button title={title} onClick={() => void useApp.getState().edit(mend.ops)}>
-      {mend.label}
-    </button>
-  );
-}
-
 /** What would bring lanes together sooner that meet late. */
 function Sooner({ findings }: { findings: ClipView["findings"] }) {
   const late = findings.find((f) => f.rule === "late");
@@ -285,128 +272,8 @@ function Sooner({ findings }: { findings: ClipView["findings"] }) {
   );
 }
 
-/** The least height of an open lane; view: of the lane, or of another that stood there. */
-function leastOf(lane: Lane, view: LaneView | undefined): number {
-  const kind = kindOf(lane);
-  return kind.top + (view?.id === lane.id ? kind.least(lane, view) : 0);
-}
-
 const silenceOf = (view: ClipView, lane: string): Finding | undefined =>
   view.findings.find((f) => f.silent && f.lane === lane);
-
-interface RowProps {
-  doc: Lane;
-  shown: LaneView;
-  view: ClipView;
-  index: number;
-  height: number;
-  joins: boolean;
-  silent: Finding | undefined;
-  /** Nothing was put into the clip yet. */
-  teaches: boolean;
-}
-
-function Row({ doc, shown, view, index, height, joins, silent, teaches }: RowProps) {
-  const look = useSheet((s) => lookOf(s, doc.id));
-  const kind = kindOf(doc);
-  const rows = kind.ladder(shown);
-  const top = look.open ? kind.top : 0;
-  const band = kind.band(doc, shown, { open: look.open, height: height - top, lowest: look.lowest });
-  const scroll = (by: number) => scrollLadder(doc.id, rows, look.lowest ?? 0, by, band.rows.length);
-  return (
-    <div
-      className={css.lane}
-      data-row={doc.id}
-      data-open={look.open}
-      data-joins={joins}
-      data-block={kind.block}
-      style={{ "--hue": dye(index) } as React.CSSProperties}
-    >
-      <LaneHeader lane={doc} view={shown} index={index} height={height} />
-      <div className={css.band} style={{ height }}>
-        {top > 0 && kind.Top && (
-          <div className={css.top} style={{ height: top }}>
-            <kind.Top lane={doc} view={shown} />
-          </div>
-        )}
-        <LaneBand
-          lane={doc}
-          view={shown}
-          clip={view.id}
-          ticks={shown.until}
-          barTicks={view.barTicks}
-          beatTicks={view.beatTicks}
-          index={index}
-          height={height - top}
-          harmony={view.harmony?.lane === doc.id && view.harmony.clip === view.id ? null : view.harmony}
-        />
-        {look.open && rows.length > 0 && (
-          <>
-            <button
-              className={css.more}
-              style={{ top: top + 2 }}
-              aria-label="Show higher notes"
-              title="Show higher notes"
-              onClick={() => scroll(4)}
-            >
-              ▲
-            </button>
-            <button
-              className={css.more}
-              style={{ bottom: railsHeight(band.rails.length) - 6 }}
-              aria-label="Show lower notes"
-              title="Show lower notes"
-              onClick={() => scroll(-4)}
-            >
-              ▼
-            </button>
-          </>
-        )}
-        {look.open && teaches && kind.first && <Teaching text={kind.first} band={band} top={top} />}
-        {silent && !(look.open && teaches) && (
-          <div className={css.silent}>
-            <span>{silent.message}</span>
-            {silent.mend && <MendButton mend={silent.mend} />}
-          </div>
-        )}
-      </div>
-      {look.open && <Grip lane={doc} least={leastOf(doc, shown)} height={height} />}
-    </div>
-  );
-}
-
-/** The lower edge of an open lane, dragged to make it higher or lower. */
-function Grip({ lane, least, height }: { lane: Lane; least: number; height: number }) {
-  const from = useRef<{ y: number; height: number } | null>(null);
-  const { look } = useSheet.getState();
-  const to = (next: number) => look(lane.id, { height: Math.max(next, least) });
-  return (
-    <div
-      className={css.grip}
-      role="separator"
-      aria-label={`Height of ${lane.name}`}
-      aria-orientation="horizontal"
-      aria-valuenow={Math.round(height)}
-      aria-valuemin={least}
-      aria-valuemax={2000}
-      tabIndex={0}
-      title="Drag to change the height; double click to share it again"
-      onPointerDown={(e) => {
-        from.current = { y: e.clientY, height };
-        e.currentTarget.setPointerCapture(e.pointerId);
-      }}
-      onPointerMove={(e) => from.current && to(from.current.height + e.clientY - from.current.y)}
-      onPointerUp={() => (from.current = null)}
-      onDoubleClick={() => look(lane.id, { height: null })}
-      onKeyDown={(e) => {
-        if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
-        e.preventDefault();
-        e.stopPropagation();
-        to(height + (e.key === "ArrowDown" ? 18 : -18));
-      }}
-    />
-  );
-}
 
 function AddLanes({ clip, tall }: { clip: ClipDoc; tall: (height: number) => void }) {
   const row = useRef<HTMLDivElement>(null);
