@@ -60,7 +60,9 @@ export function Home({ trouble }: { trouble: string }) {
           </p>
         )}
         <div className={css.actions}>
-          <Button onClick={() => setMaking(true)}>New piece</Button>
+          <Button data-main onClick={() => setMaking(true)}>
+            New piece
+          </Button>
           <Button variant="default" onClick={() => void attempt(async () => take(await api.openDemo()))}>
             Open the sample, “Lantern Regatta”
           </Button>

@@ -20,7 +20,7 @@ export function ConflictDialog() {
       </p>
       <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
         {conflict?.edits.length ? (
-          <Button onClick={() => void settle(true)}>
+          <Button data-main onClick={() => void settle(true)}>
             {many ? "Put my edits on top of it" : "Put my edit on top of it"}
           </Button>
         ) : null}

@@ -38,7 +38,7 @@ function Trouble({ text }: { text: string }) {
       <div className={css.empty} role="alert">
         <h2>This clip cannot be shown</h2>
         <p>{text}. Nothing of it is lost: choose another clip, or undo what was done last.</p>
-        <Button disabled={!undo} onClick={() => void useApp.getState().walk("undo")}>
+        <Button data-main disabled={!undo} onClick={() => void useApp.getState().walk("undo")}>
           Undo
         </Button>
       </div>
@@ -55,7 +55,9 @@ function NoClip() {
           A clip is a loop of lanes: a bass line, a lead, a row of drums, each with its own number of steps. Begin with
           its key, and only the notes that fit will stand on the ladder.
         </p>
-        <Button onClick={() => useApp.getState().set({ panel: "clip" })}>Make the first clip</Button>
+        <Button data-main onClick={() => useApp.getState().set({ panel: "clip" })}>
+          Make the first clip
+        </Button>
       </div>
     </div>
   );

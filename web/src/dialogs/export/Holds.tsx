@@ -75,8 +75,7 @@ export function Out({ download, url, summary }: OutProps) {
         href={summary ? url : undefined}
         download={summary?.name}
         disabled={!summary}
-        color="dark"
-        className={css.main}
+        data-main
       >
         Download
       </Button>

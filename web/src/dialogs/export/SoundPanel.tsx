@@ -168,7 +168,7 @@ export function SoundPanel({ source, name, trouble, nameOf, main }: Props) {
             Download
           </a>
         ) : (
-          <Button disabled={trouble !== ""} onClick={() => void make()}>
+          <Button data-main disabled={trouble !== ""} onClick={() => void make()}>
             Make the sound file
           </Button>
         )}
