@@ -376,9 +376,6 @@ export interface FreeNote {
   bend?: Point[];
 }
 /**
- * Numbers that are so few are looked for one by one.
- */
-/**
  * wholeGate is the gate of a free note: all of its length.
  */
 /**
