@@ -81,6 +81,15 @@ func (p *hand) toStandIn() {
 	p.until(`!document.querySelector("[role=dialog]")`)
 }
 
+// clockToStandIn lets the stand-in get the clock.
+func (p *hand) clockToStandIn() {
+	p.key("P")
+	p.until(inDialog)
+	p.do(chromedp.Click(`[aria-label="Stand-in gets the clock"]`, chromedp.ByQuery))
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+}
+
 // A lane sounds on a port as its file has it: ahead of time, on its channel, and nothing hangs: when it stops,
 // when it is muted, when an edit takes a note away.
 func TestALaneSoundsOnAPort(t *testing.T) {
@@ -175,11 +184,7 @@ func TestTheOrderSoundsOnAPortAsItsFileHasIt(t *testing.T) {
 // The clock goes out 24 to a quarter, with start and stop; and one that comes in sets tempo and place.
 func TestAClockGoesOutAndComesIn(t *testing.T) {
 	_, p := toStandIn(t)
-	p.key("P")
-	p.until(inDialog)
-	p.do(chromedp.Click(`[aria-label="Stand-in gets the clock"]`, chromedp.ByQuery))
-	p.key("Escape")
-	p.until(`!document.querySelector("[role=dialog]")`)
+	p.clockToStandIn()
 	p.key(" ")
 	p.until(`window.sent.filter((m) => m.message[0] === 0xf8).length > 100`)
 	p.key(" ")
@@ -252,11 +257,7 @@ func TestPortsKeepTimeWhereTheSoundLosesIt(t *testing.T) {
 	const tempo = 104
 	_, p := loops(t, tempo, plugged, losing)
 	p.toStandIn()
-	p.key("P")
-	p.until(inDialog)
-	p.do(chromedp.Click(`[aria-label="Stand-in gets the clock"]`, chromedp.ByQuery))
-	p.key("Escape")
-	p.until(`!document.querySelector("[role=dialog]")`)
+	p.clockToStandIn()
 	p.key(" ")
 	p.until(`window.sent.filter((m) => m.message[0] === 0xf8).length > 40`)
 	for _, seconds := range []float64{0.5, 3} {
@@ -449,11 +450,7 @@ func TestMeasurePorts(t *testing.T) {
 	p := &hand{tab: s.openFor(t, (seconds+60)*time.Second, "/piece/untitled", plugged)}
 	p.until(`window.agrimony?.low`)
 	p.toStandIn()
-	p.key("P")
-	p.until(inDialog)
-	p.do(chromedp.Click(`[aria-label="Stand-in gets the clock"]`, chromedp.ByQuery))
-	p.key("Escape")
-	p.until(`!document.querySelector("[role=dialog]")`)
+	p.clockToStandIn()
 	p.key("ArrowRight")
 	p.key(" ")
 	for k := range seconds {

@@ -1,6 +1,7 @@
-/** How long a stall is remembered, in seconds, and how much of one is reckoned with at most. */
-const REMEMBERED = 300;
-const MOST = 1;
+/** How long a stall is remembered, in seconds, and how much of one is reckoned with at most: what is planned far
+ * ahead hears of an edit late. */
+const REMEMBERED = 30;
+const MOST = 0.5;
 
 /** How far turns lie apart where nothing keeps them, in seconds. */
 const USUAL = 0.06;
