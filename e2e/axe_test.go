@@ -197,3 +197,23 @@ func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
 		p.until(`!document.querySelector("[role=dialog]")`)
 	}
 }
+
+// A light that is chosen by hand is there from the first on when the page opens again, whatever the system has.
+func TestALightThatIsChosenStays(t *testing.T) {
+	s := serve(t)
+	p := s.open(t, "/", `addEventListener("DOMContentLoaded", () => { window.first = document.documentElement.dataset.light; })`)
+	light := `document.documentElement.dataset.light`
+	p.light("light")
+	p.press("Light")
+	p.press("By lamplight")
+	p.until(light + ` === "lamp"`)
+	p.accessible("the choice of a light")
+	p.do(chromedp.Reload())
+	p.until(`document.body.innerText.includes("New piece")`)
+	assert.Equal(t, "lamp", eval[string](p, `window.first`))
+	assert.Equal(t, "lamp", eval[string](p, light))
+	p.press("Light")
+	p.press("As the system")
+	p.until(light + ` === "day"`)
+	p.light("dark")
+}

@@ -265,17 +265,58 @@ func TestPortsKeepTimeWhereTheSoundLosesIt(t *testing.T) {
 		p.do(chromedp.Evaluate(fmt.Sprintf(`lose(%v); 0`, seconds), nil))
 		p.until(fmt.Sprintf(`Math.abs(window.zeros.at(-1) - %v) < 0.07`, before+seconds))
 	}
+	// Nor is a clock left out where the page is kept from its turns.
+	p.do(chromedp.Evaluate(`for (const begun = Date.now(); Date.now() - begun < 900;); 0`, nil))
+	count := len(p.clocks())
+	p.until(fmt.Sprintf(`window.sent.filter((m) => m.message[0] === 0xf8).length > %d`, count+40))
 	p.key(" ")
 	p.until(`document.querySelector("[aria-label=Play]")`)
-	var clocks []float64
-	for _, m := range p.sent() {
-		if m.Message[0] == 0xf8 {
-			clocks = append(clocks, m.At)
-		}
-	}
+	clocks := p.clocks()
 	for k, at := range clocks {
 		assert.InDelta(t, clocks[0]+float64(k)*60000/tempo/24, at, 1, "clock %d", k)
 	}
+}
+
+// clocks are the times of the clocks that the stand-in was sent.
+func (p *tab) clocks() (out []float64) {
+	for _, m := range p.sent() {
+		if m.Message[0] == 0xf8 {
+			out = append(out, m.At)
+		}
+	}
+	return out
+}
+
+// After a sleep of the machine the order goes on from where it was, and whoever counts its clocks with it.
+func TestAfterASleepItGoesOnFromWhereItWas(t *testing.T) {
+	const tempo = 104
+	_, p := ordering(t, tempo, "keel", `[{"clip":"keel","at":0,"for":122880}]`, plugged, `{
+		const own = performance.now.bind(performance);
+		let slept = 0;
+		performance.now = () => own() + slept;
+		window.sleep = (seconds) => { slept += 1000 * seconds; };
+	}`)
+	p.toStandIn()
+	p.clockToStandIn()
+	p.type_("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.type_(" ")
+	p.bar(2)
+	p.do(chromedp.Evaluate(`sleep(60); 0`, nil)) // 26 bars
+	before := len(p.clocks())
+	p.until(fmt.Sprintf(`window.sent.filter((m) => m.message[0] === 0xf8).length > %d`, before+40))
+	assert.LessOrEqual(t, eval[int](p.tab, `Number(document.querySelector("[data-testid=order-place]").innerText.split(".")[0])`), 5)
+	p.type_(" ")
+	p.until(`!document.querySelector("[aria-label=Stop]")`)
+	clocks, slept := p.clocks(), 0
+	for k := 1; k < len(clocks); k++ {
+		if apart := clocks[k] - clocks[k-1]; apart > 1000 {
+			slept++
+		} else {
+			assert.InDelta(t, 60000.0/tempo/24, apart, 1, "clock %d", k)
+		}
+	}
+	assert.Equal(t, 1, slept)
 }
 
 // While the running order is open, it is what a clock that comes in plays: from the sender's place, and on from

@@ -4,12 +4,11 @@ import { Clocks } from "../src/audio/clocks";
 /** Lets two clocks run for so many minutes, seen every 50 ms: the sound's, at a moment of the page's, in seconds.
  * Is told by how much the sound is heard too late, if its clock reads as it does; less than nothing: too early. */
 function run(minutes: number, sound: (page: number) => number, seen: (late: number, page: number) => void): void {
-  const clocks = new Clocks();
-  clocks.compare(sound(0), 0, true);
+  const clocks = new Clocks(sound(0), 0);
   for (let k = 1; k < minutes * 1200; k++) {
     const page = k / 20;
-    const zero = clocks.compare(sound(page), page);
-    seen(page - sound(page) - zero, page);
+    clocks.compare(sound(page), page);
+    seen(page - sound(page) - clocks.zero, page);
   }
 }
 
@@ -52,8 +51,9 @@ test("a machine that reads the sound's clock late for half a minute moves nothin
 });
 
 test("where it begins anew long after, nothing of what was is waited for", () => {
-  const clocks = new Clocks();
-  clocks.compare(0, 0, true);
-  expect(clocks.compare(10, 60, true)).toBe(50);
-  expect(clocks.compare(11, 61.04, true), "what is near stays").toBe(50);
+  const clocks = new Clocks(0, 0);
+  clocks.compare(10, 60, true);
+  expect(clocks.zero).toBe(50);
+  clocks.compare(11, 61.04, true);
+  expect(clocks.zero, "what is near stays").toBe(50);
 });

@@ -17,27 +17,29 @@ const SLEW = 0.001;
  * that the page's is ahead of it tells anything. All in seconds.
  */
 export class Clocks {
-  /** The page's clock at the beginning of the sound's; null: they were never seen. */
-  zero: number | null = null;
+  /** The page's clock at the beginning of the sound's. */
+  zero!: number;
   /** Where that belongs. */
-  private aim = 0;
+  private aim!: number;
   /** The least that was seen, and since when. */
   private least = Number.POSITIVE_INFINITY;
-  private since = 0;
-  private last = 0;
+  private since!: number;
+  private last!: number;
+
+  constructor(sound: number, page: number) {
+    this.leap(page - sound, page);
+  }
 
   /** Sees how they stand. begins: nothing sounds yet, so that what was seen long ago is not waited for. */
-  compare(sound: number, page: number, begins = false): number {
+  compare(sound: number, page: number, begins = false): void {
     const own = page - sound;
-    const off = Math.abs(own - (this.zero ?? Number.POSITIVE_INFINITY));
-    if (off > (begins ? FAR : ASLEEP)) {
+    if (Math.abs(own - this.zero) > (begins ? FAR : ASLEEP)) {
       this.leap(own, page);
-      return own;
+      return;
     }
-    const zero = this.zero ?? own;
     this.least = Math.min(this.least, own);
-    const step = Math.min(Math.abs(this.aim - zero), (page - this.last) * SLEW);
-    this.zero = zero + step * Math.sign(this.aim - zero);
+    const off = this.aim - this.zero;
+    this.zero += Math.min(Math.abs(off), (page - this.last) * SLEW) * Math.sign(off);
     this.last = page;
     if (begins) this.since = page;
     else if (page - this.since >= SEEN) {
@@ -46,7 +48,6 @@ export class Clocks {
       this.least = Number.POSITIVE_INFINITY;
       this.since = page;
     }
-    return this.zero;
   }
 
   private leap(zero: number, page: number): void {

@@ -24,7 +24,7 @@ async function going(context: { currentTime: number }): Promise<void> {
  */
 export class Stage {
   private waiting: Message[] = [];
-  private readonly clocks = new Clocks();
+  private readonly clocks = new Clocks(Tone.getContext().currentTime, pageNow());
 
   private constructor(private readonly node: AudioWorkletNode) {}
 
@@ -50,16 +50,15 @@ export class Stage {
   }
 
   private post(messages: readonly Message[]): void {
-    const batch: Batch = { zero: this.clocks.zero ?? this.follow(true), messages };
+    const batch: Batch = { zero: this.clocks.zero, messages };
     this.node.port.postMessage(batch);
   }
 
   /** Lets the sound follow the page's clock. begins: nothing sounds yet. */
-  follow(begins = false): number {
+  follow(begins = false): void {
     const { zero } = this.clocks;
-    const now = this.clocks.compare(Tone.getContext().currentTime, pageNow(), begins);
-    if (now !== zero) this.post([]);
-    return now;
+    this.clocks.compare(Tone.getContext().currentTime, pageNow(), begins);
+    if (this.clocks.zero !== zero) this.post([]);
   }
 
   voice(instrument: Instrument, portamento: readonly number[]): Voice {
