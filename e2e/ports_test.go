@@ -66,6 +66,22 @@ func hanging(all []sentMessage) (keys []string, bent int) {
 	return keys, bent
 }
 
+// unhurried is what playing sends while the machine lets the page have its turns: where notes came so shortly before
+// they are due that some may have been late, it is played again.
+func (p *tab) unhurried(t *testing.T, play func()) []sentMessage {
+	const ahead = 50
+	for range 4 {
+		p.do(chromedp.Evaluate(`window.sent = []`, nil))
+		play()
+		all := p.sent()
+		if !slices.ContainsFunc(all, func(m sentMessage) bool { return m.Message[0]&0xf0 == 0x90 && m.At-m.Came < ahead }) {
+			return all
+		}
+	}
+	require.Fail(t, "the page never had its turns")
+	return nil
+}
+
 // toStandIn opens the sample with all lanes on the stand-in.
 func toStandIn(t *testing.T) (*site, *hand) {
 	s, p := loops(t, 104, plugged)
@@ -123,14 +139,18 @@ func TestALaneSoundsOnAPort(t *testing.T) {
 // first, and each gliding note on the member that the file gives it, its wheel with it.
 func TestTheOrderSoundsOnAPortAsItsFileHasIt(t *testing.T) {
 	const tempo, bars, end = 200, 4, 4 * 3840
+	const plays = `[...document.querySelectorAll("button")].some((b) => b.innerText === "Stop")`
 	s, p := ordering(t, tempo, "slipway", `[{"clip":"slipway","at":0,"for":15360},{"clip":"keel","at":3840,"for":7680}]`, plugged)
 	p.toStandIn()
 	p.type_("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)
-	p.type_(" ")
-	p.bar(bars + 1)
-	p.type_(" ")
-	p.until(`!document.querySelector("[aria-label=Stop]")`)
+	all := p.unhurried(t, func() {
+		p.type_(" ")
+		p.until(plays + ` && Number(document.querySelector("[data-testid=order-place]").innerText.split(".")[0]) < 5`)
+		p.bar(bars + 1)
+		p.type_(" ")
+		p.until("!" + plays)
+	})
 
 	performance, err := order.Render(s.piece(t, "untitled"), order.Options{})
 	require.NoError(t, err)
@@ -149,7 +169,6 @@ func TestTheOrderSoundsOnAPortAsItsFileHasIt(t *testing.T) {
 			}
 		}
 	}
-	all := p.sent()
 	first := slices.IndexFunc(all, func(m sentMessage) bool { return m.Message[0]&0xf0 == 0x90 })
 	zone := slices.IndexFunc(all, func(m sentMessage) bool { return m.Message[0] == 0xb0 && m.Message[1] == 100 && m.Message[2] == 6 })
 	require.GreaterOrEqual(t, zone, 0, "the zone is announced")

@@ -61,3 +61,15 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     ...part,
   };
 }
+
+/** Draws numbers below n, the same in every run. It mixes all its bits (mulberry32): draws that follow one another
+ * must not hang together, or what a search ranges over is less than it seems. */
+export function drawn(seed: number): (n: number) => number {
+  let state = seed;
+  return (n) => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return Math.floor((((t ^ (t >>> 14)) >>> 0) / 2 ** 32) * n);
+  };
+}

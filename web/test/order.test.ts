@@ -8,6 +8,7 @@ vi.mock("../src/audio/player", () => ({
   playInstead: () => {},
   playPosition: () => ({ playing: false }),
 }));
+import { drawn } from "./made";
 import { takeMessage, taughtTo, useTaught } from "../src/order/midi";
 import { useOrder } from "../src/order/state";
 import type { PlayedLane } from "../src/api/gen/server.gen";
@@ -62,8 +63,7 @@ describe("clips brought in and out", () => {
     expect(ended(moved, 1920).map((e) => e.for)).toEqual([960, 960]);
   });
   it("changes nothing before the boundary, whatever is done", () => {
-    let seed = 7;
-    const draw = (n: number) => (seed = (seed * 48271) % 2147483647) % n;
+    const draw = drawn(7);
     let all: Live[] = [];
     for (let now = 0; now < 400; now++) {
       const tick = boundary(now * 500 + draw(400), 960);

@@ -3,6 +3,9 @@ import { CONTROL, OFF, ON, PRESSURE, wheel, type OutPort } from "./port";
 /** How long after what was sent ahead a note's end stands, and before what strikes its key anew, in ms. */
 const AFTER = 1;
 
+/** What is due within so many ms is sent at once, and waits for no lane. */
+const SOON = 50;
+
 /** All that a channel was moved by is put back by these. */
 const SUSTAIN = 64;
 const PORTAMENTO = 65;
@@ -13,22 +16,40 @@ export interface Position {
   value: number;
 }
 
+/** A note from when it was asked for until its end is past. */
 interface Sounding {
   lane: string;
   channel: number;
   key: number;
+  velocity: number;
   on: number;
   off: number;
-  /** Whether its end has been sent. */
+  /** Whether it has been sent, and whether its end has. */
+  struck: boolean;
   ended: boolean;
-  /** How the wheel of its channel goes, where it has one of its own, and how much of that has been sent. */
+  /** Whether its channel is its own, one such note at a time. */
+  apart: boolean;
+  /** How the wheel of its own channel goes, and how much of that has been sent. */
   wheel: readonly Position[];
   turned: number;
 }
 
+/** What comes due, and which of what is due at once is sent first. */
+interface Due {
+  at: number;
+  rank: number;
+  send: () => void;
+}
+
+const ENDS = 0;
+const TURNS = 1;
+const STRIKES = 2;
+
 /**
  * What one port is told, and what it still holds: notes end when their lane falls silent, and what was sent ahead
- * and is not wanted any more ends as soon as it begins. Times are ms of the page's clock, before the delay.
+ * and is not wanted any more ends as soon as it begins. Lanes tell of their notes one after another, each for as
+ * long as a turn reaches: notes are sent once all have told, in the order of time, so that which lane told first
+ * is not heard. Times are ms of the page's clock, before the delay.
  */
 export class Sender {
   private sounding: Sounding[] = [];
@@ -51,8 +72,9 @@ export class Sender {
   /** Whether what was sent for a time is not due yet, so that a port may take it back. */
   private readonly ahead = (at: number): boolean => at + this.delay > this.now();
 
-  /** Strikes a note. Its end, and where its channel's wheel goes meanwhile, are sent as they come near: what
-   * strikes its key before that has another end. wheel: the channel is the note's own, one note at a time. */
+  /** Strikes a note; it is sent as it comes near, and so are its end and where its channel's wheel goes meanwhile.
+   * What strikes its key before its end has another end. wheel: the channel is the note's own, one such note at a
+   * time; what lanes set to that channel strike there is not, and only its own key is in its way. */
   strike(
     lane: string,
     channel: number,
@@ -62,39 +84,46 @@ export class Sender {
     velocity: number,
     wheel?: readonly Position[],
   ): void {
+    const apart = wheel !== undefined;
     let off = end;
     for (const n of this.sounding) {
-      if (n.channel !== channel || n.off <= at || (n.key !== key && !wheel)) continue;
-      if (n.on > at) off = Math.min(off, n.on - AFTER);
-      else this.end(n, at);
+      if (n.channel !== channel || n.off <= at || (n.key !== key && !(apart && n.apart))) continue;
+      if (n.on > at) off = Math.min(off, n.struck ? n.on - AFTER : n.on);
+      else n.off = at;
     }
     if (off <= at) return; // another takes its place at once
-    const note: Sounding = { lane, channel, key, on: at, off, ended: false, wheel: wheel ?? [], turned: 0 };
-    this.turn(note, at);
-    this.send([ON | (channel - 1), key, velocity], at);
-    this.sounding.push(note);
+    const more = { struck: false, ended: false, apart, wheel: wheel ?? [], turned: 0 };
+    this.sounding.push({ lane, channel, key, velocity, on: at, off, ...more });
+    if (at < this.now() + SOON) this.pump(at + AFTER); // it is played by hand, or late
   }
 
-  private end(n: Sounding, at: number): void {
-    this.send([OFF | (n.channel - 1), n.key, 0], at);
-    n.off = at;
+  private end(n: Sounding): void {
+    this.send([OFF | (n.channel - 1), n.key, 0], n.off);
     n.ended = true;
   }
 
-  /** Turns the wheel of a note's channel as far as a time, while it sounds. */
-  private turn(n: Sounding, until: number): void {
-    for (let next = n.wheel[n.turned]; next && next.at <= until && next.at < n.off; next = n.wheel[++n.turned])
-      this.bend(n.lane, n.channel, next.at, next.value);
+  /** What of a note is due before a time, while it sounds. */
+  private *due(n: Sounding, until: number): Iterable<Due> {
+    if (n.off <= n.on && !n.struck) return; // another took its place
+    for (let next = n.wheel[n.turned]; next && next.at < until && next.at < n.off; next = n.wheel[++n.turned]) {
+      const { at, value } = next;
+      yield { at, rank: TURNS, send: () => this.bend(n.lane, n.channel, at, value) };
+    }
+    if (!n.struck && n.on < until) {
+      n.struck = true;
+      const message = [ON | (n.channel - 1), n.key, n.velocity];
+      yield { at: n.on, rank: STRIKES, send: () => this.send(message, n.on) };
+    }
+    if (n.struck && !n.ended && n.off < until) yield { at: n.off, rank: ENDS, send: () => this.end(n) };
   }
 
-  /** Sends what is due up to a time; whatever is struck before it has been struck. */
+  /** Sends what is due before a time; whatever is to be struck before it has been asked for. */
   pump(until: number): void {
-    for (const n of this.sounding) {
-      this.turn(n, until);
-      if (!n.ended && n.off < until) this.end(n, n.off);
-    }
+    const due = this.sounding.flatMap((n) => [...this.due(n, until)]);
+    due.sort((a, b) => a.at - b.at || a.rank - b.rank);
+    for (const { send } of due) send();
     const past = this.now() - 1000;
-    this.sounding = this.sounding.filter((n) => !n.ended || n.off > past);
+    this.sounding = this.sounding.filter((n) => (n.struck ? !n.ended || n.off > past : n.off > n.on));
   }
 
   private move(lane: string, message: readonly number[], rest: readonly number[], at: number): void {
@@ -122,10 +151,16 @@ export class Sender {
   /** Ends a lane's notes from a time on, where keep does not want them, and strikes none that is to come. */
   silence(lane: string, at: number, keep?: (key: number, on: number) => boolean): void {
     this.rests = this.rests.filter((r) => this.ahead(r.at));
+    const now = at <= this.now();
     for (const n of this.sounding) {
       if (n.lane !== lane || n.off <= at || keep?.(n.key, n.on)) continue;
+      if (!n.struck && (now || n.on > at)) {
+        n.off = n.on; // it is never sent
+        continue;
+      }
       // What was sent ahead cannot be taken back everywhere: it ends as it begins.
-      this.end(n, Math.max(at, n.on > at ? n.on + AFTER : at));
+      n.off = n.on > at ? n.on + AFTER : at;
+      if (now) this.end(n);
     }
     if (keep) return;
     const others = [...this.moved].filter(([id]) => id !== lane).map(([, own]) => own);
@@ -145,6 +180,7 @@ export class Sender {
   /** Ends all that sounds, or is to, at once. */
   stop(): void {
     this.port.clear();
+    this.sounding = this.sounding.filter((n) => n.struck);
     // The ends that were sent ahead may be taken back with the rest: they are sent again.
     for (const n of this.sounding) n.off = Number.POSITIVE_INFINITY;
     for (const { message, at } of this.rests.splice(0)) if (this.ahead(at)) this.send(message, this.now());
