@@ -32,6 +32,8 @@ type OrderClip struct {
 	Marks []int64 `json:"marks"`
 	// Shifts are by how many degrees a key moves it, by its pitch class from C.
 	Shifts [12]int `json:"shifts" tstype:"number[]"`
+	// Roots are what these keys are called in the clip's key, "F♯".
+	Roots [12]string `json:"roots" tstype:"string[]"`
 }
 
 // OrderLane is a lane of a clip.
@@ -106,7 +108,7 @@ func OrderOf(p *piece.Piece, most Bounds) (*Order, error) {
 func orderClip(p *piece.Piece, clip *piece.Clip, most Bounds) (*OrderClip, error) {
 	key := p.KeyOf(clip)
 	length := order.LengthOf(p, clip)
-	out := &OrderClip{ID: clip.ID, Name: clip.Name, Length: length.Export(PPQ), Lanes: []OrderLane{}, Marks: []int64{}, Shifts: Shifts(key)}
+	out := &OrderClip{ID: clip.ID, Name: clip.Name, Length: length.Export(PPQ), Lanes: []OrderLane{}, Marks: []int64{}, Shifts: shifts(key), Roots: roots(key)}
 	for i := range clip.Lanes {
 		lane := &clip.Lanes[i]
 		out.Lanes = append(out.Lanes, OrderLane{lane.ID, lane.Name, !lane.Silent(), piece.GlidesApart(clip, lane)})
@@ -139,10 +141,18 @@ func orderClip(p *piece.Piece, clip *piece.Clip, most Bounds) (*OrderClip, error
 	return out, nil
 }
 
-// Shifts are by how many degrees each key of a keyboard, by its pitch class, moves a clip from its tonic: up
+// roots are the names of the pitch classes from C, as a key spells them.
+func roots(key pitch.Key) (out [12]string) {
+	for class := range out {
+		out[class] = pitch.Pretty(key.Spell(class).String())
+	}
+	return out
+}
+
+// shifts are by how many degrees each key of a keyboard, by its pitch class, moves a clip from its tonic: up
 // to the nearest such degree as far as seven semitones, and else down; a key outside the scale goes to the
 // degree below.
-func Shifts(key pitch.Key) (out [12]int) {
+func shifts(key pitch.Key) (out [12]int) {
 	tonic := pitch.Mod(key.Tonic.Class(), 12)
 	for class := range out {
 		up := pitch.Mod(class-tonic, 12)

@@ -100,7 +100,7 @@ describe("keyboards and pads", () => {
       beatTicks: 960,
       ticks: 0,
       entries: [],
-      clips: [{ id: "keel", name: "Keel", length: 7680, lanes: [], silent: false, marks: [], shifts: [] }],
+      clips: [{ id: "keel", name: "Keel", length: 7680, lanes: [], silent: false, marks: [], shifts: [], roots: [] }],
     };
     useOrder.setState({ open: true, view, live: null });
     useTaught.setState({ heard: ["pads"], teaching: "keel", clips: {} });

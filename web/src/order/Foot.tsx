@@ -21,13 +21,13 @@ export function Foot() {
           Keys move <b>{clip.name}</b> along its scale from the next boundary:
         </span>
         <div className={css.piano} role="group" aria-label="Played root">
-          {Array.from({ length: 12 }, (_, pitch) => (
+          {clip.roots.map((root, pitch) => (
             <button
               key={pitch}
               type="button"
               data-black={blacks.has(pitch)}
-              title={letters[pitch]}
-              aria-label={`${["C", "C♯", "D", "D♯", "E", "F", "F♯", "G", "G♯", "A", "A♯", "B"][pitch]}: ${clip.shifts[pitch]} degrees`}
+              title={`${root} (${letters[pitch]})`}
+              aria-label={`${root}: ${many(clip.shifts[pitch] ?? 0, "degree")}`}
               onClick={() => playRoot(pitch)}
             >
               <span aria-hidden>{letters[pitch]}</span>
@@ -68,7 +68,7 @@ function Chosen() {
   );
   return (
     <div className={css.foot}>
-      <b>{chosen.length > 1 ? many(chosen.length, "entry").replace("entrys", "entries") : clip.name}</b>
+      <b>{chosen.length > 1 ? many(chosen.length, "entry", "entries") : clip.name}</b>
       {number(
         "Bar",
         Math.floor(first.at / bar) + 1,

@@ -313,6 +313,10 @@ export interface OrderClip {
    * Shifts are by how many degrees a key moves it, by its pitch class from C.
    */
   shifts: number[];
+  /**
+   * Roots are what these keys are called in the clip's key, "F♯".
+   */
+  roots: string[];
 }
 /**
  * OrderLane is a lane of a clip.
