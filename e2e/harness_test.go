@@ -142,7 +142,7 @@ type tab struct {
 
 // open opens a tab, where scripts run before the page's own. Errors in the page's console fail the test.
 func (s *site) open(t *testing.T, path string, scripts ...string) *tab {
-	return s.openFor(t, 90*time.Second, path, scripts...)
+	return s.openFor(t, 4*time.Minute, path, scripts...)
 }
 
 // openFor opens a tab for so long.
