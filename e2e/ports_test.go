@@ -5,7 +5,6 @@ import (
 	"math"
 	"os"
 	"slices"
-	"strings"
 	"testing"
 	"time"
 
@@ -14,9 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/core/lane"
-	"agrimony/internal/core/order"
 	"agrimony/internal/core/render"
-	"agrimony/internal/core/smf"
 	"agrimony/internal/demo"
 )
 
@@ -64,22 +61,6 @@ func hanging(all []sentMessage) (keys []string, bent int) {
 		}
 	}
 	return keys, bent
-}
-
-// unhurried is what playing sends while the machine lets the page have its turns: where notes came so shortly before
-// they are due that some may have been late, it is played again.
-func (p *tab) unhurried(t *testing.T, play func()) []sentMessage {
-	const ahead = 50
-	for range 4 {
-		p.do(chromedp.Evaluate(`window.sent = []`, nil))
-		play()
-		all := p.sent()
-		if !slices.ContainsFunc(all, func(m sentMessage) bool { return m.Message[0]&0xf0 == 0x90 && m.At-m.Came < ahead }) {
-			return all
-		}
-	}
-	require.Fail(t, "the page never had its turns")
-	return nil
 }
 
 // toStandIn opens the sample with all lanes on the stand-in.
@@ -133,71 +114,6 @@ func TestALaneSoundsOnAPort(t *testing.T) {
 	first := slices.IndexFunc(all, func(m sentMessage) bool { return m.Message[0]&0xf0 == 0x90 })
 	ranged := slices.IndexFunc(all, func(m sentMessage) bool { return m.Message[0] == 0xb0 && m.Message[1] == 101 })
 	assert.Less(t, ranged, first, "the range comes before notes")
-}
-
-// The running order reaches a port as its file has it: each lane on its channel over the piece, the zone announced
-// first, and each gliding note on the member that the file gives it, its wheel with it.
-func TestTheOrderSoundsOnAPortAsItsFileHasIt(t *testing.T) {
-	const tempo, bars, end = 200, 4, 4 * 3840
-	const plays = `[...document.querySelectorAll("button")].some((b) => b.innerText === "Stop")`
-	s, p := ordering(t, tempo, "slipway", `[{"clip":"slipway","at":0,"for":15360},{"clip":"keel","at":3840,"for":7680}]`, plugged)
-	p.toStandIn()
-	p.type_("O")
-	p.until(`document.querySelector("[data-testid=bands]")`)
-	all := p.unhurried(t, func() {
-		p.type_(" ")
-		p.until(plays + ` && Number(document.querySelector("[data-testid=order-place]").innerText.split(".")[0]) < 5`)
-		p.bar(bars + 1)
-		p.type_(" ")
-		p.until("!" + plays)
-	})
-
-	performance, err := order.Render(s.piece(t, "untitled"), order.Options{})
-	require.NoError(t, err)
-	data, err := smf.EncodeOrder(performance, smf.Default)
-	require.NoError(t, err)
-	file, err := smf.Decode(data)
-	require.NoError(t, err)
-	var want, got []string
-	for _, track := range file.Tracks {
-		for _, n := range track.Notes {
-			want = append(want, fmt.Sprintf("%6d %d strikes %d", n.At, n.Channel, n.Pitch), fmt.Sprintf("%6d %d leaves %d", n.At+n.Length, n.Channel, n.Pitch))
-		}
-		for _, b := range track.Bends {
-			if b.At < end {
-				want = append(want, fmt.Sprintf("%6d %d bends %d", b.At, b.Channel, b.Value))
-			}
-		}
-	}
-	first := slices.IndexFunc(all, func(m sentMessage) bool { return m.Message[0]&0xf0 == 0x90 })
-	zone := slices.IndexFunc(all, func(m sentMessage) bool { return m.Message[0] == 0xb0 && m.Message[1] == 100 && m.Message[2] == 6 })
-	require.GreaterOrEqual(t, zone, 0, "the zone is announced")
-	assert.Less(t, zone, first, "before any note")
-	begin := math.Inf(1)
-	for _, m := range all {
-		if m.Message[0]&0xf0 == 0x90 {
-			begin = min(begin, m.At)
-		}
-	}
-	for _, m := range all {
-		tick := int64(math.Round((m.At - begin) * tempo * 960 / 60000))
-		what, channel := map[int]string{0x90: "strikes", 0x80: "leaves", 0xe0: "bends"}[m.Message[0]&0xf0], m.Message[0]&15+1
-		switch value := m.Message[min(1, len(m.Message)-1)]; {
-		case what == "" || tick < 0 || tick > end:
-		case what == "bends":
-			if tick < end {
-				got = append(got, fmt.Sprintf("%6d %d bends %d", tick, channel, m.Message[2]<<7+value-8192))
-			}
-		default:
-			got = append(got, fmt.Sprintf("%6d %d %s %d", tick, channel, what, value))
-		}
-	}
-	slices.Sort(want)
-	slices.Sort(got)
-	require.Greater(t, len(want), 200)
-	// Where a clip is left a wheel may be set to rest that rests already.
-	got = slices.DeleteFunc(got, func(m string) bool { return strings.HasSuffix(m, " bends 0") && !slices.Contains(want, m) })
-	assert.Equal(t, want, got)
 }
 
 // The clock goes out 24 to a quarter, with start and stop; and one that comes in sets tempo and place.
