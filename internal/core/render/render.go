@@ -148,6 +148,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		if options.Zones != nil {
 			in.Part.Zone = zoneOf(clip, in.Lane, options.Zones[i])
 		}
+		if in.Part.Zone != nil && !options.Apart {
+			in.Part.Zone.roomy(besides(clip))
+		}
 	}
 	out.cycle = sync.OnceValue(func() Cycle {
 		if options.Cycle != nil {

@@ -17,7 +17,7 @@ func fine(wheelRange int) float64 { return 1.0/50 - float64(wheelRange)/8192 - 0
 func (t *threads) wheels(part *Part) {
 	in, frame, tick := t.in, t.in.Frame, t.in.Tick()
 	w := &writer{in: in, part: part, frame: frame, scale: 8192 / float64(part.Range), tick: tick, spacing: 1, limit: fine(part.Range)}
-	w.moving = &movement{spacing: float64(beat.Milliseconds(spacingMS, in.Piece.Tempo)) / float64(tick)}
+	w.moving = &movement{spacing: float64(beat.Milliseconds(spacingMS, in.Piece.Tempo)) / float64(tick), room: part.Zone.room}
 	points := func(note *Note) []piece.Point {
 		if t.voice.Bend == nil {
 			return nil
@@ -66,6 +66,7 @@ func (n *Note) Thread() (from int, ok bool) {
 // movement is how many wheels of a lane move at a time: so many share a cable.
 type movement struct {
 	spacing float64 // in ticks, of one alone
+	room    int     // more than these have no channel; 0: nobody knows
 	edges   []edge
 	counts  []edge // from each time on, so many
 }
@@ -129,6 +130,9 @@ func (m *movement) most(from, to beat.Time) (most int) {
 	}
 	for i = max(i, 0); i < len(m.counts) && m.counts[i].at <= to; i++ {
 		most = max(most, m.counts[i].by)
+	}
+	if m.room > 0 {
+		most = min(most, m.room)
 	}
 	return most
 }

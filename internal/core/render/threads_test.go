@@ -19,6 +19,11 @@ import (
 // gliding renders a clip of one lane of chords whose tones glide each by itself. Chords are given as MIDI
 // notes of C major over octave 4, "0 2 4" being C E G.
 func gliding(t require.TestingT, head, fields string, chords []string, steps ...string) *render.Performance {
+	return glidingBeside(t, nil, head, fields, chords, steps...)
+}
+
+// glidingBeside is the same with a line on each of some channels beside it.
+func glidingBeside(t require.TestingT, channels []int, head, fields string, chords []string, steps ...string) *render.Performance {
 	if !strings.Contains(fields, `"rate"`) {
 		fields += `,"rate":"1/4"`
 	}
@@ -33,8 +38,12 @@ func gliding(t require.TestingT, head, fields string, chords []string, steps ...
 		}
 		palette[i] = fmt.Sprintf(`{"tones":[%s]}`, strings.Join(tones, ","))
 	}
-	doc := fmt.Sprintf(`{"format":"agrimony-piece","version":1%s,"clips":[{"id":"a","bars":1,"lanes":[{"id":"ch","kind":"chords","octave":4,"glide":{"mode":"mpe"}%s,"palette":[%s],"steps":[%s]}]}]}`,
-		head, fields, strings.Join(palette, ","), strings.Join(steps, ","))
+	beside := ""
+	for _, channel := range channels {
+		beside += fmt.Sprintf(`,{"id":"line-%[1]d","kind":"line","channel":%[1]d,"steps":[{"on":true}]}`, channel)
+	}
+	doc := fmt.Sprintf(`{"format":"agrimony-piece","version":1%s,"clips":[{"id":"a","bars":1,"lanes":[{"id":"ch","kind":"chords","octave":4,"glide":{"mode":"mpe"}%s,"palette":[%s],"steps":[%s]}%s]}]}`,
+		head, fields, strings.Join(palette, ","), strings.Join(steps, ","), beside)
 	p, err := piece.Read([]byte(doc))
 	require.NoError(t, err, doc)
 	performance, err := lane.Render(p, &p.Clips[0], render.Options{})
@@ -219,7 +228,11 @@ func TestWheelsOfZones(t *testing.T) {
 			steps = append(steps, step+"}")
 		}
 		head := fmt.Sprintf(`,"tempo":%d,"groove":{"swing":%d}`, whole(40, 240, "tempo"), whole(50, 70, "swing"))
-		p := gliding(t, head, fmt.Sprintf(`,"rate":"%s"`, rapid.SampledFrom([]string{"1/4", "1/8", "1/2"}).Draw(t, "rate")), chords, steps...)
+		var channels []int
+		if whole(0, 2, "beside") == 0 {
+			channels = append(channels, whole(3, 16, "channel"))
+		}
+		p := glidingBeside(t, channels, head, fmt.Sprintf(`,"rate":"%s"`, rapid.SampledFrom([]string{"1/4", "1/8", "1/2"}).Draw(t, "rate")), chords, steps...)
 		checkZone(t, p)
 	})
 }
@@ -300,6 +313,44 @@ func TestSlowThreadsAreSmooth(t *testing.T) {
 				from, to = float64(home-int(note.Pitch)), 0
 			}
 			assert.InDelta(t, from+(to-from)*share, float64(value)*48/8192, 0.02, "%d at %d", note.Pitch, tick)
+		}
+	}
+}
+
+// As many wheels share the cable as move: notes for which a small zone has no channel take none of it.
+func TestWheelsThatMoveShareTheCable(t *testing.T) {
+	for _, row := range []struct {
+		chord    string
+		channels []int
+		members  int
+		apart    int64 // ticks of 960 between two positions of one wheel
+	}{
+		{"0", nil, 2, 2},
+		{"0 2 4", nil, 6, 6},
+		{"0 2 4 6 8", nil, 10, 10},
+		{"0 2 4 6 8", []int{5}, 3, 6},
+		{"0 2 4 6 8", []int{3}, 1, 2},
+	} {
+		steps := []string{`{"on":true,"gate":50}`, `{"on":true,"chord":2,"gate":100,"glide":{"time":60}}`}
+		away := strings.NewReplacer("0", "13", "2", "15", "4", "17", "6", "19", "8", "21").Replace(row.chord)
+		p := glidingBeside(t, row.channels, `,"tempo":100`, "", []string{row.chord, away}, steps...)
+		part := &p.Lanes[0]
+		require.Equal(t, row.members, part.Zone.Members, "%s beside %v", row.chord, row.channels)
+		for k := range part.Notes {
+			at, length := p.Span(&part.Notes[k], 960)
+			if _, slides := part.Notes[k].Thread(); !slides {
+				continue
+			}
+			var own []int64
+			for _, b := range part.Bends {
+				if tick := b.At.Export(960); b.Channel == part.Notes[k].Channel && at <= tick && tick < at+length {
+					own = append(own, tick)
+				}
+			}
+			require.Greater(t, len(own), 20)
+			for i := 1; i < len(own)-1; i++ {
+				assert.Equal(t, row.apart, own[i]-own[i-1], "%s beside %v at %d", row.chord, row.channels, own[i])
+			}
 		}
 	}
 }

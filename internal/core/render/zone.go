@@ -14,6 +14,7 @@ type Zone struct {
 	Upper   bool // the master is channel 16, with members from 15 down; else it is 1, with members from 2 up
 	Range   int  // of the members' wheels, semitones
 	Members int  // how many there are; 0: it is not needed
+	room    int  // how many other lanes leave it at most; 0: nobody knows
 }
 
 // mostMembers is how many both zones have in all.
@@ -240,12 +241,28 @@ func (z *Zone) Give(notes []Voiced, ppq int, length beat.Time) (bends []Bend, ta
 	return bends, taken
 }
 
+// besides are the channels that lanes without a zone have.
+func besides(clip *piece.Clip) (taken [17]bool) {
+	for i, channel := range Channels(clip) {
+		if lane := &clip.Lanes[i]; !piece.GlidesApart(clip, lane) && ActsOn(clip, i) < 0 {
+			taken[channel] = true
+		}
+	}
+	return taken
+}
+
+// roomy tells a zone how many members it may have at most, before anybody knows how many voices it needs.
+func (z *Zone) roomy(taken [17]bool) {
+	alone := Zone{Upper: z.Upper}
+	Size([]*Zone{&alone}, []int{mostMembers + 1}, taken)
+	z.room = alone.Members
+}
+
 // zoned gives the performance's zones their members, and their notes channels.
 func (p *Performance) zoned(clip *piece.Clip) {
 	var zones []*Zone
 	var voices []int
 	var parts []*Part
-	var taken [17]bool
 	for i := range p.Lanes {
 		part := &p.Lanes[i]
 		if part.Zone == nil {
@@ -259,12 +276,7 @@ func (p *Performance) zoned(clip *piece.Clip) {
 	if len(zones) == 0 {
 		return
 	}
-	for i, channel := range Channels(clip) {
-		if lane := &clip.Lanes[i]; !piece.GlidesApart(clip, lane) && ActsOn(clip, i) < 0 {
-			taken[channel] = true
-		}
-	}
-	Size(zones, voices, taken)
+	Size(zones, voices, besides(clip))
 	for _, part := range parts {
 		notes := make([]Voiced, len(part.Notes))
 		for k := range part.Notes {
