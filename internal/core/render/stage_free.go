@@ -131,7 +131,7 @@ func Free(in *Input, v Voice, single bool) Part {
 	}
 	notes = in.reshaped(notes, false)
 	groove(notes, in.Frame, in.Pattern.Step)
-	part.Notes = cutKeys(notes, in.Frame, false)
+	part.Notes = cutKeys(notes, in.Frame, nil)
 	return part
 }
 

@@ -74,7 +74,7 @@ func Poly(in *Input, v Tones) Part {
 	}
 	notes = in.reshaped(notes, false)
 	groove(notes, in.Frame, in.Pattern.Step)
-	part.Notes = cutKeys(notes, in.Frame, false)
+	part.Notes = cutKeys(notes, in.Frame, nil)
 	if sliding != nil {
 		if v.Voice.Mode.Mode == "legato" && begin != nil {
 			part.Controls = portamento(in, part.Notes, begin)
@@ -289,33 +289,43 @@ func (c *chain) release(notes []Note, slot *Slot, end beat.Time) {
 
 // cutKeys sorts a lane's notes by onset, ends a note where its key is struck again, and
 // cuts all at the clip's end. Of two strikes of a key at once the earlier step's does
-// not sound, and no note is shorter than a tick. Of notes that glide apart, each by itself, it is the
-// pitch at which one ends that is struck again.
-func cutKeys(notes []Note, frame *Frame, apart bool) []Note {
+// not sound, and no note is shorter than a tick. Of notes that glide apart, each by itself, the
+// pitch at which one is by then is its key: at tells it; nil: all keep theirs.
+func cutKeys(notes []Note, frame *Frame, at func(note *Note, onset beat.Time) uint8) []Note {
 	early := func(a, b Note) int { return cmp.Compare(a.At, b.At) }
 	if !slices.IsSortedFunc(notes, early) {
 		slices.SortStableFunc(notes, early)
 	}
-	var last [128]int32 // the note that struck a key last, from 1
 	kept := notes[:0]
 	gone := false
+	struck := func(before, note *Note) {
+		if before.At == note.At {
+			before.Velocity, gone = 0, true
+		} else if now := frame.struckAt(note.At); before.End > now {
+			before.End, before.trace.cutBy = now, cutByKey
+		}
+	}
+	var last [128]int32  // the note that struck a key last, from 1
+	var sounding []int32 // of notes that glide apart, those that are not past
 	for _, note := range notes {
 		if note.At >= frame.Length {
 			break
 		}
-		if k := last[note.Pitch]; k > 0 {
-			before := &kept[k-1]
-			if before.At == note.At {
-				before.Velocity, gone = 0, true
-			} else if at := frame.struckAt(note.At); before.End > at {
-				before.End, before.trace.cutBy = at, cutByKey
-			}
+		if k := last[note.Pitch]; k > 0 && at == nil {
+			struck(&kept[k-1], &note)
 		}
+		sounding = slices.DeleteFunc(sounding, func(k int32) bool {
+			before := &kept[k]
+			if at(before, note.trace.onset) == note.Pitch {
+				struck(before, &note)
+			}
+			return before.Velocity == 0 || before.At != note.At && before.End <= note.At
+		})
 		kept = append(kept, note)
-		if apart {
-			last[note.trace.ends] = int32(len(kept))
-		} else {
+		if at == nil {
 			last[note.Pitch] = int32(len(kept))
+		} else {
+			sounding = append(sounding, int32(len(kept)-1))
 		}
 	}
 	if gone {

@@ -241,6 +241,17 @@ func joined(slot *Slot, p uint8) Note {
 	return out
 }
 
+// pitchAt is the pitch at which a note is, or to which it is on its way, by a time before groove.
+func (t *threads) pitchAt(note *Note, when beat.Time) uint8 {
+	target := 0.0
+	for _, way := range t.list[note.trace.run-1].ways {
+		if way.at <= when {
+			target = way.to
+		}
+	}
+	return uint8(int(note.Pitch) + int(target))
+}
+
 // way takes a held note to a pitch, from wherever it is unless the glide says from where.
 func (t *threads) way(note *Note, at *Slot, to uint8, glide *piece.Glide, length beat.Time) {
 	own := &t.list[note.trace.run-1]
@@ -307,7 +318,7 @@ func (t *threads) part(notes []Note) Part {
 	}
 	notes = in.reshaped(notes, false)
 	groove(notes, in.Frame, in.Pattern.Step)
-	part.Notes = cutKeys(notes, in.Frame, true)
+	part.Notes = cutKeys(notes, in.Frame, t.pitchAt)
 	t.wheels(&part)
 	t.tell(&part)
 	return part

@@ -71,6 +71,7 @@ func threaded(p *render.Performance) string {
 
 func TestThreads(t *testing.T) {
 	const c, f, slow = `{"on":true,"chord":1}`, `{"on":true,"chord":2,"glide":{"time":50}}`, `{"on":true,"chord":1,"tie":true}`
+	const long = `{"on":true,"chord":2,"gate":200,"glide":{"time":50}}`
 	triads := []string{"0 2 4", "0 3 5"} // C E G, C F A
 	for _, test := range []struct {
 		what   string
@@ -96,6 +97,12 @@ func TestThreads(t *testing.T) {
 			"0+1920 60@2, 0+1920 64>65@3, 0+1440 67>65@4, 960+960 69<67@5"},
 		{"tied to fewer", []string{"0 2 4", "1 4"}, []string{slow, f}, "0+1920 60>62@2, 0+1440 64>62@3, 0+1920 67@4"},
 		{"tied to more", []string{"0", "0 2 4"}, []string{slow, f}, "0+1920 60@2, 960+960 64<60@3, 960+960 67<60@4"},
+		{"tied to fewer, one of them common: the other slides into it and ends there", []string{"0 2", "2"}, []string{slow, f},
+			"0+1440 60>64@2, 0+1920 64@3"},
+		{"a key that a note has left is struck beside it", []string{"0", "4"}, []string{slow, long, c},
+			"0+2880 60>67@2, 1920+960 60@3"},
+		{"a pitch that a note has come to ends it where it is struck", []string{"0", "4"}, []string{slow, long, `{"on":true,"chord":2}`},
+			"0+1920 60>67@2, 1920+960 67@3"},
 		{"tied without a glide what is not common is struck anew", triads, []string{slow, `{"on":true,"chord":2}`},
 			"0+1920 60@2, 0+960 64@3, 0+960 67@4, 960+960 65@5, 960+960 69@6"},
 	} {
@@ -234,6 +241,75 @@ func TestWheelsOfZones(t *testing.T) {
 		}
 		p := glidingBeside(t, channels, head, fmt.Sprintf(`,"rate":"%s"`, rapid.SampledFrom([]string{"1/4", "1/8", "1/2"}).Draw(t, "rate")), chords, steps...)
 		checkZone(t, p)
+	})
+}
+
+// What ties lead to is the chord, over rests and round the seam: every tone of a struck chord is struck, and once the slides are over each chord's
+// tones sound, and nothing else.
+func TestTiesLeadToTheChord(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		whole := func(low, high int, what string) int { return rapid.IntRange(low, high).Draw(t, what) }
+		var chords []string
+		var tones [][]int
+		for range whole(2, 4, "chords") {
+			own := rapid.SliceOfNDistinct(rapid.IntRange(0, 20), 1, 5, rapid.ID).Draw(t, "tones")
+			slices.Sort(own)
+			chords = append(chords, strings.Trim(fmt.Sprint(own), "[]"))
+			tones = append(tones, own)
+		}
+		pitch := func(tone int) int { return 60 + 12*(tone/7) + []int{0, 2, 4, 5, 7, 9, 11}[tone%7] }
+		var steps []string
+		var which []int // the chord of each step, -1: a rest
+		var ties []bool
+		for range whole(1, 6, "steps") {
+			chord, tie := whole(0, len(chords), "chord"), rapid.Bool().Draw(t, "tie")
+			step := fmt.Sprintf(`{"on":%v,"chord":%d,"tie":%v,"gate":100`, chord > 0, max(chord, 1), tie)
+			if rapid.Bool().Draw(t, "glides") {
+				step += fmt.Sprintf(`,"glide":{"time":%d,"curve":%d}`, whole(0, 90, "time"), whole(-50, 50, "curve"))
+			}
+			steps, which, ties = append(steps, step+"}"), append(which, chord-1), append(ties, tie)
+		}
+		p := gliding(t, `,"tempo":60`, "", chords, steps...)
+		part := &p.Lanes[0]
+		var want []int
+		for k := range 4 {
+			var struck, sound []int
+			s := k % len(steps)
+			tied := k > 0 && ties[(k-1)%len(steps)] && len(want) > 0
+			switch {
+			case which[s] >= 0:
+				want = nil
+				for _, tone := range tones[which[s]] {
+					want = append(want, pitch(tone))
+				}
+			case !tied:
+				want = nil
+			}
+			late := int64(k+1)*960 - 1
+			for i := range part.Notes {
+				note := &part.Notes[i]
+				at, length := p.Span(note, 960)
+				if at == int64(k)*960 {
+					struck = append(struck, int(note.Pitch))
+				}
+				if at <= late && late < at+length {
+					heard := float64(note.Pitch)
+					for _, bend := range part.WheelOf(note) {
+						if bend.At.Export(960) <= late {
+							heard = float64(note.Pitch) + float64(bend.Value)*48/8192
+						}
+					}
+					require.InDelta(t, math.Round(heard), heard, 0.03, "step %d of %v", k+1, steps)
+					sound = append(sound, int(math.Round(heard)))
+				}
+			}
+			slices.Sort(struck)
+			slices.Sort(sound)
+			if !tied {
+				require.Equal(t, want, struck, "step %d of %v, %v, is struck", k+1, steps, chords)
+			}
+			require.Equal(t, want, sound, "step %d of %v, %v, sounds", k+1, steps, chords)
+		}
 	})
 }
 
