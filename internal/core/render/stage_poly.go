@@ -256,10 +256,7 @@ func (c *chain) change(notes []Note, slot *Slot, pitches []uint8, legato bool) [
 		at, found := slices.BinarySearch(pitches, note.Pitch)
 		t := &note.trace
 		if !found {
-			note.End, t.end, t.lastStep = slot.At, slot.At, slot.Step
-			if t.dropped = !legato; legato {
-				note.End, t.end, t.legato = slot.At+beat.Overlap, slot.At+beat.Overlap, true
-			}
+			note.leave(slot, legato)
 			continue
 		}
 		t.more, t.lastStep = true, slot.Step
@@ -275,6 +272,16 @@ func (c *chain) change(notes []Note, slot *Slot, pitches []uint8, legato bool) [
 	}
 	c.held = kept
 	return notes
+}
+
+// leave ends a held note where another chord begins; legato: a little later.
+func (n *Note) leave(slot *Slot, legato bool) {
+	end := slot.At
+	if legato {
+		end += beat.Overlap
+	}
+	t := &n.trace
+	n.End, t.end, t.lastStep, t.legato, t.dropped = end, end, slot.Step, legato, !legato
 }
 
 // release ends what is held, with the gate of the last step.

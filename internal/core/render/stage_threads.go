@@ -24,6 +24,7 @@ type threads struct {
 	voice   *Voice
 	length  func(slot int) beat.Time
 	repeat  func(slot, repeat int) []uint8 // the tones of a ratchet's later repeats; nil: those of the slot
+	legato  bool                           // one tone that is tied into one other overlaps it, as in a line
 	list    []thread
 	last    []uint8 // the pitches of the chord that sounded last, rising
 	opening *opening
@@ -199,7 +200,7 @@ func (t *threads) change(c *chain, notes []Note, slot int, pitches []uint8) []No
 		note := &notes[k]
 		tr := &note.trace
 		if glide == nil {
-			note.End, tr.end, tr.lastStep, tr.dropped = at.At, at.At, at.Step, true
+			note.leave(at, t.legato && len(c.held) == 1 && len(pitches) == 1)
 			continue
 		}
 		to := nearest(pitches, tr.ends)
@@ -274,7 +275,7 @@ func (t *threads) pass(int) {}
 
 // threaded plays a lane whose tones glide each by itself.
 func threaded(in *Input, v *Tones) Part {
-	t := &threads{in: in, voice: &v.Voice, length: func(slot int) beat.Time { return v.step(in, slot) }, repeat: v.Repeat}
+	t := &threads{in: in, voice: &v.Voice, length: func(slot int) beat.Time { return v.step(in, slot) }, repeat: v.Repeat, legato: v.Legato}
 	return t.part(strike(in, v, t))
 }
 
