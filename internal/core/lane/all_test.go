@@ -19,6 +19,22 @@ import (
 	"agrimony/internal/core/smf"
 )
 
+// outOfZones: what has a channel given keeps out of zones, unless a zone has no more than the one channel it needs.
+func outOfZones(t *testing.T, p *render.Performance, name string) {
+	for i := range p.Lanes {
+		zone := p.Lanes[i].Zone
+		if zone == nil || zone.Members < 2 {
+			continue
+		}
+		for k := range p.Lanes {
+			other := &p.Lanes[k]
+			if other.Zone == nil && p.Clip.Lanes[other.Lane].Channel == 0 && render.ActsOn(p.Clip, other.Lane) < 0 && len(other.Notes) > 0 {
+				require.False(t, zone.Has(other.Channel), "%s is on %d: %s", other.ID, other.Channel, name)
+			}
+		}
+	}
+}
+
 // What every performance of lanes of all kinds keeps, at every resolution: no key is struck
 // on a channel while it sounds there; at the end every wheel is centred, sustain and portamento
 // are off and nothing presses; the reasons of a note give the note; the file holds what the
@@ -46,6 +62,7 @@ func TestWhatEveryClipKeeps(t *testing.T) {
 		events := performance.Events()
 		name := fmt.Sprintf("%d: %s", i, doc)
 		noKeyTwice(t, events, name)
+		outOfZones(t, performance, name)
 		nothingHangs(t, events, name)
 		for range 10 {
 			if len(events.Notes) > 0 {

@@ -241,10 +241,13 @@ func (z *Zone) Give(notes []Voiced, ppq int, length beat.Time) (bends []Bend, ta
 	return bends, taken
 }
 
-// besides are the channels that lanes without a zone have.
+// besides are the channels that lanes without a zone have: also those that would glide apart, where no zone was left.
 func besides(clip *piece.Clip) (taken [17]bool) {
+	zones := ZonesOf(clip)
 	for i, channel := range Channels(clip) {
-		if lane := &clip.Lanes[i]; !piece.GlidesApart(clip, lane) && ActsOn(clip, i) < 0 {
+		lane := &clip.Lanes[i]
+		rests := piece.GlidesApart(clip, lane) && !piece.Heard(clip, lane)
+		if zones[i] == 0 && !rests && ActsOn(clip, i) < 0 {
 			taken[channel] = true
 		}
 	}
