@@ -43,6 +43,9 @@ func TestWhatEveryClipKeeps(t *testing.T) {
 	for i := range 250 {
 		random := rand.New(rand.NewPCG(21, uint64(i)))
 		doc := piecetest.Heavy(random.IntN, 300+random.IntN(1500))
+		if i%4 == 0 {
+			doc = piecetest.GlidingClip(func(low, high int, _ string) int { return low + random.IntN(high-low+1) }, 2)
+		}
 		p, err := piece.Read([]byte(doc))
 		require.NoError(t, err, doc)
 		for l := range p.Clips[0].Lanes { // so that many share a channel

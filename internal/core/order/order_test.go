@@ -187,7 +187,11 @@ func draw(t *rapid.T) *piece.Piece {
 		p, err := piece.Read([]byte(piecetest.Heavy(random.IntN, 1500)))
 		require.NoError(t, err)
 		for k := range 1 + random.IntN(3) {
-			other, err := piece.Read([]byte(piecetest.Heavy(random.IntN, 1200)))
+			text := piecetest.Heavy(random.IntN, 1200)
+			if random.IntN(4) == 0 {
+				text = piecetest.GlidingClip(func(low, high int, _ string) int { return low + random.IntN(high-low+1) }, 2)
+			}
+			other, err := piece.Read([]byte(text))
 			require.NoError(t, err)
 			clip := other.Clips[0]
 			clip.ID, clip.Name = fmt.Sprintf("clip%d", k+1), fmt.Sprintf("Clip %d", k+1)

@@ -63,7 +63,7 @@ func (n *Note) Thread() (from int, ok bool) {
 	return int(n.Pitch) + int(n.trace.from), n.trace.threaded
 }
 
-// movement is how many wheels of a lane move at a time: so many share a cable.
+// movement is how many wheels of a lane move at a time, in ticks: so many share a cable.
 type movement struct {
 	spacing float64 // in ticks, of one alone
 	room    int     // more than these have no channel; 0: nobody knows
@@ -72,15 +72,16 @@ type movement struct {
 }
 
 type edge struct {
-	at beat.Time
+	at int64
 	by int
 }
 
 // note adds when a note's wheel moves, by the writer's ways; one that slides and bends at once is one.
 func (m *movement) note(w *writer, note *Note) {
 	var spans []edge
-	add := func(from, to beat.Time) {
-		if from, to = max(from, note.At), min(to, note.End); from < to {
+	add := func(begins, ends beat.Time) {
+		from, to := max(begins, note.At).Export(w.frame.PPQ), min(ends, note.End).Export(w.frame.PPQ)
+		if from < to {
 			spans = append(spans, edge{from, 1}, edge{to, -1})
 		}
 	}
@@ -122,9 +123,9 @@ func (m *movement) settle() {
 	}
 }
 
-// most is how many move at once at most from one time to another.
-func (m *movement) most(from, to beat.Time) (most int) {
-	i, found := slices.BinarySearchFunc(m.counts, from, func(e edge, t beat.Time) int { return cmp.Compare(e.at, t) })
+// most is how many move at once at most from one tick to another.
+func (m *movement) most(from, to int64) (most int) {
+	i, found := slices.BinarySearchFunc(m.counts, from, func(e edge, t int64) int { return cmp.Compare(e.at, t) })
 	if !found {
 		i--
 	}
@@ -138,10 +139,10 @@ func (m *movement) most(from, to beat.Time) (most int) {
 }
 
 // free is the first tick after another at which a wheel may be moved again.
-func (m *movement) free(at int64, tick beat.Time) int64 {
+func (m *movement) free(at int64) int64 {
 	next := at + 1
 	for {
-		n := max(m.most(beat.Time(at)*tick, beat.Time(next)*tick), 1)
+		n := max(m.most(at, next), 1)
 		least := at + max(int64(math.Ceil(float64(n)*m.spacing)), 1)
 		if least <= next {
 			return next

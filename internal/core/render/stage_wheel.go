@@ -236,7 +236,7 @@ type writer struct {
 // free is the first tick at which another position may stand.
 func (w *writer) free() int64 {
 	if w.moving != nil {
-		return w.moving.free(w.at, w.tick)
+		return w.moving.free(w.at)
 	}
 	return w.at + w.spacing
 }

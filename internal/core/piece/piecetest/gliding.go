@@ -42,3 +42,25 @@ func Gliding(whole func(low, high int, what string) int, moves bool) []string {
 			})),
 	}
 }
+
+// GlidingClip makes up a document of a clip "keel" of so many bars in which notes glide each by itself: chords, with a
+// phrase or free notes beside them that do so too, or nothing; a layer over them; and what leans on their wheel.
+func GlidingClip(whole func(low, high int, what string) int, bars int) string {
+	lanes := Gliding(whole, true)
+	if left := whole(0, 2, "left out"); left > 0 { // the others walk the chords
+		lanes = append(lanes[:left], lanes[left+1:]...)
+	} else {
+		lanes = lanes[:1]
+	}
+	for i := range lanes {
+		lanes[i] = fmt.Sprintf(lanes[i], fmt.Sprintf(`,"glide":{"mode":"mpe","range":%d}`, []int{24, 48, 96}[whole(0, 2, "range")]))
+	}
+	if whole(0, 1, "layer") > 0 {
+		lanes = append(lanes, `{"id":"up","kind":"layer","of":"tide","octave":1}`)
+	}
+	if whole(0, 1, "control") > 0 {
+		lanes = append(lanes, fmt.Sprintf(`{"id":"lean","kind":"control","to":"tide","target":"wheel","rate":"1/4","steps":[{"on":true,"value":0},{"on":true,"value":%d}]}`, whole(-2, 2, "value")))
+	}
+	return fmt.Sprintf(`{"format":"agrimony-piece","version":1,"groove":{"swing":%d},"clips":[{"id":"keel","bars":%d,"seam":%q,"lanes":[%s]}]}`,
+		whole(50, 66, "swing"), bars, []string{"fresh", "loop"}[whole(0, 1, "seam")], strings.Join(lanes, ","))
+}
