@@ -177,6 +177,22 @@ test("what is taken away by an edit ends, and what is wanted goes on", () => {
   expect(sent.filter((m) => m.at === 100)).toEqual([{ at: 100, message: [0x80, 64, 0] }]);
 });
 
+test("a note ends earlier than was sent ahead, where its key is struck by hand or its lane falls silent", () => {
+  for (const earlier of ["strike", "silence"]) {
+    const { sent, clock, sender } = desk();
+    sender.strike("low", 1, 0, 200, 60, 90);
+    sender.pump(250);
+    clock.now = 90;
+    if (earlier === "strike") sender.strike("by hand", 1, 100, 400, 60, 90);
+    else sender.silence("low", 100);
+    sender.pump(300);
+    expect(
+      sent.filter(({ message }) => message[0] === 0x80).map(({ at }) => at),
+      earlier,
+    ).toEqual([200, 100]);
+  }
+});
+
 test("messages in words", () => {
   expect(inWords([0x91, 60, 100])).toBe("channel 2: note 60 is struck, velocity 100");
   expect(inWords(wheel(5, -100))).toBe("channel 5: the wheel stands at -100");

@@ -89,12 +89,18 @@ export class Sender {
     for (const n of this.sounding) {
       if (n.channel !== channel || n.off <= at || (n.key !== key && !(apart && n.apart))) continue;
       if (n.on > at) off = Math.min(off, n.struck ? n.on - AFTER : n.on);
-      else n.off = at;
+      else this.leave(n, at);
     }
     if (off <= at) return; // another takes its place at once
     const more = { struck: false, ended: false, apart, wheel: wheel ?? [], turned: 0 };
     this.sounding.push({ lane, channel, key, velocity, on: at, off, ...more });
     if (at < this.now() + SOON) this.pump(at + AFTER); // it is played by hand, or late
+  }
+
+  /** Lets a note end earlier than it would; also where its end has been sent. */
+  private leave(n: Sounding, at: number): void {
+    n.off = at;
+    n.ended = false;
   }
 
   private end(n: Sounding): void {
@@ -159,7 +165,7 @@ export class Sender {
         continue;
       }
       // What was sent ahead cannot be taken back everywhere: it ends as it begins.
-      n.off = n.on > at ? n.on + AFTER : at;
+      this.leave(n, n.on > at ? n.on + AFTER : at);
       if (now) this.end(n);
     }
     if (keep) return;
