@@ -26,11 +26,14 @@ export function Foot() {
               key={pitch}
               type="button"
               data-black={blacks.has(pitch)}
-              title={`${root} (${letters[pitch]})`}
-              aria-label={`${root}: ${many(clip.shifts[pitch] ?? 0, "degree")}`}
+              title={`${root}: key ${letters[pitch]}`}
+              aria-label={`${root} ${letters[pitch]}: ${many(clip.shifts[pitch] ?? 0, "degree")}`}
               onClick={() => playRoot(pitch)}
             >
-              <span aria-hidden>{letters[pitch]}</span>
+              <span aria-hidden className="mono">
+                {root}
+              </span>{" "}
+              <kbd aria-hidden>{letters[pitch]}</kbd>
             </button>
           ))}
         </div>
