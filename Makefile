@@ -79,7 +79,7 @@ test: tools web
 # What works at once is raced: the packages with goroutines of their own. The searches that draw most are not:
 # what they go through, other tests race. Nor are what is only large.
 RACED := ./internal/core/chord ./internal/core/lane/phrase ./internal/core/order ./internal/core/render ./internal/core/smf ./internal/core/starter ./internal/server ./internal/store
-SEARCHES := ^(TestTheWholeVocabularyIsMadeUp|TestHistoryWalksToTheEndAndBack|TestAfterEveryEditThePieceOpens|TestAnEntryIsTheClipAlone|TestSplittingChangesNothing|TestAStretchIsAPartOfTheWhole|TestTheWhyOfANoteAccountsForIt|TestHalfAnHourBarByBar|TestAnOrderIsPlayedOnTheChannelsOfItsFile|TestCopiesOfFullLanesAreRefusedBeforeTheyAreWritten|TestManyGlidesOfOneNote|TestASmallDocumentMayNotSinkTheServer|TestARevisionThatDoesNotFitIsRecovered|TestTooManyEventsAreRefusedBeforeTheyAreMade|TestWhereAnEntryIsLeftMovesNoOnset|TestAFileIsWhatALibraryWrites|TestLargeFilesAreReadInLittleMemory)$$
+SEARCHES := ^(TestTheWholeVocabularyIsMadeUp|TestHistoryWalksToTheEndAndBack|TestAfterEveryEditThePieceOpens|TestAnEntryIsTheClipAlone|TestAnEntryGlidesAsTheClipAlone|TestTiesLeadToTheChord|TestSplittingChangesNothing|TestAStretchIsAPartOfTheWhole|TestTheWhyOfANoteAccountsForIt|TestHalfAnHourBarByBar|TestAnOrderIsPlayedOnTheChannelsOfItsFile|TestCopiesOfFullLanesAreRefusedBeforeTheyAreWritten|TestManyGlidesOfOneNote|TestASmallDocumentMayNotSinkTheServer|TestARevisionThatDoesNotFitIsRecovered|TestTooManyEventsAreRefusedBeforeTheyAreMade|TestWhereAnEntryIsLeftMovesNoOnset|TestAFileIsWhatALibraryWrites|TestLargeFilesAreReadInLittleMemory)$$
 test-core:
 	$(GO) test $$($(GO) list ./... | grep -v /e2e)
 	$(GO) test -race -skip '$(SEARCHES)' $(RACED)
