@@ -26,8 +26,8 @@ import (
 // lane tells of a quarter of a second before the next does. None is so late that what it schedules is.
 const unevenTurns = `(() => { let k = 0; window.turn = () => [0.23, 0.02, 0.24, 0.11, 0.05, 0.2, 0.24][k++ % 7]; })();`
 
-// The bounds of what is compared, in ticks of 960 a quarter: what stands at the end itself belongs to what comes next,
-// but for the ends of notes.
+// messages are what is said up to an end, in ticks of 960 a quarter: what stands at the end itself belongs to what
+// comes next, but for the ends of notes.
 type messages struct {
 	end  int64
 	said []string
