@@ -298,7 +298,20 @@ type point struct {
 func (p *tab) at(lane string, step, pitch int) point {
 	p.t.Helper()
 	p.until(fmt.Sprintf(`window.agrimony?.[%q] && document.querySelector('canvas[data-lane="%s"]')`, lane, lane))
-	return eval[point](p, fmt.Sprintf(`window.agrimony[%q](%d, %d)`, lane, step-1, pitch))
+	// A page that has just opened finds its rows; nobody clicks before they stand.
+	var out point
+	p.do(chromedp.Evaluate(fmt.Sprintf(`new Promise((done) => {
+		let was = "", frames = 0;
+		const look = () => {
+			const now = window.agrimony?.[%q]?.(%d, %d), text = JSON.stringify(now);
+			frames = now && text === was ? frames + 1 : 0;
+			was = text;
+			if (frames === 3) done(now);
+			else requestAnimationFrame(look);
+		};
+		look();
+	})`, lane, step-1, pitch), &out, awaited))
+	return out
 }
 
 // modifiers of the mouse and keyboard.
