@@ -411,7 +411,7 @@ func (p *tab) download() *smf.File {
 	require.Equal(p.t, http.StatusOK, response.StatusCode)
 	data, err := io.ReadAll(response.Body)
 	require.NoError(p.t, err)
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(p.t, err)
 	return file
 }

@@ -42,7 +42,7 @@ func (m *messages) say(at int64, channel int, what string, values ...int) {
 
 // ofFile are the messages that a file holds before a tick.
 func ofFile(t *testing.T, data []byte, end int64) []string {
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	out := messages{end: end}
 	for _, track := range file.Tracks {
@@ -97,7 +97,7 @@ func ofPort(all []sentMessage, tempo float64, first, end int64) []string {
 
 // firstOf is the tick of a file's first note.
 func firstOf(t *testing.T, data []byte) int64 {
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	first := int64(math.MaxInt64)
 	for _, track := range file.Tracks {

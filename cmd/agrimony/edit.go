@@ -10,6 +10,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
@@ -34,7 +35,7 @@ func editCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			next, err := edited(p, text)
+			next, err := edited(p, text, workOf(c))
 			if err != nil {
 				return fmt.Errorf("%s: %w", paths[1], err)
 			}
@@ -67,7 +68,7 @@ func readEdits(in io.Reader, path string) ([]byte, error) {
 
 // edited makes all edits of a list, or none. The error gives the number, from 1, of the one that is
 // refused.
-func edited(p *piece.Piece, text []byte) (*piece.Piece, error) {
+func edited(p *piece.Piece, text []byte, work *budget.Budget) (*piece.Piece, error) {
 	var items []json.RawMessage
 	if err := json.Unmarshal(text, &items); err != nil {
 		return nil, fmt.Errorf("is no list of edits (%v); allowed: [{\"op\":..}, ..]", err)
@@ -81,7 +82,7 @@ func edited(p *piece.Piece, text []byte) (*piece.Piece, error) {
 	// As many at a time as one request may have.
 	for first := 0; first < len(ops) || first == 0; first += edit.MaxOps {
 		some := ops[min(first, len(ops)):min(first+edit.MaxOps, len(ops))]
-		next, err := edit.Apply(p, some)
+		next, err := edit.ApplyWithin(p, some, work)
 		if err != nil {
 			return nil, numbered(err, first)
 		}

@@ -62,7 +62,7 @@ func (f *importFlags) run(c *cobra.Command, path string) error {
 	if err != nil {
 		return err
 	}
-	file, err := files.Open(data)
+	file, err := files.Open(data, workOf(c))
 	if err != nil {
 		return fmt.Errorf("%s: %w", path, err)
 	}

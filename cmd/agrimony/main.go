@@ -2,12 +2,16 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
+
+	"agrimony/internal/core/budget"
+	"agrimony/internal/core/render"
 )
 
 // version is what is built; the build sets it.
@@ -17,6 +21,29 @@ var version = "unknown"
 type usageError struct{ error }
 
 func main() {
+	root := rootCommand()
+	if err := executed(root); err != nil {
+		fmt.Fprintln(os.Stderr, "agrimony: "+oneLine(err))
+		var usage usageError
+		if errors.As(err, &usage) || strings.HasPrefix(err.Error(), "unknown command") {
+			os.Exit(2)
+		}
+		os.Exit(1)
+	}
+}
+
+// limits are what a command may cost: as many events as a file may have, and the time and memory that these
+// take. Work is in units of package budget, some 40 ns each.
+var limits = budget.Limits{Work: 100_000_000, Events: render.MaxEvents, Memory: 600 << 20, Answer: 1 << 30}
+
+// workKey is under which a command's context has its budget.
+type workKey struct{}
+
+// workOf returns the budget of a command.
+func workOf(c *cobra.Command) *budget.Budget { return c.Context().Value(workKey{}).(*budget.Budget) }
+
+// rootCommand returns the program with its commands, each of which works within a budget.
+func rootCommand() *cobra.Command {
 	root := &cobra.Command{
 		Use:           "agrimony",
 		Version:       version,
@@ -31,14 +58,15 @@ func main() {
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
 	root.AddCommand(renderCommand(), eventsCommand(), importCommand(), editCommand(), sketchCommand(), varyCommand(), compareCommand(), keyCommand(), chordCommand(), nameCommand(), progressionCommand(), walkCommand(), schemaCommand(), serveCommand(), demoCommand(), backupCommand())
-	if err := executed(root); err != nil {
-		fmt.Fprintln(os.Stderr, "agrimony: "+oneLine(err))
-		var usage usageError
-		if errors.As(err, &usage) || strings.HasPrefix(err.Error(), "unknown command") {
-			os.Exit(2)
+	for _, c := range root.Commands() {
+		run := c.RunE
+		c.RunE = func(c *cobra.Command, given []string) (err error) {
+			defer budget.Catch(&err)
+			c.SetContext(context.WithValue(c.Context(), workKey{}, budget.Of(limits, nil)))
+			return run(c, given)
 		}
-		os.Exit(1)
 	}
+	return root
 }
 
 // executed runs a command; a fault of the program's own is an error like any other.
@@ -48,7 +76,7 @@ func executed(root *cobra.Command) (err error) {
 			err = fmt.Errorf("this is a fault of Agrimony's own (%v)", problem)
 		}
 	}()
-	return root.Execute()
+	return root.ExecuteContext(context.Background())
 }
 
 func oneLine(err error) string { return strings.Join(strings.Fields(err.Error()), " ") }

@@ -61,7 +61,7 @@ const sample = `{"format":"agrimony-piece","version":1,"clips":[{"id":"keel","la
 func TestRenderWritesAFileOrStandardOutput(t *testing.T) {
 	out, problems, status := run(t, sample, "render", "-", "--clip", "keel")
 	require.Equal(t, 0, status, problems)
-	file, err := smf.Decode([]byte(out))
+	file, err := smf.Decode([]byte(out), nil)
 	require.NoError(t, err)
 	assert.EqualValues(t, 7*3840, file.Tracks[0].End, "until 7 and 1 sixteenths meet the bar")
 	path := filepath.Join(t.TempDir(), "keel.mid")
@@ -69,7 +69,7 @@ func TestRenderWritesAFileOrStandardOutput(t *testing.T) {
 	require.Equal(t, 0, status, problems)
 	data, err := os.ReadFile(path)
 	require.NoError(t, err)
-	file, err = smf.Decode(data)
+	file, err = smf.Decode(data, nil)
 	require.NoError(t, err)
 	assert.Equal(t, []int{96, 0}, []int{file.PPQ, file.Type})
 	assert.EqualValues(t, 2*384, file.Tracks[0].End)

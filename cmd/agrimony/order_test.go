@@ -16,7 +16,7 @@ func TestTheOrderFromTheCommandLine(t *testing.T) {
 	piece := string(demo.Document())
 	out, problems, status := run(t, piece, "render", "-", "--order")
 	require.Equal(t, 0, status, problems)
-	file, err := smf.Decode([]byte(out))
+	file, err := smf.Decode([]byte(out), nil)
 	require.NoError(t, err)
 	assert.Equal(t, "Lantern Regatta", file.Tracks[0].Name)
 	assert.Equal(t, "Weir · Undertow", file.Tracks[1].Name)

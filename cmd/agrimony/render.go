@@ -86,7 +86,9 @@ func (f *clipFlags) performOrder(c *cobra.Command, path string) (*order.Performa
 	if err != nil {
 		return nil, err
 	}
-	return order.Render(p, f.orderOptions())
+	options := f.orderOptions()
+	options.Budget = workOf(c)
+	return order.Render(p, options)
 }
 
 func readPiece(c *cobra.Command, path string) (*piece.Piece, error) {
@@ -124,6 +126,7 @@ func (f *clipFlags) perform(c *cobra.Command, path string) (*render.Performance,
 	if err != nil {
 		return nil, err
 	}
+	options.Budget = workOf(c)
 	return lane.Render(p, clip, options)
 }
 

@@ -65,7 +65,7 @@ func (o *proposing) run(c *cobra.Command, path string) error {
 	if err != nil {
 		return err
 	}
-	made, err := o.make(sketch.Scene{Piece: p, Clip: clip, Lane: own, Kinds: lane.KindOf}, request)
+	made, err := o.make(sketch.Scene{Piece: p, Clip: clip, Lane: own, Kinds: lane.KindOf, Budget: workOf(c)}, request)
 	if err != nil {
 		return fmt.Errorf("%s: %w", o.request, err)
 	}
@@ -228,7 +228,7 @@ func compareCommand() *cobra.Command {
 			if c.Flags().Changed("bars") && (bars < 1 || bars > beat.MaxBars) {
 				return fmt.Errorf("--bars: %d is out of range; allowed: 1..%d", bars, beat.MaxBars)
 			}
-			report, err := compare.Clips(p, first, second, bars)
+			report, err := compare.Clips(p, first, second, bars, workOf(c))
 			if err != nil {
 				return err
 			}

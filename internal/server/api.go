@@ -274,6 +274,8 @@ type Version struct {
 	Lanes    []VersionLane  `json:"lanes"`
 	Words    []compare.Said `json:"words" tstype:"Said[]"`
 	Notes    []compare.Note `json:"notes" tstype:"NoteChange[]"`
+	// Shortened says how much of it is compared; empty: all.
+	Shortened string `json:"shortened"`
 }
 
 // VersionLane is what a lane of it sounds.

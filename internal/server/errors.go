@@ -38,6 +38,9 @@ func refuseOf(c *gin.Context, of *piece.Piece, err error) {
 	var large *http.MaxBytesError
 	var asked *badRequest
 	var spent *budget.SpentError
+	var memory *budget.MemoryError
+	var slow *slowError
+	var huge *largeError
 	var faulty *render.BrokenError
 	var trouble *store.TroubleError
 	var asks *change.AskError
@@ -52,7 +55,7 @@ func refuseOf(c *gin.Context, of *piece.Piece, err error) {
 		fail(c, http.StatusInsufficientStorage, "", trouble.Words)
 	case errors.As(err, &fault):
 		c.AbortWithStatusJSON(http.StatusUnprocessableEntity, Problem{Error: fault.Error(), Path: fault.Path, Words: piece.InWords(of, fault)})
-	case errors.As(err, &long), errors.As(err, &many), errors.As(err, &spent):
+	case errors.As(err, &long), errors.As(err, &many), errors.As(err, &spent), errors.As(err, &memory), errors.As(err, &slow), errors.As(err, &huge):
 		fail(c, http.StatusUnprocessableEntity, "", err.Error())
 	case errors.As(err, &large):
 		tooLarge(c, large.Limit)

@@ -1,7 +1,6 @@
 package server
 
 import (
-	"context"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -21,6 +20,7 @@ import (
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/review"
 	"agrimony/internal/core/smf"
+	"agrimony/internal/view"
 )
 
 // clipFile is what a request asks a file of a clip to hold.
@@ -83,18 +83,10 @@ func (s *server) ordered(c *gin.Context) (*clipFile, error) {
 }
 
 // file renders and encodes a clip, unless whoever asked for it goes away.
-func (s *server) file(ctx context.Context, o *clipFile) (*render.Performance, []byte, error) {
-	leave, err := s.files.enter(ctx)
-	if err != nil {
-		return nil, nil, err
-	}
-	defer leave()
-	o.render.Budget, o.render.Events = budget.New(fileWork, ctx.Err), fileEvents
+func (s *server) file(work *budget.Budget, o *clipFile) (*render.Performance, []byte, error) {
+	o.render.Budget, o.render.Events = work, work.Limits().Events
 	performance, err := lane.Render(o.piece, o.clip, o.render)
 	if err != nil {
-		return nil, nil, err
-	}
-	if err := ctx.Err(); err != nil {
 		return nil, nil, err
 	}
 	if !o.plain {
@@ -116,7 +108,7 @@ func (s *server) midi(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	_, data, err := s.file(c.Request.Context(), o)
+	_, data, err := s.file(workOf(c), o)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -131,7 +123,7 @@ func (s *server) summary(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	performance, data, err := s.file(c.Request.Context(), o)
+	performance, data, err := s.file(workOf(c), o)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -219,7 +211,7 @@ func (s *server) why(c *gin.Context) {
 	}
 	shown := s.views.get(from.ID, from.Version, clip.ID)
 	if shown == nil {
-		if shown, err = s.viewOf(c.Request.Context(), from.Piece, clip, nil); err != nil {
+		if shown, err = look(from.Piece, clip, nil, view.Whole(workOf(c))); err != nil {
 			refuse(c, err)
 			return
 		}

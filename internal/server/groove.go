@@ -1,7 +1,6 @@
 package server
 
 import (
-	"bytes"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -12,19 +11,12 @@ import (
 
 // groove takes the groove of a MIDI file, which is the body: ?name=Old+hands.
 func (s *server) groove(c *gin.Context) {
-	leave, err := s.reads.enter(c.Request.Context())
+	data, err := midiOf(c)
 	if err != nil {
 		refuse(c, err)
 		return
 	}
-	defer leave()
-	var data bytes.Buffer
-	data.Grow(int(min(max(c.Request.ContentLength, 0), maxBody)) + bytes.MinRead)
-	if _, err := data.ReadFrom(c.Request.Body); err != nil {
-		refuse(c, err)
-		return
-	}
-	file, err := smf.DecodeOnsets(data.Bytes())
+	file, err := smf.DecodeOnsets(data, workOf(c))
 	if err != nil {
 		refuse(c, bad("%v", err))
 		return

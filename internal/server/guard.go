@@ -67,18 +67,6 @@ func sameSite(hosts []string) gin.HandlerFunc {
 	}
 }
 
-// bounded limits a request's body to so many bytes.
-func bounded(most int64) gin.HandlerFunc {
-	return func(c *gin.Context) {
-		if c.Request.ContentLength > most {
-			tooLarge(c, most)
-			return
-		}
-		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
-		c.Next()
-	}
-}
-
 // fromHere tells whether a request comes from this machine. (Without an address, it
 // comes from no network.)
 func fromHere(c *gin.Context) bool {

@@ -1,9 +1,9 @@
 package server
 
 import (
-	"bytes"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"path/filepath"
 	"strconv"
@@ -33,11 +33,17 @@ type fileIn struct {
 	feel    *piece.Template // nil: the groove stays as it is
 }
 
+// midiOf is the body of a request, a MIDI file.
+func midiOf(c *gin.Context) ([]byte, error) {
+	data := make([]byte, c.Request.ContentLength)
+	_, err := io.ReadFull(c.Request.Body, data)
+	return data, err
+}
+
 // fileIn reads the body, a MIDI file, and ?ask=, a TakeRequest.
 func (s *server) fileIn(c *gin.Context) (*fileIn, error) {
-	var data bytes.Buffer
-	data.Grow(int(min(max(c.Request.ContentLength, 0), maxMIDI)) + bytes.MinRead)
-	if _, err := data.ReadFrom(c.Request.Body); err != nil {
+	data, err := midiOf(c)
+	if err != nil {
 		return nil, err
 	}
 	out := &fileIn{}
@@ -48,8 +54,7 @@ func (s *server) fileIn(c *gin.Context) (*fileIn, error) {
 			return nil, bad("ask: %v", err)
 		}
 	}
-	var err error
-	if out.File, err = files.Open(data.Bytes()); err != nil {
+	if out.File, err = files.Open(data, workOf(c)); err != nil {
 		return nil, bad("%v", err)
 	}
 	if out.ask.Plain {
@@ -58,7 +63,7 @@ func (s *server) fileIn(c *gin.Context) (*fileIn, error) {
 		}
 	}
 	if out.ask.Feel {
-		onsets, err := smf.DecodeOnsets(data.Bytes())
+		onsets, err := smf.DecodeOnsets(data, workOf(c))
 		if err != nil {
 			return nil, bad("%v", err)
 		}
@@ -92,12 +97,6 @@ func (in *fileIn) named() string {
 
 // report tells what is in a MIDI file, and what would become of it; nothing is changed.
 func (s *server) report(c *gin.Context) {
-	leave, err := s.reads.enter(c.Request.Context())
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	defer leave()
 	in, err := s.fileIn(c)
 	if err != nil {
 		refuse(c, err)
@@ -112,22 +111,23 @@ func (s *server) report(c *gin.Context) {
 	for _, fit := range report.Keys {
 		out.KeyNames = append(out.KeyNames, pitch.Pretty(fit.Key))
 	}
+	key := in.BestKey([]files.Choice{{Part: 0}})
 	for _, t := range report.Tracks {
 		part := &in.Song.Parts[t.Track-1]
 		drawn := drawingOf(part.Notes, report.Bars*int(in.Song.Meter.Bar()/piece.NoteTick))
 		drawn.Lane, drawn.Voice = part.Title(), files.Heard(part)
-		drawn.Names = [2]string{named(in, part, t.Low), named(in, part, t.High)}
+		drawn.Names = [2]string{named(part, key, t.Low), named(part, key, t.High)}
 		out.Drawn = append(out.Drawn, drawn)
 	}
 	c.JSON(http.StatusOK, out)
 }
 
 // named is what a pitch of a part is called: a drum by its name.
-func named(in *fileIn, part *song.Part, p int) string {
+func named(part *song.Part, key pitch.Key, p int) string {
 	if own, ok := drum.Of(p); ok && part.Drums() {
 		return own.Name
 	}
-	return pitch.Pretty(in.BestKey([]files.Choice{{Part: 0}}).Named(p))
+	return pitch.Pretty(key.Named(p))
 }
 
 // mostDrawn is how many notes of a track are drawn small and heard.
@@ -218,21 +218,16 @@ func (s *server) takeInto(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	ctx, clip := c.Request.Context(), c.Query("clip")
+	work, clip := workOf(c), c.Query("clip")
 	var was *piece.Piece
 	next, err := s.store.Edit(c.Param("id"), version, c.Query("key"), func(p *piece.Piece) (*piece.Piece, string, error) {
-		leave, err := s.shows.enter(ctx)
-		if err != nil {
-			return nil, "", err
-		}
-		defer leave()
 		was = p
 		out, shown, err := in.take(p, clip)
 		if err != nil {
 			return nil, "", err
 		}
 		clip = shown
-		_, err = s.try(ctx, p, out, clip, nil)
+		_, err = s.try(work, p, out, clip, nil)
 		return out, fmt.Sprintf("bring in %s", in.ask.Name), err
 	})
 	s.changed(c, was, next, err, clip, nil, nil, false, nil)

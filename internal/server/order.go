@@ -18,34 +18,20 @@ import (
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/smf"
-	"agrimony/internal/store"
 	"agrimony/internal/view"
 )
 
 // maxStretch is how many bars of a running order are given out to be played at once.
 const maxStretch = 32
 
-// reading loads the piece and waits for its turn among what is large to read; false: it was refused.
-func (s *server) reading(c *gin.Context) (from *store.State, leave func(), ok bool) {
-	from, err := s.store.Load(c.Param("id"))
-	if err == nil {
-		leave, err = s.reads.enter(c.Request.Context())
-	}
-	if err != nil {
-		refuse(c, err)
-		return nil, nil, false
-	}
-	return from, leave, true
-}
-
 // viewOrder gives the view of the running order.
 func (s *server) viewOrder(c *gin.Context) {
-	from, leave, ok := s.reading(c)
-	if !ok {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
 		return
 	}
-	defer leave()
-	out, err := view.OrderOf(from.Piece, view.Whole(c.Request.Context().Err))
+	out, err := view.OrderOf(from.Piece, view.Whole(workOf(c)))
 	if err != nil {
 		refuse(c, err)
 		return
@@ -55,16 +41,16 @@ func (s *server) viewOrder(c *gin.Context) {
 
 // playOrder gives what begins in a stretch of the order as it is being played. Nothing is changed.
 func (s *server) playOrder(c *gin.Context) {
-	var ask PlayRequest // read before its turn comes: nobody waits for a slow asker
+	var ask PlayRequest
 	if err := c.ShouldBindJSON(&ask); err != nil {
 		refuse(c, bad("%v", err))
 		return
 	}
-	from, leave, ok := s.reading(c)
-	if !ok {
+	from, err := s.store.Load(c.Param("id"))
+	if err != nil {
+		refuse(c, err)
 		return
 	}
-	defer leave()
 	bar := int(from.Piece.Bar() / piece.OrderTick)
 	if ask.From < 0 || ask.To <= ask.From || ask.To-ask.From > maxStretch*bar {
 		refuse(c, bad("from %d to %d is no stretch; allowed: up to %d bars from 0 on", ask.From, ask.To, maxStretch))
@@ -81,7 +67,8 @@ func (s *server) playOrder(c *gin.Context) {
 	}
 	out := PlayedStretch{Lanes: []PlayedLane{}, Zones: []order.Held{}}
 	if len(p.Order.Entries) > 0 {
-		played, err := order.Render(p, order.Options{From: ask.From, To: ask.To, Live: true, Begin: ask.Begin, Budget: budget.New(fileWork, c.Request.Context().Err), Events: fileEvents})
+		work := workOf(c)
+		played, err := order.Render(p, order.Options{From: ask.From, To: ask.To, Live: true, Begin: ask.Begin, Budget: work, Events: work.Limits().Events})
 		if err != nil {
 			refuse(c, err)
 			return
@@ -126,13 +113,8 @@ func (s *server) seatOrder(c *gin.Context) {
 	}
 	out := OrderSeats{Lanes: []OrderSeat{}, Zones: []order.Held{}, Setup: []view.Control{}}
 	if len(p.Order.Entries) > 0 {
-		leave, err := s.files.enter(c.Request.Context())
-		if err != nil {
-			refuse(c, err)
-			return
-		}
-		defer leave()
-		performance, err := order.Render(p, order.Options{Budget: budget.New(orderWork, c.Request.Context().Err), Events: orderEvents, Kept: keptSeats(p, ask.Kept)})
+		work := workOf(c)
+		performance, err := order.Render(p, order.Options{Budget: work, Events: work.Limits().Events, Kept: keptSeats(p, ask.Kept)})
 		if err != nil {
 			refuse(c, worded(err))
 			return
@@ -245,12 +227,8 @@ func (o *orderFile) name() string { return fileName(o.piece.Title) + ".mid" }
 
 // orderMade renders and encodes the order.
 func (s *server) orderMade(c *gin.Context, o *orderFile) (*order.Performance, []byte, error) {
-	leave, err := s.files.enter(c.Request.Context())
-	if err != nil {
-		return nil, nil, err
-	}
-	defer leave()
-	o.render.Budget, o.render.Events = budget.New(orderWork, c.Request.Context().Err), orderEvents
+	o.render.Budget = workOf(c)
+	o.render.Events = o.render.Budget.Limits().Events
 	performance, err := order.Render(o.piece, o.render)
 	if err != nil {
 		return nil, nil, worded(err)
@@ -267,7 +245,7 @@ func (s *server) orderMade(c *gin.Context, o *orderFile) (*order.Performance, []
 // worded makes what is wrong with a request for an order a fault of it.
 func worded(err error) error {
 	switch err.(type) {
-	case *render.TooManyError, *budget.SpentError, *render.BrokenError:
+	case *render.TooManyError, *budget.SpentError, *budget.MemoryError, *render.BrokenError, *slowError:
 		return err
 	}
 	return bad("%v", err)

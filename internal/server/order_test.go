@@ -93,7 +93,7 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 	defer response.Body.Close()
 	data, err := io.ReadAll(response.Body)
 	require.NoError(t, err)
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	assert.Len(t, file.Tracks, 4, "a conductor, and the three lanes that sound in the first eight bars")
 	assert.Equal(t, http.StatusBadRequest, c.call("GET", piecePath+"/order/midi?from=9999999", nil, nil).StatusCode)

@@ -1,7 +1,6 @@
 package server
 
 import (
-	"context"
 	"crypto/rand"
 	"encoding/hex"
 	"encoding/json"
@@ -54,7 +53,7 @@ func (s *server) list(c *gin.Context) {
 }
 
 func (s *server) answer(c *gin.Context, from *store.State, clip string, before *view.Clip, holds bool, remark *edit.Remark) {
-	out, err := s.state(c.Request.Context(), from, clip, before, holds)
+	out, err := s.state(workOf(c), from, clip, before, holds)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -89,14 +88,8 @@ func (s *server) create(c *gin.Context) {
 
 // keep stores a new piece, once it is known that it can be shown.
 func (s *server) keep(c *gin.Context, p *piece.Piece) {
-	id, ctx := newID(), c.Request.Context()
-	leave, err := s.shows.enter(ctx)
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	seen, err := s.try(ctx, &piece.Piece{}, p, "", nil)
-	leave()
+	id, work := newID(), workOf(c)
+	seen, err := s.try(work, &piece.Piece{}, p, "", nil)
 	if err == nil {
 		err = s.store.Create(id, p)
 	}
@@ -107,7 +100,7 @@ func (s *server) keep(c *gin.Context, p *piece.Piece) {
 	if seen != nil {
 		s.views.put(id, 1, seen)
 	}
-	out, err := s.state(ctx, &store.State{ID: id, Version: 1, Piece: p}, "", nil, false)
+	out, err := s.state(work, &store.State{ID: id, Version: 1, Piece: p}, "", nil, false)
 	if err != nil {
 		refuse(c, err)
 		return
@@ -200,30 +193,28 @@ func (s *server) restore(c *gin.Context) {
 	s.show(c, c.Param("id"), "")
 }
 
+// editWork is what of an answer the edits themselves may take; the view after them takes the rest.
+const editWork = 25_000_000
+
 func (s *server) edit(c *gin.Context) {
 	var request EditRequest
 	if err := body(c, &request); err != nil {
 		refuse(c, err)
 		return
 	}
-	ctx := c.Request.Context()
+	work := workOf(c)
 	held := s.views.get(c.Param("id"), request.Version, request.Clip)
 	var seen *view.Clip
 	var was *piece.Piece
 	var remark *edit.Remark
 	next, err := s.store.Edit(c.Param("id"), request.Version, request.Key, func(p *piece.Piece) (*piece.Piece, string, error) {
-		leave, err := s.shows.enter(ctx)
-		if err != nil {
-			return nil, "", err
-		}
-		defer leave()
 		was = p
-		out, err := edit.ApplyWithin(p, request.Ops, budget.New(editWork, ctx.Err))
+		out, err := edit.ApplyWithin(p, request.Ops, work.Part(editWork))
 		if err != nil {
 			return nil, "", err
 		}
-		seen, err = s.try(ctx, p, out, request.Clip, held)
-		remark = edit.RemarkOn(out, request.Ops, budget.New(editWork, ctx.Err))
+		seen, err = s.try(work, p, out, request.Clip, held)
+		remark = edit.RemarkOn(out, request.Ops, work.Part(editWork))
 		return out, edit.Label(request.Ops), err
 	})
 	s.changed(c, was, next, err, request.Clip, held, seen, request.Holds, remark)
@@ -238,16 +229,12 @@ func (s *server) walk(c *gin.Context, way func(id string, version int64, key str
 		refuse(c, err)
 		return
 	}
-	ctx := c.Request.Context()
+	work := workOf(c)
 	held := s.views.get(c.Param("id"), request.Version, request.Clip)
 	var seen *view.Clip
 	next, err := way(c.Param("id"), request.Version, request.Key, func(was, p *piece.Piece) error {
-		leave, err := s.shows.enter(ctx)
-		if err != nil {
-			return err
-		}
-		defer leave()
-		seen, err = s.try(ctx, was, p, request.Clip, held)
+		var err error
+		seen, err = s.try(work, was, p, request.Clip, held)
 		return err
 	})
 	s.changed(c, nil, next, err, request.Clip, held, seen, request.Holds, nil)
@@ -264,7 +251,7 @@ func (s *server) changed(c *gin.Context, was *piece.Piece, next *store.State, er
 			refuse(c, loadErr)
 			return
 		}
-		shown, stateErr := s.state(c.Request.Context(), newer, clip, nil, false)
+		shown, stateErr := s.state(workOf(c), newer, clip, nil, false)
 		if stateErr != nil {
 			refuse(c, stateErr)
 			return
@@ -309,7 +296,7 @@ func (s *server) thumbs(c *gin.Context) {
 	}
 	out := make([]*view.Thumb, len(from.Piece.Clips))
 	for i := range from.Piece.Clips {
-		if out[i], err = s.thumbOf(c.Request.Context(), from, &from.Piece.Clips[i]); err != nil {
+		if out[i], err = s.thumbOf(workOf(c), from, &from.Piece.Clips[i]); err != nil {
 			refuse(c, err)
 			return
 		}
@@ -327,7 +314,7 @@ func (s *server) card(c *gin.Context) {
 	p := from.Piece
 	out := Card{Key: pitch.Pretty(p.Key.Resolve().String()), Tempo: p.Tempo, Meter: p.Meter, Clips: len(p.Clips)}
 	if len(p.Clips) > 0 {
-		out.First, err = s.thumbOf(c.Request.Context(), from, &p.Clips[0])
+		out.First, err = s.thumbOf(workOf(c), from, &p.Clips[0])
 		var broken *render.BrokenError
 		if err != nil && !errors.As(err, &broken) {
 			refuse(c, err)
@@ -339,19 +326,14 @@ func (s *server) card(c *gin.Context) {
 
 // thumbOf draws a clip's miniature from its view where that is at hand, and else
 // again only when the clip has changed.
-func (s *server) thumbOf(ctx context.Context, from *store.State, clip *piece.Clip) (*view.Thumb, error) {
+func (s *server) thumbOf(work *budget.Budget, from *store.State, clip *piece.Clip) (*view.Thumb, error) {
 	if seen := s.views.get(from.ID, from.Version, clip.ID); seen != nil {
 		return seen.Thumb(), nil
 	}
 	if kept := s.drawn.get(from.ID, from.Piece, clip); kept != nil {
 		return kept, nil
 	}
-	leave, err := s.shows.enter(ctx)
-	if err != nil {
-		return nil, err
-	}
-	defer leave()
-	drawn, err := view.ThumbOf(from.Piece, clip, view.Whole(ctx.Err))
+	drawn, err := view.ThumbOf(from.Piece, clip, view.Whole(work))
 	if err == nil {
 		s.drawn.put(from.ID, from.Piece, clip, drawn)
 	}

@@ -26,75 +26,98 @@ var Loopback = []string{"127.0.0.1", "localhost", "::1"}
 type server struct {
 	store *store.Store
 	views views
-	drawn drawn
-	files gate // what makes files
-	reads gate // what reads them, one at a time
-	shows gate // what makes views
+	drawn drawnThumbs
+	lines [lines]*queue
+}
+
+// A route is what is answered under a method and a path, and what that may cost.
+type route struct {
+	method, path string
+	cost         cost
+	handle       func(*server, *gin.Context)
+}
+
+// routes are all that is answered beside the screens' files.
+var routes = []route{
+	{"POST", "/api/pieces/import", whole, (*server).importPiece},
+	{"POST", "/api/files/report", comesIn, (*server).report},
+	{"POST", "/api/files/piece", comesIn, (*server).takeNew},
+	{"POST", "/api/pieces/:id/take", comesIn, (*server).takeInto},
+	{"POST", "/api/groove", groovesIn, (*server).groove},
+	{"GET", "/api/words", light, (*server).words},
+	{"GET", "/api/key", light, (*server).key},
+	{"GET", "/api/pieces", light, (*server).list},
+	{"GET", "/api/deleted/pieces", light, (*server).deleted},
+	{"POST", "/api/deleted/pieces/:id", shown, (*server).restore},
+	{"GET", "/api/deleted/starters", light, (*server).deletedStarters},
+	{"POST", "/api/deleted/starters/:id", light, (*server).restoreStarter},
+	{"POST", "/api/pieces", shown, (*server).create},
+	{"POST", "/api/pieces/demo", shown, (*server).openDemo},
+	{"POST", "/api/starters", light, (*server).saveStarter},
+	{"DELETE", "/api/starters", light, (*server).removeStarter},
+	{"POST", "/api/tempers", light, (*server).saveTemper},
+	{"DELETE", "/api/tempers", light, (*server).removeTemper},
+	{"GET", "/api/pieces/:id", shown, (*server).get},
+	{"DELETE", "/api/pieces/:id", light, (*server).remove},
+	{"POST", "/api/pieces/:id/edits", shown, (*server).edit},
+	{"POST", "/api/pieces/:id/undo", shown, (*server).undo},
+	{"POST", "/api/pieces/:id/redo", shown, (*server).redo},
+	{"POST", "/api/pieces/:id/key-preview", shown, (*server).previewKey},
+	{"GET", "/api/pieces/:id/thumbs", shown, (*server).thumbs},
+	{"GET", "/api/pieces/:id/card", shown, (*server).card},
+	{"GET", "/api/pieces/:id/document", document, (*server).document},
+	{"GET", "/api/pieces/:id/order", drawn, (*server).viewOrder},
+	{"POST", "/api/pieces/:id/order/play", played, (*server).playOrder},
+	{"POST", "/api/pieces/:id/order/seats", madeOrder, (*server).seatOrder},
+	{"GET", "/api/pieces/:id/order/midi", madeOrder, (*server).orderMidi},
+	{"GET", "/api/pieces/:id/order/summary", madeOrder, (*server).orderSummary},
+	{"GET", "/api/pieces/:id/clips/:clip/midi", made, (*server).midi},
+	{"GET", "/api/pieces/:id/clips/:clip/summary", made, (*server).summary},
+	{"GET", "/api/pieces/:id/clips/:clip/why", shown, (*server).why},
+	{"GET", "/api/pieces/:id/clips/:clip/progression", shown, (*server).readProgression},
+	{"GET", "/api/pieces/:id/clips/:clip/board", shown, (*server).board},
+	{"GET", "/api/pieces/:id/clips/:clip/orders", shown, (*server).orders},
+	{"GET", "/api/pieces/:id/clips/:clip/keyboard", light, (*server).keyboard},
+	{"GET", "/api/pieces/:id/clips/:clip/starters", shown, (*server).offerStarters},
+	{"POST", "/api/pieces/:id/clips/:clip/proposals", drawn, (*server).propose},
+	{"GET", "/api/pieces/:id/clips/:clip/tempers", drawn, (*server).tempers},
+	{"GET", "/api/pieces/:id/clips/:clip/versions", drawn, (*server).compared},
+	{"GET", "/api/pieces/:id/clips/:clip/starter", light, (*server).laneStarter},
+	{"POST", "/api/pieces/:id/clips/:clip/fits", shown, (*server).fits},
+}
+
+// Routes lists what is answered, "GET /api/pieces/:id", as the router has it.
+func Routes(config Config) (out []string) {
+	for _, r := range engine(config).Routes() {
+		out = append(out, r.Method+" "+r.Path)
+	}
+	return out
 }
 
 // New makes the handler.
-func New(config Config) http.Handler {
+func New(config Config) http.Handler { return compressed(engine(config)) }
+
+func engine(config Config) *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)
-	s := &server{store: config.Store, files: newGate(maxAtOnce), reads: newGate(1), shows: newGate(maxAtOnce)}
+	s := &server{store: config.Store}
+	for i, n := range places {
+		if n > 0 {
+			s.lines[i] = newQueue(n)
+		}
+	}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(gin.CustomRecoveryWithWriter(io.Discard, recovered), headers, sameSite(config.Hosts))
 	if config.Token != "" {
 		r.Use(known(config.Token))
 	}
-
 	fresh := func(c *gin.Context) { c.Header("Cache-Control", "no-store") }
-	r.POST("/api/pieces/import", fresh, bounded(maxDocument), s.importPiece)
-	r.POST("/api/files/report", fresh, bounded(maxMIDI), s.report)
-	r.POST("/api/files/piece", fresh, bounded(maxMIDI), s.takeNew)
-	r.POST("/api/pieces/:id/take", fresh, bounded(maxMIDI), s.takeInto)
-	api := r.Group("/api", fresh, bounded(maxBody))
-	api.GET("/words", s.words)
-	api.GET("/key", s.key)
-	api.GET("/pieces", s.list)
-	api.GET("/deleted/pieces", s.deleted)
-	api.POST("/deleted/pieces/:id", s.restore)
-	api.GET("/deleted/starters", s.deletedStarters)
-	api.POST("/deleted/starters/:id", s.restoreStarter)
-	api.POST("/pieces", s.create)
-	api.POST("/pieces/demo", s.openDemo)
-	api.POST("/starters", s.saveStarter)
-	api.DELETE("/starters", s.removeStarter)
-	api.POST("/tempers", s.saveTemper)
-	api.DELETE("/tempers", s.removeTemper)
-	api.POST("/groove", s.groove)
-	one := api.Group("/pieces/:id")
-	one.GET("", s.get)
-	one.DELETE("", s.remove)
-	one.POST("/edits", s.edit)
-	one.POST("/undo", s.undo)
-	one.POST("/redo", s.redo)
-	one.POST("/key-preview", s.previewKey)
-	one.GET("/thumbs", s.thumbs)
-	one.GET("/card", s.card)
-	one.GET("/document", s.document)
-	one.GET("/order", s.viewOrder)
-	one.POST("/order/play", s.playOrder)
-	one.POST("/order/seats", s.seatOrder)
-	one.GET("/order/midi", s.orderMidi)
-	one.GET("/order/summary", s.orderSummary)
-	one.GET("/clips/:clip/midi", s.midi)
-	one.GET("/clips/:clip/summary", s.summary)
-	one.GET("/clips/:clip/why", s.why)
-	one.GET("/clips/:clip/progression", s.readProgression)
-	one.GET("/clips/:clip/board", s.board)
-	one.GET("/clips/:clip/orders", s.orders)
-	one.GET("/clips/:clip/keyboard", s.keyboard)
-	one.GET("/clips/:clip/starters", s.offerStarters)
-	one.POST("/clips/:clip/proposals", s.propose)
-	one.GET("/clips/:clip/tempers", s.tempers)
-	one.GET("/clips/:clip/versions", s.compared)
-	one.GET("/clips/:clip/starter", s.laneStarter)
-	one.POST("/clips/:clip/fits", s.fits)
-
+	for _, own := range routes {
+		r.Handle(own.method, own.path, fresh, s.answering(own.cost, func(c *gin.Context) { own.handle(s, c) }))
+	}
 	r.NoRoute(pages(config.Files))
 	r.NoMethod(func(c *gin.Context) {
 		fail(c, http.StatusMethodNotAllowed, "", c.Request.Method+" is not allowed here")
 	})
-	return compressed(r)
+	return r
 }

@@ -297,7 +297,7 @@ func TestFilesAndDocuments(t *testing.T) {
 
 	response, data := get(piecePath + "/clips/keel/midi?bars=3&ppq=480&type=0&lanes=reed")
 	assert.Equal(t, `attachment; filename="Lantern-Regatta-Keel.mid"; filename*=UTF-8''Lantern-Regatta-Keel.mid`, response.Header.Get("Content-Disposition"))
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	assert.Equal(t, []int{480, 0, 1}, []int{file.PPQ, file.Type, len(file.Tracks)})
 	assert.EqualValues(t, 3*4*480, file.Tracks[0].End)

@@ -11,42 +11,31 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/compare"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/lane/sketch"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
 	"agrimony/internal/store"
 	"agrimony/internal/view"
 )
 
-// readingClip finds the clip and waits for its turn among what is large to read; false: it was refused.
-func (s *server) readingClip(c *gin.Context) (p *piece.Piece, clip *piece.Clip, leave func(), ok bool) {
-	p, clip, err := s.clipOf(c)
-	if err == nil {
-		leave, err = s.reads.enter(c.Request.Context())
-	}
-	if err != nil {
-		refuse(c, err)
-		return nil, nil, nil, false
-	}
-	return p, clip, leave, true
-}
-
 // propose makes sketches, or variations, of a lane, or of it as some edits would leave it: each as it
 // would sound in the clip. Nothing is changed.
 func (s *server) propose(c *gin.Context) {
-	var ask ProposeRequest // read before its turn comes: nobody waits for a slow asker
+	var ask ProposeRequest
 	if err := c.ShouldBindJSON(&ask); err != nil {
 		refuse(c, bad("%v", err))
 		return
 	}
-	p, clip, leave, ok := s.readingClip(c)
-	if !ok {
+	p, clip, err := s.clipOf(c)
+	if err != nil {
+		refuse(c, err)
 		return
 	}
-	defer leave()
-	out, err := proposals(p, clip, &ask)
+	out, err := proposals(p, clip, &ask, workOf(c))
 	if err != nil {
 		var fault *piece.Fault
 		if errors.As(err, &fault) {
@@ -58,10 +47,10 @@ func (s *server) propose(c *gin.Context) {
 	c.JSON(http.StatusOK, out)
 }
 
-func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest) ([]Proposal, error) {
+func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest, work *budget.Budget) ([]Proposal, error) {
 	base := p
 	if len(ask.On) > 0 {
-		next, err := edit.Apply(p, ask.On)
+		next, err := edit.ApplyWithin(p, ask.On, work.Part(editWork))
 		if err != nil {
 			return nil, err
 		}
@@ -75,8 +64,8 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest) ([]Proposa
 	if i < 0 {
 		return nil, bad("no lane %q in clip %q", ask.Lane, clip.ID)
 	}
-	scene := sketch.Scene{Piece: base, Clip: on, Lane: &on.Lanes[i], Kinds: lane.KindOf}
-	before, err := view.Of(base, on, nil)
+	scene := sketch.Scene{Piece: base, Clip: on, Lane: &on.Lanes[i], Kinds: lane.KindOf, Budget: work}
+	before, err := view.Within(base, on, nil, view.Whole(work))
 	if err != nil {
 		return nil, err
 	}
@@ -88,7 +77,7 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest) ([]Proposa
 		change(&own.Lanes[i])
 		next.Clips = slices.Clone(base.Clips)
 		next.Clips[slices.IndexFunc(next.Clips, func(c piece.Clip) bool { return c.ID == own.ID })] = own
-		seen, err := view.Of(&next, &own, before)
+		seen, err := view.Within(&next, &own, before, view.Whole(work))
 		if err != nil {
 			return err
 		}
@@ -146,11 +135,11 @@ func worthSeeing(seen *view.Clip, l *view.Lane) int64 {
 
 // tempers gives the dials, and each temper with a drawing of what it makes of a lane.
 func (s *server) tempers(c *gin.Context) {
-	p, clip, leave, ok := s.readingClip(c)
-	if !ok {
+	p, clip, err := s.clipOf(c)
+	if err != nil {
+		refuse(c, err)
 		return
 	}
-	defer leave()
 	bars := 0
 	if text := c.Query("bars"); text != "" {
 		var err error
@@ -179,7 +168,7 @@ func (s *server) tempers(c *gin.Context) {
 			refuse(c, err)
 			return
 		}
-		if made, err := proposals(p, clip, &ProposeRequest{Lane: c.Query("lane"), Sketch: request}); err == nil {
+		if made, err := proposals(p, clip, &ProposeRequest{Lane: c.Query("lane"), Sketch: request}, workOf(c)); err == nil {
 			offer.Ticks, offer.Notes = made[0].Ticks, slices.DeleteFunc(made[0].Sound.Notes, func(n view.Note) bool { return n.At >= made[0].Ticks })
 		}
 		out.Tempers = append(out.Tempers, offer)
@@ -190,11 +179,11 @@ func (s *server) tempers(c *gin.Context) {
 // compared tells in what the clips of a stack differ from one of them, ?with=, by default the first:
 // settings in words, and the notes of each.
 func (s *server) compared(c *gin.Context) {
-	p, clip, leave, ok := s.readingClip(c)
-	if !ok {
+	p, clip, err := s.clipOf(c)
+	if err != nil {
+		refuse(c, err)
 		return
 	}
-	defer leave()
 	stack := p.Stack(clip.Head())
 	out := []Version{}
 	first := &p.Clips[stack[0]]
@@ -206,27 +195,60 @@ func (s *server) compared(c *gin.Context) {
 		}
 		first = &p.Clips[stack[i]]
 	}
-	for _, k := range stack {
-		own := &p.Clips[k]
-		seen, err := view.Of(p, own, nil)
-		if err != nil {
-			refuse(c, err)
-			return
-		}
-		report, err := compare.Clips(p, first, own, 0)
-		if err != nil {
-			refuse(c, bad("%v", err))
-			return
-		}
-		one := Version{ID: own.ID, Name: own.Name, Bars: int((seen.Ticks + seen.BarTicks - 1) / seen.BarTicks), Ticks: seen.Ticks, BarTicks: seen.BarTicks, Lanes: []VersionLane{}, Words: compare.Words(first, own), Notes: report.Notes}
-		for i, l := range seen.Lanes {
-			if len(l.Notes) > 0 {
-				one.Lanes = append(one.Lanes, VersionLane{own.Lanes[i].ID, own.Lanes[i].Name, i, l.Audible, l.Notes})
-			}
-		}
-		out = append(out, one)
+	out, err = versions(p, first, stack, workOf(c))
+	if err != nil {
+		refuse(c, err)
+		return
 	}
 	c.JSON(http.StatusOK, out)
+}
+
+// mostChanges is how many notes of a stack are told as changed.
+const mostChanges = 20_000
+
+// versions are clips of a stack beside the first, as many bars of all as fit one answer.
+func versions(p *piece.Piece, first *piece.Clip, stack []int, work *budget.Budget) (out []Version, err error) {
+	defer budget.Catch(&err)
+	heard := make([]*compare.Heard, len(stack))
+	bar := p.Bar().Export(view.PPQ)
+	fits := int64(0) // up to where all are compared; 0: to their ends
+	for i, k := range stack {
+		performance, whole, err := view.Fitting(p, &p.Clips[k], view.Share(work, len(stack)))
+		if err != nil {
+			return nil, err
+		}
+		if heard[i] = compare.Hear(performance); !whole && (fits == 0 || heard[i].Ticks < fits) {
+			fits = heard[i].Ticks
+		}
+	}
+	one := slices.IndexFunc(stack, func(k int) bool { return &p.Clips[k] == first })
+	changes := 0
+	for i, k := range stack {
+		own, now := &p.Clips[k], heard[i]
+		next := Version{ID: own.ID, Name: own.Name, Bars: int((now.Ticks + bar - 1) / bar), Ticks: now.Ticks, BarTicks: bar, Lanes: []VersionLane{}, Words: compare.Words(first, own), Notes: compare.Notes(heard[one], now, fits, work)}
+		if fits > 0 {
+			next.Shortened = fmt.Sprintf("The first %s are compared: there is too much in them for one comparison.", render.Many(int(max(fits/bar, 1)), "bar"))
+		}
+		if changes += len(next.Notes); changes > mostChanges {
+			next.Notes = next.Notes[:max(len(next.Notes)-(changes-mostChanges), 0)]
+			changes = mostChanges
+			next.Shortened = fmt.Sprintf("More than %d notes differ in the stack; not all of them are marked.", mostChanges)
+		}
+		for n := range now.Performance.Lanes {
+			part := &now.Performance.Lanes[n]
+			lane := VersionLane{part.ID, part.Name, part.Lane, true, []view.Note{}}
+			for j := range part.Notes {
+				note := &part.Notes[j]
+				at, length := now.Performance.Span(note, view.PPQ)
+				lane.Notes = append(lane.Notes, view.Note{At: at, Length: length, Pitch: int(note.Pitch), Velocity: int(note.Velocity)})
+			}
+			if len(lane.Notes) > 0 {
+				next.Lanes = append(next.Lanes, lane)
+			}
+		}
+		out = append(out, next)
+	}
+	return out, nil
 }
 
 // saveTemper keeps a temper of one's own, in place of one of its name: {"name","dials"}.

@@ -1,13 +1,13 @@
 package server
 
 import (
-	"context"
 	"errors"
 	"fmt"
 	"runtime/debug"
 	"slices"
 	"sync"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/store"
@@ -115,7 +115,7 @@ func (v *views) forget(id string) {
 // state writes a piece with the view of a clip, the first one when clip names none
 // of its clips. held is the view that the asker holds, with the piece it is of;
 // nil: nothing.
-func (s *server) state(ctx context.Context, from *store.State, clip string, before *view.Clip, holds bool) (*State, error) {
+func (s *server) state(work *budget.Budget, from *store.State, clip string, before *view.Clip, holds bool) (*State, error) {
 	out := &State{ID: from.ID, Version: from.Version, Undo: from.Undo, Redo: from.Redo}
 	var held *piece.Piece
 	if holds && before != nil {
@@ -136,7 +136,7 @@ func (s *server) state(ctx context.Context, from *store.State, clip string, befo
 	out.Piece = stateOf(from.Piece, shown, held, whole)
 	seen := s.views.get(from.ID, from.Version, shown.ID)
 	if seen == nil || seen.Performance().Piece != from.Piece {
-		seen, err = s.viewOf(ctx, from.Piece, shown, before)
+		seen, err = look(from.Piece, shown, before, view.Whole(work))
 	}
 	var broken *render.BrokenError
 	if errors.As(err, &broken) { // the piece opens all the same
@@ -163,16 +163,6 @@ func (s *server) state(ctx context.Context, from *store.State, clip string, befo
 	return out, nil
 }
 
-// viewOf makes a view when its turn comes.
-func (s *server) viewOf(ctx context.Context, p *piece.Piece, clip *piece.Clip, before *view.Clip) (*view.Clip, error) {
-	leave, err := s.shows.enter(ctx)
-	if err != nil {
-		return nil, err
-	}
-	defer leave()
-	return look(p, clip, before, view.Whole(ctx.Err))
-}
-
 // look makes a view; whatever goes wrong in it is a *render.BrokenError.
 func look(p *piece.Piece, clip *piece.Clip, before *view.Clip, most view.Bounds) (shown *view.Clip, err error) {
 	defer func() {
@@ -185,8 +175,8 @@ func look(p *piece.Piece, clip *piece.Clip, before *view.Clip, most view.Bounds)
 
 // try makes sure, before a change is kept, that what it leaves can be viewed, rendered and
 // reviewed: the clip that is shown as a whole, whose view it gives, and others that change by
-// their beginnings. The gate is entered already.
-func (s *server) try(ctx context.Context, was, p *piece.Piece, clip string, before *view.Clip) (*view.Clip, error) {
+// their beginnings.
+func (s *server) try(work *budget.Budget, was, p *piece.Piece, clip string, before *view.Clip) (*view.Clip, error) {
 	if len(p.Clips) == 0 {
 		return nil, nil
 	}
@@ -199,11 +189,11 @@ func (s *server) try(ctx context.Context, was, p *piece.Piece, clip string, befo
 		if old, err := was.Clip(own.ID); own == shown || err == nil && drawnAlike(p, was, own, old) {
 			continue
 		}
-		if _, err := look(p, own, nil, view.Trial(ctx.Err)); err != nil {
+		if _, err := look(p, own, nil, view.Trial(work)); err != nil {
 			return nil, err
 		}
 	}
-	return look(p, shown, before, view.Whole(ctx.Err))
+	return look(p, shown, before, view.Whole(work))
 }
 
 // stateOf writes a piece with the document of the clip that is shown, and of those that an edit
@@ -256,8 +246,8 @@ func clipStateOf(clip, was *piece.Clip) any {
 	return clipState{clip, lanes}
 }
 
-// drawn keeps miniatures of clips, each with the clip and piece that it is of.
-type drawn struct {
+// drawnThumbs keeps miniatures of clips, each with the clip and piece that it is of.
+type drawnThumbs struct {
 	mutex sync.Mutex
 	kept  []drawnThumb
 }
@@ -272,7 +262,7 @@ type drawnThumb struct {
 // maxDrawn bounds how many are kept: those of a few pieces.
 const maxDrawn = 4 * piece.MaxClips
 
-func (d *drawn) get(id string, p *piece.Piece, clip *piece.Clip) *view.Thumb {
+func (d *drawnThumbs) get(id string, p *piece.Piece, clip *piece.Clip) *view.Thumb {
 	d.mutex.Lock()
 	defer d.mutex.Unlock()
 	for _, k := range d.kept {
@@ -302,7 +292,7 @@ func sameHarmony(p, before *piece.Piece, clip, was *piece.Clip) bool {
 	return from.ID == of.ID && now.Same(then) && p.KeyOf(from).String() == before.KeyOf(of).String()
 }
 
-func (d *drawn) put(id string, p *piece.Piece, clip *piece.Clip, thumb *view.Thumb) {
+func (d *drawnThumbs) put(id string, p *piece.Piece, clip *piece.Clip, thumb *view.Thumb) {
 	d.mutex.Lock()
 	defer d.mutex.Unlock()
 	d.kept = slices.DeleteFunc(d.kept, func(k drawnThumb) bool { return k.id == id && k.clip.ID == clip.ID })

@@ -89,7 +89,7 @@ func (c *Clip) Performance() *render.Performance { return c.performance }
 // allow, and otherwise its beginning.
 func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most Bounds) (performance *render.Performance, whole bool, tooLong string, err error) {
 	limit := min(barLimit(p, clip), most.bars)
-	cycle := lane.CycleWithin(p, clip, budget.New(most.periods, nil))
+	cycle := lane.CycleWithin(p, clip, most.answer.Part(most.periods))
 	bars := clip.Bars
 	if bars == 0 {
 		length := cycle.Realign
@@ -121,7 +121,7 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most 
 		shown = int((cycle.Full.Int64() + int64(p.Bar()) - 1) / int64(p.Bar()))
 	}
 	for {
-		options.Budget = budget.New(most.work, most.Waits)
+		options.Budget = most.answer.Part(most.work)
 		performance, err = lane.Render(p, clip, options)
 		var many *render.TooManyError
 		var spent *budget.SpentError
@@ -142,6 +142,12 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most 
 	}
 }
 
+// Fitting renders as much of a clip's beginning as fits within bounds; whole reports whether that is all of it.
+func Fitting(p *piece.Piece, clip *piece.Clip, most Bounds) (performance *render.Performance, whole bool, err error) {
+	performance, whole, _, err = perform(p, clip, nil, most)
+	return performance, whole, err
+}
+
 func barLimit(p *piece.Piece, clip *piece.Clip) int {
 	slots := beat.Time(0)
 	for i := range clip.Lanes {
@@ -150,23 +156,34 @@ func barLimit(p *piece.Piece, clip *piece.Clip) int {
 	return max(1, min(MaxBars, maxSlots/int(max(slots, 1))))
 }
 
-// Bounds of what a view may cost; Waits tells why nobody waits for it any more, nil: somebody
-// does.
+// Bounds of what a view may cost, within what is left of the answer that it is for.
 type Bounds struct {
 	bars    int
 	events  int64
 	work    int64 // of each attempt
 	periods int64 // of working out when the lanes meet
-	Waits   func() error
+	answer  *budget.Budget
 }
 
 // Whole are the bounds of a view that is shown.
-func Whole(waits func() error) Bounds {
-	return Bounds{MaxBars, maxEvents, 20_000_000, 1_500_000, waits}
+func Whole(answer *budget.Budget) Bounds {
+	return Bounds{MaxBars, maxEvents, 20_000_000, 1_500_000, answer}
 }
 
+// Share are the bounds of one of so many views that share an answer.
+func Share(answer *budget.Budget, views int) Bounds {
+	n := int64(max(views, 1))
+	return Bounds{MaxBars, max(sharedEvents/n, 500), max(sharedWork/n, 200_000), max(sharedWork/10/n, 20_000), answer}
+}
+
+// What several views have together.
+const (
+	sharedEvents = 60_000
+	sharedWork   = 16_000_000
+)
+
 // Trial are the bounds of a view that is made only to see that it can be.
-func Trial(waits func() error) Bounds { return Bounds{1, 5_000, 300_000, 200_000, waits} }
+func Trial(answer *budget.Budget) Bounds { return Bounds{1, 5_000, 300_000, 200_000, answer} }
 
 // Of makes the view of a clip. Lanes that are the same as in before, a view of an
 // earlier state or nil, are taken from there: they are the same pointers.
@@ -175,7 +192,8 @@ func Of(p *piece.Piece, clip *piece.Clip, before *Clip) (*Clip, error) {
 }
 
 // Within is the same within bounds: where they do not allow the whole clip its beginning is
-// shown. The error is that of Waits, or a *render.BrokenError.
+// shown. The error is that of the answer's budget, or a
+// *render.BrokenError.
 func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip, error) {
 	var earlier *render.Performance
 	if before != nil {

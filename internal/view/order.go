@@ -3,7 +3,6 @@ package view
 import (
 	"slices"
 
-	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
@@ -117,7 +116,7 @@ func orderClip(p *piece.Piece, clip *piece.Clip, most Bounds) (*OrderClip, error
 	if bars == 0 {
 		bars = markBars
 	}
-	performance, err := lane.Render(p, clip, render.Options{Bars: bars, Opening: true, Budget: budget.New(most.work, most.Waits), Events: most.events, Cycle: &render.Cycle{}})
+	performance, err := lane.Render(p, clip, render.Options{Bars: bars, Opening: true, Budget: most.answer.Part(most.work), Events: most.events, Cycle: &render.Cycle{}})
 	if err != nil {
 		return out, nil // too much of it to be drawn: the band is plain
 	}

@@ -11,6 +11,7 @@ import (
 	"slices"
 	"strconv"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -47,13 +48,19 @@ type Report struct {
 	Notes    []Note    `json:"notes"`
 }
 
-// Clips compares two clips of a piece over so many bars; 0: over the longer of them, the other looping.
-func Clips(p *piece.Piece, a, b *piece.Clip, bars int) (*Report, error) {
-	notes, err := notesOf(p, a, b, bars)
+// Clips compares two clips of a piece over so many bars; 0: over the longer of them, the other looping. The
+// error is that of a rendering, or of the budget.
+func Clips(p *piece.Piece, a, b *piece.Clip, bars int, work *budget.Budget) (out *Report, err error) {
+	defer budget.Catch(&err)
+	x, err := heard(p, a, bars, work)
 	if err != nil {
 		return nil, err
 	}
-	return &Report{Settings(a, b), notes}, nil
+	y, err := heard(p, b, bars, work)
+	if err != nil {
+		return nil, err
+	}
+	return &Report{Settings(a, b), Notes(x, y, 0, work)}, nil
 }
 
 // left are the fields of a clip, and of lanes, that are not compared.
@@ -180,105 +187,127 @@ func keys(of map[string]any) (out []string) {
 	return out
 }
 
-// heard are the notes of a clip over so many bars; 0: over its own length, again and again up to a time.
-func heard(p *piece.Piece, clip *piece.Clip, bars int) (*render.Events, error) {
-	performance, err := lane.Render(p, clip, render.Options{Bars: bars})
-	if err != nil {
-		return nil, err
-	}
-	events := performance.Events()
-	return &events, nil
+// Heard is what a clip sounds for a time, and again and again after that.
+type Heard struct {
+	Performance *render.Performance
+	Ticks       int64 // how long it is, in 960ths of a quarter
+	notes       []note
 }
 
-// notesOf compares what two clips sound.
-func notesOf(p *piece.Piece, a, b *piece.Clip, bars int) ([]Note, error) {
-	x, err := heard(p, a, bars)
-	if err != nil {
-		return nil, fmt.Errorf("%s: %w", a.Name, err)
-	}
-	y, err := heard(p, b, bars)
-	if err != nil {
-		return nil, fmt.Errorf("%s: %w", b.Name, err)
-	}
-	length := max(x.Ticks, y.Ticks)
-	return notes(looped(x, length), looped(y, length)), nil
+// note is a note that a clip sounds.
+type note struct {
+	same
+	source
+	length   int64
+	velocity uint8
 }
 
-// looped are the notes of a performance that comes round until a time.
-func looped(events *render.Events, length int64) []render.NoteEvent {
-	out := slices.Clone(events.Notes)
-	for from := events.Ticks; events.Ticks > 0 && from < length; from += events.Ticks {
-		for _, n := range events.Notes {
-			if n.At += from; n.At < length {
-				n.Length = min(n.Length, length-n.At)
-				out = append(out, n)
+// Hear returns what a performance sounds.
+func Hear(performance *render.Performance) *Heard {
+	out := &Heard{Performance: performance, Ticks: performance.Length.Export(render.DefaultPPQ)}
+	for i := range performance.Lanes {
+		part := &performance.Lanes[i]
+		performance.Written(part, render.DefaultPPQ, func(n *render.Note, at, length int64) {
+			out.notes = append(out.notes, note{same{part.ID, at, n.Pitch}, source{part.ID, n.Step, n.Round}, length, n.Velocity})
+		})
+	}
+	slices.SortStableFunc(out.notes, func(a, b note) int { return cmp.Compare(a.at, b.at) })
+	return out
+}
+
+// heard renders a clip over so many bars; 0: over its own length.
+func heard(p *piece.Piece, clip *piece.Clip, bars int, work *budget.Budget) (*Heard, error) {
+	performance, err := lane.Render(p, clip, render.Options{Bars: bars, Budget: work, Events: work.Limits().Events})
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", clip.Name, err)
+	}
+	return Hear(performance), nil
+}
+
+// until returns the notes of a clip that comes round until a time.
+func (h *Heard) until(length int64, work *budget.Budget) []note {
+	var out []note
+	for from := int64(0); h.Ticks > 0 && from < length && len(h.notes) > 0; from += h.Ticks {
+		work.Spend(int64(len(h.notes)))
+		for _, n := range h.notes {
+			if n.at += from; n.at >= length {
+				break
 			}
+			n.length = min(n.length, length-n.at)
+			out = append(out, n)
+		}
+		if len(out) > mostCompared {
+			budget.End(&render.TooManyError{Events: int64(len(out)) * length / max(from+h.Ticks, 1), Most: mostCompared, Lane: out[0].source.lane})
 		}
 	}
 	return out
 }
 
+// mostCompared is how many notes of a clip are compared.
+const mostCompared = render.MaxEvents
+
 // same is what makes a note the same: its lane, when it begins and its pitch.
 type same struct {
 	lane  string
 	at    int64
-	pitch int
+	pitch uint8
 }
 
 // source is where a note comes from.
 type source struct {
 	lane        string
-	step, round int
+	step, round int32
 }
 
-func notes(a, b []render.NoteEvent) []Note {
-	out := []Note{}
-	there := map[same][]*render.NoteEvent{}
-	for i := range b {
-		n := &b[i]
-		k := same{n.Lane, n.At, int(n.Pitch)}
-		there[k] = append(there[k], n)
+// Notes compares what two clips sound up to a time, in 960ths of a quarter; 0: to the end of the longer one,
+// the other looping.
+func Notes(x, y *Heard, length int64, work *budget.Budget) []Note {
+	if length == 0 {
+		length = max(x.Ticks, y.Ticks)
 	}
-	gone := []*render.NoteEvent{}
+	a, b := x.until(length, work), y.until(length, work)
+	work.Spend(4 * int64(len(a)+len(b)))
+	out := []Note{}
+	there := map[same][]*note{}
+	for i := range b {
+		there[b[i].same] = append(there[b[i].same], &b[i])
+	}
+	gone := []*note{}
 	for i := range a {
 		n := &a[i]
-		k := same{n.Lane, n.At, int(n.Pitch)}
-		list := there[k]
+		list := there[n.same]
 		if len(list) == 0 {
 			gone = append(gone, n)
 			continue
 		}
 		is := list[0]
-		there[k] = list[1:]
-		if is.Length != n.Length {
-			out = append(out, Note{n.Lane, "length", n.At, int(n.Pitch), n.Length, is.Length})
+		there[n.same] = list[1:]
+		if is.length != n.length {
+			out = append(out, Note{n.same.lane, "length", n.at, int(n.pitch), n.length, is.length})
 		}
-		if is.Velocity != n.Velocity {
-			out = append(out, Note{n.Lane, "velocity", n.At, int(n.Pitch), n.Velocity, is.Velocity})
+		if is.velocity != n.velocity {
+			out = append(out, Note{n.same.lane, "velocity", n.at, int(n.pitch), int(n.velocity), int(is.velocity)})
 		}
 	}
-	added := map[source][]*render.NoteEvent{}
+	added := map[source][]*note{}
 	for i := range b {
 		n := &b[i]
-		k := same{n.Lane, n.At, int(n.Pitch)}
-		if list := there[k]; len(list) > 0 && list[0] == n {
-			there[k] = list[1:]
-			s := source{n.Lane, n.Step, n.Round}
-			added[s] = append(added[s], n)
+		if list := there[n.same]; len(list) > 0 && list[0] == n {
+			there[n.same] = list[1:]
+			added[n.source] = append(added[n.source], n)
 		}
 	}
 	for _, n := range gone {
-		s := source{n.Lane, n.Step, n.Round}
-		if list := added[s]; len(list) > 0 {
-			added[s] = list[1:]
-			out = append(out, Note{n.Lane, "moved", n.At, int(n.Pitch), Place{n.At, int(n.Pitch)}, Place{list[0].At, int(list[0].Pitch)}})
+		if list := added[n.source]; len(list) > 0 {
+			added[n.source] = list[1:]
+			out = append(out, Note{n.same.lane, "moved", n.at, int(n.pitch), Place{n.at, int(n.pitch)}, Place{list[0].at, int(list[0].pitch)}})
 			continue
 		}
-		out = append(out, Note{Lane: n.Lane, Change: "gone", At: n.At, Pitch: int(n.Pitch)})
+		out = append(out, Note{Lane: n.same.lane, Change: "gone", At: n.at, Pitch: int(n.pitch)})
 	}
 	for _, list := range added {
 		for _, n := range list {
-			out = append(out, Note{Lane: n.Lane, Change: "added", At: n.At, Pitch: int(n.Pitch)})
+			out = append(out, Note{Lane: n.same.lane, Change: "added", At: n.at, Pitch: int(n.pitch)})
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Note) int {

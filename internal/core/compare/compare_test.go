@@ -40,7 +40,7 @@ func TestInWhatTwoClipsDiffer(t *testing.T) {
 			`[{"path":"bars","from":1,"to":2}]`, `[]`},
 	} {
 		p := two(t, c.a, c.b)
-		report, err := compare.Clips(p, &p.Clips[0], &p.Clips[1], 0)
+		report, err := compare.Clips(p, &p.Clips[0], &p.Clips[1], 0, nil)
 		require.NoError(t, err)
 		settings, err := json.Marshal(report.Settings)
 		require.NoError(t, err)
@@ -50,7 +50,7 @@ func TestInWhatTwoClipsDiffer(t *testing.T) {
 		assert.JSONEq(t, c.notes, string(notes), name)
 	}
 	p := two(t, low(`"steps":[{"on":true}]`), `"bars":1,"lanes":[]`)
-	report, err := compare.Clips(p, &p.Clips[0], &p.Clips[1], 0)
+	report, err := compare.Clips(p, &p.Clips[0], &p.Clips[1], 0, nil)
 	require.NoError(t, err)
 	require.Len(t, report.Settings, 1, "a lane that one lacks is one setting")
 	assert.Equal(t, "lanes[low]", report.Settings[0].Path)
@@ -100,9 +100,9 @@ func TestNotesAreTheSameOrTold(t *testing.T) {
 		}
 		a, b := lane("a"), lane("b")
 		p := two(t, a, b)
-		there, err := compare.Clips(p, &p.Clips[0], &p.Clips[1], 0)
+		there, err := compare.Clips(p, &p.Clips[0], &p.Clips[1], 0, nil)
 		require.NoError(t, err)
-		back, err := compare.Clips(p, &p.Clips[1], &p.Clips[0], 0)
+		back, err := compare.Clips(p, &p.Clips[1], &p.Clips[0], 0, nil)
 		require.NoError(t, err)
 		require.Len(t, back.Notes, len(there.Notes))
 		count := func(notes []compare.Note, change string) (n int) {

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/drum"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/lane"
@@ -81,12 +82,10 @@ func (f *File) Changed() (int, error) {
 }
 
 // compare finds what changed, in the coarser of both resolutions.
-func (f *File) compare() (*compared, error) {
-	performance, err := f.Own.perform()
-	if err != nil {
-		return nil, fmt.Errorf("its own document cannot be rendered: %w", err)
-	}
-	out := &compared{performance: performance, changes: make([][]change, len(performance.Lanes)), files: make([][]heard, len(performance.Lanes))}
+func (f *File) compare() (out *compared, err error) {
+	defer budget.Catch(&err)
+	performance := f.Own.made
+	out = &compared{performance: performance, changes: make([][]change, len(performance.Lanes)), files: make([][]heard, len(performance.Lanes))}
 	coarse := f.Own.PPQ
 	if own := f.Song; own != nil && own.File.PPQ > 0 {
 		coarse = min(coarse, own.File.PPQ)
@@ -102,7 +101,7 @@ func (f *File) compare() (*compared, error) {
 		for _, n := range f.notesFor(out.performance, i) {
 			out.files[i] = append(out.files[i], heard{n, i, 0, in(n.At), in(n.End())})
 		}
-		out.changes[i] = changesOf(made, slices.Clone(out.files[i]))
+		out.changes[i] = changesOf(made, slices.Clone(out.files[i]), f.work)
 	}
 	return out, nil
 }
@@ -153,11 +152,12 @@ func first(p *render.Performance, i int) bool {
 
 // changesOf pairs what is made with what the file has: what is the same first, then what has the
 // same pitch, then what stands at the same time; the rest is gone, or new.
-func changesOf(made, file []heard) (out []change) {
+func changesOf(made, file []heard, work *budget.Budget) (out []change) {
 	taken := make([]bool, len(file))
 	pair := func(left []heard, same func(a, b *heard) (distance int, ok bool), changed bool) (rest []heard) {
 		for i := range left {
 			best, least := -1, 0
+			work.Spend(int64(len(file)/16) + 1)
 			for k := range file {
 				if taken[k] {
 					continue

@@ -41,10 +41,11 @@ func streams(p *song.Part) (out []stream) {
 		if c.Controller >= ccMode || c.Controller == ccData || c.Controller == ccDataFine || c.Controller >= ccParameter && c.Controller <= ccParamTop {
 			continue
 		}
-		if by[c.Controller] == nil {
-			order = append(order, c.Controller)
+		n := int(c.Controller)
+		if by[n] == nil {
+			order = append(order, n)
 		}
-		by[c.Controller] = append(by[c.Controller], song.Point{At: c.At, Value: c.Value})
+		by[n] = append(by[n], song.Point{At: c.At, Value: int16(c.Value)})
 	}
 	slices.Sort(order)
 	for _, n := range order {
@@ -89,12 +90,12 @@ func bendRange(p *song.Part) int {
 	for _, c := range p.Controls {
 		switch c.Controller {
 		case ccParamTop:
-			top = c.Value
+			top = int(c.Value)
 		case ccParamTop - 1:
-			low = c.Value
+			low = int(c.Value)
 		case ccData:
 			if top == 0 && low == 0 {
-				out = min(max(c.Value, 1), 24)
+				out = min(max(int(c.Value), 1), 24)
 			}
 		}
 	}

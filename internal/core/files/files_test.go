@@ -41,7 +41,7 @@ func TestAFileOfOursComesBackWhole(t *testing.T) {
 		clip := &p.Clips[i]
 		for _, ppq := range []int{96, 480, 960} {
 			options := render.Options{Bars: 2, PPQ: ppq}
-			file, err := files.Open(rendered(t, p, clip, options, false))
+			file, err := files.Open(rendered(t, p, clip, options, false), nil)
 			require.NoError(t, err)
 			require.NotNil(t, file.Own, clip.ID)
 			assert.Equal(t, options.Bars, file.Own.Bars)
@@ -62,7 +62,7 @@ var renderOptions = render.Options{PPQ: 960}
 // tracks are the notes of a file's tracks, by channel and key, as a reader written by others has
 // them, in 960ths, less what one key cannot sound twice.
 func tracks(t testing.TB, data []byte) map[string]int {
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	out := map[string]int{}
 	for i := range file.Tracks {
@@ -70,7 +70,7 @@ func tracks(t testing.TB, data []byte) map[string]int {
 		for _, n := range file.Tracks[i].Notes {
 			at := (n.At*1920 + int64(file.PPQ)) / int64(2*file.PPQ)
 			end := ((n.At+n.Length)*1920 + int64(file.PPQ)) / int64(2*file.PPQ)
-			by[n.Channel] = append(by[n.Channel], intake.Note{At: int(at), Length: int(max(end-at, 1)), Pitch: n.Pitch, Velocity: n.Velocity})
+			by[n.Channel] = append(by[n.Channel], intake.Note{At: int(at), Length: int(max(end-at, 1)), Pitch: int(n.Pitch), Velocity: int(n.Velocity)})
 		}
 		for channel, notes := range by {
 			for _, n := range intake.Heard(notes) {
@@ -86,7 +86,7 @@ func eventsOf(t testing.TB, p *piece.Piece) map[string]int {
 	require.NoError(t, err)
 	out := map[string]int{}
 	for _, n := range performance.Events().Notes {
-		out[fmt.Sprint(n.Channel, intake.Note{At: int(n.At), Length: int(n.Length), Pitch: n.Pitch, Velocity: n.Velocity})]++
+		out[fmt.Sprint(n.Channel, intake.Note{At: int(n.At), Length: int(n.Length), Pitch: int(n.Pitch), Velocity: int(n.Velocity)})]++
 	}
 	return out
 }
@@ -94,7 +94,7 @@ func eventsOf(t testing.TB, p *piece.Piece) map[string]int {
 // As notes, every note of a file is in the performance, to the tick.
 func TestAsNotesEveryNoteIsThere(t *testing.T) {
 	check := func(data []byte, name string) {
-		file, err := files.Open(data)
+		file, err := files.Open(data, nil)
 		if err != nil {
 			require.ErrorContains(t, err, "sounds no note", name)
 			return
@@ -175,7 +175,7 @@ func TestWhatChangedInAFileOfOursComesBack(t *testing.T) {
 		"one round":  {func(f *files.File) { f.Song.Parts[1].Notes[5].Velocity = 3 }, 1, 3},
 		"odd length": {func(f *files.File) { f.Song.Parts[0].Notes[2].Length = 1001 }, 1, 3},
 	} {
-		file, err := files.Open(whole)
+		file, err := files.Open(whole, nil)
 		require.NoError(t, err)
 		c.change(file)
 		changed, err := file.Changed()

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/intake/song"
 	"agrimony/internal/core/lane"
@@ -24,20 +25,28 @@ type File struct {
 	// Why says why a document of ours that it holds cannot be taken; "" where it has none, or a
 	// good one.
 	Why string
+
+	work *budget.Budget
 }
 
-// Open reads a file. Errors say what is wrong and at which byte.
-func Open(data []byte) (*File, error) {
-	read, err := smf.Decode(data)
+// Open reads a file. Errors say what is wrong and at which byte, or are those of the budget, from which all
+// that is done with the file is spent.
+func Open(data []byte, work *budget.Budget) (*File, error) {
+	read, err := smf.Decode(data, work)
 	if err != nil {
 		return nil, err
 	}
-	out := &File{}
-	out.Own, err = ownOf(read)
-	if err != nil {
-		out.Why = err.Error()
+	out := &File{work: work}
+	if out.Own, err = ownOf(read); err == nil && out.Own != nil {
+		err = out.Own.perform(work)
 	}
-	if out.Song, err = song.Read(read); err != nil && out.Own == nil {
+	if gone := work.Waits(); gone != nil {
+		return nil, gone
+	}
+	if err != nil {
+		out.Own, out.Why = nil, err.Error()
+	}
+	if out.Song, err = song.Read(read, work); err != nil && (out.Own == nil || !errors.Is(err, song.ErrNoNotes)) {
 		return nil, err
 	}
 	return out, nil
@@ -116,7 +125,8 @@ func (f *File) notesOf(c Choice) []intake.Note {
 
 // Take makes lanes of the chosen parts. The error says what does not fit, or how far it is beyond
 // what a piece can have.
-func (f *File) Take(o Options) (*Taken, error) {
+func (f *File) Take(o Options) (out *Taken, err error) {
+	defer budget.Catch(&err)
 	choices, err := f.chosen(&o)
 	if err != nil {
 		return nil, err
@@ -127,7 +137,7 @@ func (f *File) Take(o Options) (*Taken, error) {
 			return nil, fmt.Errorf("track %d has %d notes; allowed: at most %d in a lane", c.Part+1, len(lists[i]), piece.MaxNotes)
 		}
 	}
-	out := &Taken{Bars: f.Song.Bars(lists...), Remarks: slices.Clone(f.Song.Remarks)}
+	out = &Taken{Bars: f.Song.Bars(lists...), Remarks: slices.Clone(f.Song.Remarks)}
 	if out.Bars > beat.MaxBars {
 		return nil, fmt.Errorf("it is %d bars of %s long; allowed: at most %d", out.Bars, f.Song.Meter, beat.MaxBars)
 	}
@@ -136,8 +146,12 @@ func (f *File) Take(o Options) (*Taken, error) {
 	} else {
 		out.Key = f.BestKey(choices)
 	}
+	if len(choices) > piece.MaxLanes {
+		return nil, fmt.Errorf("it would make %d lanes or more; allowed: at most %d", len(choices), piece.MaxLanes)
+	}
 	names := namesOf(f, choices)
 	for i, c := range choices {
+		f.work.Spend(trackWork + noteWork*int64(len(lists[i])))
 		part := &f.Song.Parts[c.Part]
 		became, err := lane.Become(c.As, f.source(out, part, lists[i]), f.Song.PieceTempo())
 		if err != nil {
@@ -167,6 +181,12 @@ func (f *File) Take(o Options) (*Taken, error) {
 	}
 	return out, nil
 }
+
+// trackWork is how much work a track is, and noteWork a note of it, whatever becomes of them.
+const (
+	trackWork = 50
+	noteWork  = 4
+)
 
 func (f *File) source(t *Taken, part *song.Part, notes []intake.Note) *intake.Source {
 	return &intake.Source{Key: t.Key, Meter: f.Song.Meter, Length: t.Bars * f.barTicks(), Notes: notes, Drums: part.Drums()}

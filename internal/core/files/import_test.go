@@ -17,7 +17,7 @@ import (
 )
 
 func opened(t testing.TB, data []byte) *files.File {
-	file, err := files.Open(data)
+	file, err := files.Open(data, nil)
 	require.NoError(t, err)
 	return file
 }
@@ -308,7 +308,7 @@ func FuzzOpen(f *testing.F) {
 	f.Add(rendered(f, p, &p.Clips[0], renderOptions, true))
 	f.Add(written(f, 89, func(track *library.Track) { note(track, 3, 9, 36, 1, 5) }, func(track *library.Track) { note(track, 3, 1, 60, 1, 5) }))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		file, err := files.Open(data)
+		file, err := files.Open(data, nil)
 		if err != nil {
 			return
 		}

@@ -28,7 +28,7 @@ func (c *tally) take(t *testing.T, p *piece.Piece, clip *piece.Clip, name string
 	require.NoError(t, err, name)
 	data, err := smf.Encode(performance, smf.Options{Type: 1})
 	require.NoError(t, err, name)
-	file, err := files.Open(data)
+	file, err := files.Open(data, nil)
 	if err != nil {
 		return // a starter that sounds nothing by itself
 	}

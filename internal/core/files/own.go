@@ -34,7 +34,8 @@ type Own struct {
 	Piece *piece.Piece
 	Clip  string // the clip's id
 	render.Options
-	Type  int  // of the file
+	Type  int // of the file
+	made  *render.Performance
 	Order bool // it is of the running order, between From and To
 	From  int
 	To    int
@@ -170,23 +171,29 @@ func (o *Own) clip() *piece.Clip {
 
 // What rendering the document again may cost: as much as making a file of it did.
 const (
-	performWork   = 60_000_000
+	performWork   = 30_000_000
 	performEvents = 1_000_000
 )
 
-// perform renders the document as it was rendered then.
-func (o *Own) perform() (*render.Performance, error) {
-	if o.Order {
-		return o.performOrder()
+// perform renders the document as it was rendered then. A document that cannot be rendered is none that a
+// file comes from.
+func (o *Own) perform(work *budget.Budget) (err error) {
+	if work = work.Part(performWork); o.Order {
+		o.made, err = o.performOrder(work)
+	} else {
+		options := o.Options
+		options.Budget, options.Events, options.Ways = work, performEvents, true
+		o.made, err = lane.Render(o.Piece, o.clip(), options)
 	}
-	options := o.Options
-	options.Budget, options.Events, options.Ways = budget.New(performWork, nil), performEvents, true
-	return lane.Render(o.Piece, o.clip(), options)
+	if err != nil {
+		return fmt.Errorf("its own document cannot be rendered: %w", err)
+	}
+	return nil
 }
 
 // performOrder is the same of the running order, its tracks as lanes.
-func (o *Own) performOrder() (*render.Performance, error) {
-	played, err := order.Render(o.Piece, order.Options{From: o.From, To: o.To, PPQ: o.PPQ, Ways: true, Budget: budget.New(performWork, nil), Events: performEvents})
+func (o *Own) performOrder(work *budget.Budget) (*render.Performance, error) {
+	played, err := order.Render(o.Piece, order.Options{From: o.From, To: o.To, PPQ: o.PPQ, Ways: true, Budget: work, Events: performEvents})
 	if err != nil {
 		return nil, err
 	}

@@ -3,6 +3,7 @@ package files
 import (
 	"fmt"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/render"
@@ -49,8 +50,9 @@ type TrackReport struct {
 
 // Report tells what is in the file, and what the chosen parts become. as is what all are asked to
 // become; where one does not fit, Why says so.
-func (f *File) Report(o Options, as string) (*Report, error) {
-	out := &Report{Own: f.Own != nil, Why: f.Why, Keys: []KeyReport{}, Tracks: []TrackReport{}}
+func (f *File) Report(o Options, as string) (out *Report, err error) {
+	defer budget.Catch(&err)
+	out = &Report{Own: f.Own != nil, Why: f.Why, Keys: []KeyReport{}, Tracks: []TrackReport{}}
 	if f.Own != nil {
 		changed, err := f.Changed()
 		if err != nil {
@@ -77,14 +79,16 @@ func (f *File) Report(o Options, as string) (*Report, error) {
 		lists[i] = f.notesOf(c)
 	}
 	out.Bars = s.Bars(lists...)
-	for _, fit := range f.Keys(choices) {
+	fits := f.Keys(choices)
+	for _, fit := range fits {
 		out.Keys = append(out.Keys, KeyReport{fit.Key.String(), fit.Share})
 	}
-	taken := &Taken{Bars: out.Bars, Key: f.BestKey(choices)}
+	taken := &Taken{Bars: out.Bars, Key: fits[0].Key}
 	if o.Key != nil {
 		taken.Key = *o.Key
 	}
 	for i, c := range choices {
+		f.work.Spend(trackWork + noteWork*int64(len(lists[i])))
 		out.Tracks = append(out.Tracks, f.trackReport(taken, c, lists[i]))
 	}
 	return out, nil

@@ -37,7 +37,7 @@ func TestAFileOfGlidingChordsComesBack(t *testing.T) {
 		all, err := smf.EncodeOrder(whole, smf.Options{Type: fileType, ChordNames: true, Own: own})
 		require.NoError(t, err)
 		for name, data := range map[string][]byte{"clip": alone, "order": all} {
-			f, err := files.Open(data)
+			f, err := files.Open(data, nil)
 			require.NoError(t, err)
 			changed, err := f.Changed()
 			require.NoError(t, err)

@@ -3,6 +3,7 @@ package intake
 import (
 	"math"
 	"slices"
+	"sync"
 
 	"agrimony/internal/core/pitch"
 )
@@ -59,20 +60,17 @@ const offered = 3
 func Keys(lists ...[]Note) []KeyFit {
 	var time [12]float64
 	total := 0.0
-	var all []Note
 	for _, list := range lists {
-		all = append(all, list...)
+		for i := range list {
+			n := &list[i]
+			time[n.Pitch%12] += float64(n.Length)
+			total += float64(n.Length)
+		}
 	}
-	if len(all) == 0 {
+	if total == 0 {
 		return nil
 	}
-	slices.SortStableFunc(all, func(a, b Note) int { return a.At - b.At })
-	for i := range all {
-		n := &all[i]
-		time[n.Pitch%12] += float64(n.Length)
-		total += float64(n.Length)
-	}
-	first, last := ends(all)
+	first, last := ends(lists)
 	var out []KeyFit
 	for tonic := range 12 {
 		for _, p := range profiles {
@@ -112,18 +110,19 @@ func Keys(lists ...[]Note) []KeyFit {
 // outside is what time spent outside of a key costs it, beside what the profiles say.
 const outside = 0.7
 
-// ends are the lowest pitches with which notes, in order, begin and end.
-func ends(notes []Note) (first, last int) {
-	first, last = notes[0].Pitch, notes[len(notes)-1].Pitch
-	for i := range notes {
-		if notes[i].At != notes[0].At {
-			break
+// ends are the lowest pitches of the notes that begin first and of those that begin last.
+func ends(lists [][]Note) (first, last int) {
+	begin, final := math.MaxInt, math.MinInt
+	for _, list := range lists {
+		for i := range list {
+			n := &list[i]
+			if n.At < begin || n.At == begin && n.Pitch < first {
+				begin, first = n.At, n.Pitch
+			}
+			if n.At > final || n.At == final && n.Pitch < last {
+				final, last = n.At, n.Pitch
+			}
 		}
-		first = min(first, notes[i].Pitch)
-	}
-	final := notes[len(notes)-1].At
-	for i := len(notes) - 1; i >= 0 && notes[i].At == final; i-- {
-		last = min(last, notes[i].Pitch)
 	}
 	return first, last
 }
@@ -149,7 +148,20 @@ func correlation(a, b [12]float64) float64 {
 var tonics = [12][]string{{"C"}, {"Db", "C#"}, {"D"}, {"Eb", "D#"}, {"E"}, {"F"}, {"F#", "Gb"}, {"G"}, {"Ab", "G#"}, {"A"}, {"Bb", "A#"}, {"B"}}
 
 // keyOn is a key on a pitch class, spelled with the fewest signs.
-func keyOn(class int, scale string) pitch.Key {
+func keyOn(class int, scale string) pitch.Key { return keysOn()[class][scale] }
+
+// keysOn are all keys that are offered, by the pitch classes of their tonics and their scales.
+var keysOn = sync.OnceValue(func() (out [12]map[string]pitch.Key) {
+	for class := range out {
+		out[class] = map[string]pitch.Key{}
+		for _, p := range profiles {
+			out[class][p.scale] = spelledOn(class, p.scale)
+		}
+	}
+	return out
+})
+
+func spelledOn(class int, scale string) pitch.Key {
 	var best pitch.Key
 	least := math.MaxInt
 	for _, tonic := range tonics[class] {

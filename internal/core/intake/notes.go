@@ -23,10 +23,13 @@ type Note struct {
 func (n *Note) End() int { return n.At + n.Length }
 
 // Once makes one of notes that strike a key on one tick, with the later end, and puts notes in
-// order of their onsets.
+// order of their onsets. It gives the list that it is given, changed.
 func Once(notes []Note) []Note {
-	slices.SortStableFunc(notes, func(a, b Note) int { return cmp.Compare(a.At, b.At) })
-	out := notes[:0:0]
+	byOnset := func(a, b Note) int { return cmp.Compare(a.At, b.At) }
+	if !slices.IsSortedFunc(notes, byOnset) {
+		slices.SortStableFunc(notes, byOnset)
+	}
+	out := notes[:0]
 	var struck [128]int // the place of the note that struck a key last, from 1
 	for _, n := range notes {
 		if k := struck[n.Pitch]; k > 0 && out[k-1].At == n.At {
@@ -69,16 +72,18 @@ func Outer(notes []Note, lowest bool) []Note {
 
 // Voices is how many notes sound at once at most.
 func Voices(notes []Note) int {
-	type turn struct{ at, by int }
-	turns := make([]turn, 0, 2*len(notes))
+	begins, ends := make([]int, len(notes)), make([]int, len(notes))
 	for i := range notes {
-		turns = append(turns, turn{notes[i].At, 1}, turn{notes[i].End(), -1})
+		begins[i], ends[i] = notes[i].At, notes[i].End()
 	}
-	slices.SortFunc(turns, func(a, b turn) int { return cmp.Or(cmp.Compare(a.at, b.at), cmp.Compare(a.by, b.by)) })
-	now, most := 0, 0
-	for _, t := range turns {
-		now += t.by
-		most = max(most, now)
+	slices.Sort(begins)
+	slices.Sort(ends)
+	most, ended := 0, 0
+	for i, at := range begins {
+		for ended < i && ends[ended] <= at {
+			ended++
+		}
+		most = max(most, i+1-ended)
 	}
 	return most
 }

@@ -74,7 +74,7 @@ func TestWhatEveryClipKeeps(t *testing.T) {
 		}
 		data, err := smf.Encode(performance, smf.Default)
 		require.NoError(t, err, name)
-		file, err := smf.Decode(data)
+		file, err := smf.Decode(data, nil)
 		require.NoError(t, err)
 		notes := 0
 		for _, track := range file.Tracks {

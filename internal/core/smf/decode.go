@@ -3,6 +3,8 @@ package smf
 import (
 	"fmt"
 	"strings"
+
+	"agrimony/internal/core/budget"
 )
 
 // File is what a Standard MIDI File holds, with positions in its own ticks.
@@ -95,18 +97,19 @@ type Marker struct {
 const MaxFile = 16 << 20
 
 // Decode reads a file of type 0 or 1 at any resolution. Chunks of other makers are passed
-// over. Errors say what is wrong and at which byte.
-func Decode(data []byte) (*File, error) { return decode(data, false) }
+// over. Errors say what is wrong and at which byte, or are those of the budget.
+func Decode(data []byte, work *budget.Budget) (*File, error) { return decode(data, work, false) }
 
 // DecodeOnsets is the same of a file of which onsets and meters are wanted: what else is sent to
 // its channels is left out, and every note lasts until its track ends.
-func DecodeOnsets(data []byte) (*File, error) { return decode(data, true) }
+func DecodeOnsets(data []byte, work *budget.Budget) (*File, error) { return decode(data, work, true) }
 
-func decode(data []byte, onsets bool) (*File, error) {
+func decode(data []byte, work *budget.Budget, onsets bool) (out *File, err error) {
+	defer budget.Catch(&err)
 	if len(data) > MaxFile {
 		return nil, fmt.Errorf("the MIDI file has %d bytes; allowed: at most %d", len(data), MaxFile)
 	}
-	s := &scanner{data: data, onsets: onsets}
+	s := &scanner{data: data, onsets: onsets, work: work}
 	return s.file()
 }
 

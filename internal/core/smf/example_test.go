@@ -24,7 +24,7 @@ func ExampleEncode() {
 	if err != nil {
 		panic(err)
 	}
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	if err != nil {
 		panic(err)
 	}

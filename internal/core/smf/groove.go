@@ -49,5 +49,5 @@ func playedIn(meters []Meter, ppq int, note *Note) piece.Played {
 	if float64(place)*sixteenth >= float64(bar) { // early for the next bar
 		place, late = 0, float64(within-bar)
 	}
-	return piece.Played{Place: place, Late: late / sixteenth * 100, Velocity: note.Velocity}
+	return piece.Played{Place: place, Late: late / sixteenth * 100, Velocity: int(note.Velocity)}
 }

@@ -22,7 +22,7 @@ func TestChordNamesStandWhereChordsBegin(t *testing.T) {
 			_, performance := performed(t, sung, render.Options{PPQ: ppq})
 			data, err := smf.Encode(performance, options)
 			require.NoError(t, err)
-			file, err := smf.Decode(data)
+			file, err := smf.Decode(data, nil)
 			require.NoError(t, err)
 			var got []any
 			for _, m := range file.Tracks[0].Markers {
@@ -46,7 +46,7 @@ func TestChordsHaveATrackOfTheirOwn(t *testing.T) {
 	_, performance := performed(t, sung, render.Options{})
 	data, err := smf.Encode(performance, smf.Default)
 	require.NoError(t, err)
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	require.Len(t, file.Tracks, 3)
 	assert.Equal(t, "Swell", file.Tracks[2].Name)

@@ -61,7 +61,7 @@ func TestAnOrderIsAFile(t *testing.T) {
 	require.NoError(t, err)
 	data, err := smf.EncodeOrder(played, smf.Default)
 	require.NoError(t, err)
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	require.Len(t, file.Tracks, 65)
 	notes := 0

@@ -3,6 +3,8 @@ package smf
 import (
 	"fmt"
 	"slices"
+
+	"agrimony/internal/core/budget"
 )
 
 // scanner steps through bytes and keeps the first error.
@@ -10,7 +12,55 @@ type scanner struct {
 	data   []byte
 	at     int
 	err    error
-	onsets bool // of what is sent to channels, only onsets are wanted
+	onsets bool    // of what is sent to channels, only onsets are wanted
+	counts *counts // not nil: events are only counted
+	work   *budget.Budget
+}
+
+// counts are how many events of each sort a track has.
+type counts struct{ notes, bends, controls, pressures, programs int }
+
+// add counts an event.
+func (n *counts) add(status, b byte, onsets bool) {
+	kind := status & 0xf0
+	switch {
+	case kind == 0x90 && b > 0:
+		n.notes++
+	case onsets:
+	case kind == 0xb0:
+		n.controls++
+	case kind == 0xa0 || kind == 0xd0:
+		n.pressures++
+	case kind == 0xc0:
+		n.programs++
+	case kind == 0xe0:
+		n.bends++
+	}
+}
+
+// eventBytes is how many bytes of memory an event takes at the most while its file is read: here, and in
+// musical time.
+const eventBytes = 48
+
+// room makes room for as many events as a track has.
+func (n *counts) room(work *budget.Budget) (out Track) {
+	all := n.notes + n.bends + n.controls + n.pressures + n.programs
+	work.Hold(int64(all) * eventBytes)
+	work.Spend(int64(all))
+	out.Notes = make([]Note, 0, n.notes)
+	if n.bends > 0 {
+		out.Bends = make([]Bend, 0, n.bends)
+	}
+	if n.controls > 0 {
+		out.Controls = make([]Control, 0, n.controls)
+	}
+	if n.pressures > 0 {
+		out.Pressures = make([]Pressure, 0, n.pressures)
+	}
+	if n.programs > 0 {
+		out.Programs = make([]Program, 0, n.programs)
+	}
+	return out
 }
 
 func (s *scanner) fail(problem string, at int) error {
@@ -78,6 +128,7 @@ func (s *scanner) file() (*File, error) {
 		}
 	}
 	for len(out.Tracks) < tracks {
+		s.work.Spend(20)
 		start := s.at
 		kind := string(s.take(4, "a chunk"))
 		size := s.number(4, "a chunk's length")
@@ -99,12 +150,11 @@ func (s *scanner) file() (*File, error) {
 	return out, nil
 }
 
-// leastNote is how many bytes a note has at the least: its time, and two in running status.
-const leastNote = 3
-
 // add adds an event to a track, unless it is one that is not wanted.
 func (s *scanner) add(out *Track, at int64, status, a, b byte, open sounding) {
 	switch {
+	case s.counts != nil:
+		s.counts.add(status, b, s.onsets)
 	case !s.onsets:
 		out.take(at, status, a, b, open)
 	case status&0xf0 == 0x90 && b > 0:
@@ -112,10 +162,17 @@ func (s *scanner) add(out *Track, at int64, status, a, b byte, open sounding) {
 	}
 }
 
-// track reads the events of a track chunk that ends at byte end.
-func (s *scanner) track(end int) (out Track) {
+// track reads the events of a track chunk that ends at byte end. They are counted first, so that each has
+// its place in memory once.
+func (s *scanner) track(end int) Track {
+	counting := *s
+	counting.counts = &counts{}
+	counting.events(end, Track{})
+	return s.events(end, counting.counts.room(s.work))
+}
+
+func (s *scanner) events(end int, out Track) Track {
 	open, status, at := sounding{}, byte(0), int64(0)
-	out.Notes = make([]Note, 0, (end-s.at)/leastNote)
 	for s.err == nil && s.at < end {
 		at += int64(s.length("a delta time"))
 		start := s.at
@@ -126,7 +183,7 @@ func (s *scanner) track(end int) (out Track) {
 		case b == 0xff:
 			kind := s.number(1, "a meta event")
 			data := s.take(s.length("a meta event's length"), "a meta event")
-			if kind == metaOwn && s.err == nil {
+			if kind == metaOwn && s.err == nil && s.counts == nil {
 				out.Own = append(out.Own, data)
 			}
 			if kind == metaEnd {
@@ -136,7 +193,7 @@ func (s *scanner) track(end int) (out Track) {
 				out.finish(at)
 				return out
 			}
-			if s.err == nil {
+			if s.err == nil && s.counts == nil {
 				out.takeMeta(at, kind, data)
 			}
 		case b == 0xf0 || b == 0xf7:

@@ -60,7 +60,7 @@ func TestFilesAreReadAsALibraryReadsThem(t *testing.T) {
 			}
 		}
 		data := append(append(header(0, 1, 96), chunk("XFIH", []byte{1, 2, 3})...), chunk("MTrk", append(body, endOfTrack...))...)
-		file, err := smf.Decode(data)
+		file, err := smf.Decode(data, nil)
 		require.NoError(t, err)
 		read, err := library.ReadFrom(bytes.NewReader(append(header(0, 1, 96), chunk("MTrk", append(body, endOfTrack...))...)))
 		require.NoError(t, err)
@@ -124,11 +124,11 @@ func TestFilesAreReadAsALibraryReadsThem(t *testing.T) {
 func TestChunksOfOtherMakersArePassedOver(t *testing.T) {
 	track := chunk("MTrk", append([]byte{0, 0x90, 60, 100, 96, 0x80, 60, 0}, endOfTrack...))
 	data := append(append(append(append(header(1, 2, 96), chunk("XFKM", make([]byte, 37))...), track...), chunk("junk", nil)...), track...)
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	require.Len(t, file.Tracks, 2)
 	assert.Equal(t, []smf.Note{{At: 0, Length: 96, Channel: 1, Pitch: 60, Velocity: 100}}, file.Tracks[1].Notes)
-	_, err = smf.Decode(append(header(1, 2, 96), chunk("junk", nil)...))
+	_, err = smf.Decode(append(header(1, 2, 96), chunk("junk", nil)...), nil)
 	assert.ErrorContains(t, err, "the file ends within a chunk")
 }
 
@@ -150,7 +150,7 @@ func TestLargeFilesAreReadInLittleMemory(t *testing.T) {
 		var before, after runtime.MemStats
 		runtime.GC()
 		runtime.ReadMemStats(&before)
-		file, err := smf.Decode(data)
+		file, err := smf.Decode(data, nil)
 		require.NoError(t, err, name)
 		runtime.GC()
 		runtime.ReadMemStats(&after)

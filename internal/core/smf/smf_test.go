@@ -40,7 +40,7 @@ func TestAFileHoldsThePerformance(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, data, again, "the same bytes")
 
-		file, err := smf.Decode(data)
+		file, err := smf.Decode(data, nil)
 		require.NoError(t, err)
 		assert.Equal(t, options.PPQ, file.PPQ)
 		assert.Equal(t, options.Type, file.Type)
@@ -93,7 +93,7 @@ func TestScalesWithoutASignatureHaveNone(t *testing.T) {
 	_, performance := performed(t, strings.Replace(sample, "dorian", "hungarian minor", 1), render.Options{})
 	data, err := smf.Encode(performance, smf.Default)
 	require.NoError(t, err)
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	assert.Empty(t, file.Tracks[0].Keys)
 }
@@ -103,7 +103,7 @@ func track(body string) string {
 }
 
 func TestRunningStatusAndOpenNotes(t *testing.T) {
-	file, err := smf.Decode([]byte(track("\x00\x90\x3c\x40\x60\x3c\x00\x00\x40\x50\x60\xff\x2f\x00")))
+	file, err := smf.Decode([]byte(track("\x00\x90\x3c\x40\x60\x3c\x00\x00\x40\x50\x60\xff\x2f\x00")), nil)
 	require.NoError(t, err)
 	assert.Equal(t, []smf.Note{{At: 0, Length: 96, Channel: 1, Pitch: 60, Velocity: 64}, {At: 96, Length: 96, Channel: 1, Pitch: 64, Velocity: 80}}, file.Tracks[0].Notes)
 }
@@ -122,7 +122,7 @@ func TestBrokenFilesSayWhatAndWhere(t *testing.T) {
 		"no end":              {track("\x00\x90\x3c\x40"), "a track without its end"},
 		"a status of no file": {track("\x00\xf4\x00\xff\x2f\x00"), "byte 23: status 0xf4 does not belong"},
 	} {
-		_, err := smf.Decode([]byte(row.data))
+		_, err := smf.Decode([]byte(row.data), nil)
 		assert.ErrorContains(t, err, row.message, name)
 	}
 }
@@ -136,7 +136,7 @@ func FuzzDecode(f *testing.F) {
 	}
 	f.Add([]byte(track("\x00\x90\x3c\x40\x60\x3c\x00\x00\xff\x2f\x00")))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		file, err := smf.Decode(data)
+		file, err := smf.Decode(data, nil)
 		if err == nil {
 			notes := 0
 			for _, track := range file.Tracks {
@@ -298,7 +298,7 @@ func TestNothingIsWrittenPastTheEnd(t *testing.T) {
 				require.NoError(t, err)
 				data, err := smf.Encode(performance, smf.Default)
 				require.NoError(t, err)
-				file, err := smf.Decode(data)
+				file, err := smf.Decode(data, nil)
 				require.NoError(t, err)
 				for _, track := range file.Tracks {
 					assert.EqualValues(t, bars*3840, track.End)

@@ -137,7 +137,7 @@ func messagesOf(t *testing.T, data []byte) (out []message) {
 
 // bySteps reads the wheels of a file with our own reader, as the pitches of the notes that it finds.
 func bySteps(t *testing.T, data []byte) map[string]map[int64]float64 {
-	file, err := smf.Decode(data)
+	file, err := smf.Decode(data, nil)
 	require.NoError(t, err)
 	out := map[string]map[int64]float64{}
 	reach := map[int]float64{}

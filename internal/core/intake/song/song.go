@@ -14,6 +14,7 @@ import (
 	"strings"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/drum"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/smf"
@@ -48,10 +49,16 @@ type Part struct {
 }
 
 // Point is a value from a time on: of the wheel -8192..8191, of the pressure 0..127.
-type Point struct{ At, Value int }
+type Point struct {
+	At    int
+	Value int16
+}
 
 // Control is a value of a controller from a time on.
-type Control struct{ At, Controller, Value int }
+type Control struct {
+	At                int
+	Controller, Value uint8
+}
 
 // Left is what the part holds beside its notes.
 func (p *Part) Left() intake.Left {
@@ -87,11 +94,14 @@ const longestName = 70
 // ErrNoNotes is a file that sounds nothing.
 var ErrNoNotes = errors.New("the MIDI file sounds no note; allowed: one that does")
 
-// Read reads a file. The error says that it sounds nothing.
-func Read(file *smf.File) (*Song, error) {
+// Read reads a file. The error says that it sounds nothing, or is that of the budget.
+func Read(file *smf.File, work *budget.Budget) (out *Song, err error) {
+	defer budget.Catch(&err)
 	s := &Song{File: file, Tempo: defaultTempo, quarter: 60_000_000 / defaultTempo, Meter: beat.Meter{Count: 4, Unit: 4}}
 	s.times()
 	for i := range file.Tracks {
+		t := &file.Tracks[i]
+		work.Spend(int64(len(t.Notes) + len(t.Bends) + len(t.Controls) + len(t.Pressures) + len(t.Programs)))
 		s.parts(i)
 	}
 	if len(s.Parts) == 0 {
@@ -209,27 +219,43 @@ func (s *Song) parts(track int) {
 		}
 		return by[channel]
 	}
+	var notes, bends, controls [17]int // how many there are on each channel
+	for i := range t.Notes {
+		notes[t.Notes[i].Channel]++
+	}
+	for i := range t.Bends {
+		bends[t.Bends[i].Channel]++
+	}
+	for i := range t.Controls {
+		controls[t.Controls[i].Channel]++
+	}
+	for channel := 1; channel < 17; channel++ {
+		if notes[channel]+bends[channel]+controls[channel] > 0 {
+			p := part(channel)
+			p.Notes, p.Wheel, p.Controls = slices.Grow(p.Notes, notes[channel]), slices.Grow(p.Wheel, bends[channel]), slices.Grow(p.Controls, controls[channel])
+		}
+	}
 	for i := range t.Notes {
 		n := &t.Notes[i]
 		at := s.At(n.At)
 		p := part(n.Channel)
-		p.Notes = append(p.Notes, intake.Note{At: at, Length: max(s.At(n.At+n.Length)-at, 1), Pitch: n.Pitch, Velocity: n.Velocity})
+		p.Notes = append(p.Notes, intake.Note{At: at, Length: max(s.At(n.At+n.Length)-at, 1), Pitch: int(n.Pitch), Velocity: int(n.Velocity)})
 	}
 	for _, b := range t.Bends {
 		p := part(b.Channel)
-		p.Wheel = append(p.Wheel, Point{s.At(b.At), b.Value})
+		p.Wheel = append(p.Wheel, Point{s.At(b.At), int16(b.Value)})
 	}
 	for _, v := range t.Pressures {
 		p := part(v.Channel)
 		if v.Key {
 			p.Keys++
 		} else {
-			p.Pressure = append(p.Pressure, Point{s.At(v.At), v.Value})
+			p.Pressure = append(p.Pressure, Point{s.At(v.At), int16(v.Value)})
 		}
 	}
 	for _, c := range t.Controls {
 		p := part(c.Channel)
-		p.Controls = append(p.Controls, Control{s.At(c.At), c.Controller, c.Value})
+		p.Controls = append(p.Controls, Control{s.At(c.At), uint8(c.Controller), uint8(c.Value)})
 	}
 	for _, g := range t.Programs {
 		part(g.Channel).Programs++

@@ -1,0 +1,188 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"net/http"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"agrimony/internal/core/budget"
+	"agrimony/internal/core/piece"
+)
+
+// A cost is what an answer of a route may cost, and where a request waits for its turn. Every
+// route has one, and nothing is answered outside of it.
+type cost struct {
+	line   line
+	body   int64 // the most bytes of a request
+	limits budget.Limits
+	time   time.Duration // from when its turn has come
+}
+
+// A line is where requests wait for their turn, so that heavy work of one sort is not done
+// all at once and does not hold up work of another sort.
+type line int
+
+const (
+	atOnce  line = iota // what costs next to nothing waits nowhere
+	screens             // what a screen shows, and edits
+	live                // what is played next
+	making              // files that are made
+	reads               // files that come in, proposals, comparisons
+	lines               // how many there are
+)
+
+// places is how many requests of a line work at once. A piece has one place at most.
+var places = [lines]int{screens: 2, live: 1, making: 1, reads: 1}
+
+// What answers may cost. Work is in units of package budget, some 40 ns each.
+const (
+	maxAnswer  = 8 << 20   // bytes of an answer, and
+	maxFile    = 64 << 20  // of one that is a file
+	mostMemory = 100 << 20 // bytes held at a time
+	longest    = 2500 * time.Millisecond
+)
+
+var (
+	// light is what costs next to nothing.
+	light = cost{atOnce, maxBody, budget.Limits{Work: 5_000_000, Events: 20_000, Memory: mostMemory, Answer: maxAnswer}, longest}
+	// shown is a view, an offer, or an edit with the view after it.
+	shown = cost{screens, maxBody, budget.Limits{Work: 60_000_000, Events: 400_000, Memory: mostMemory, Answer: maxAnswer}, longest}
+	// whole is the document of a piece that comes in.
+	whole = cost{screens, maxDocument, shown.limits, longest}
+	// played is a stretch of the running order.
+	played = cost{live, maxBody, budget.Limits{Work: 40_000_000, Events: 100_000, Memory: mostMemory, Answer: maxAnswer}, longest}
+	// made is a MIDI file, or what is in one. A file has fewer events than the command line writes: many are
+	// waiting here, one there.
+	made = cost{making, maxBody, budget.Limits{Work: 40_000_000, Events: 600_000, Memory: mostMemory, Answer: maxFile}, longest}
+	// madeOrder is the same of the running order, which is many clips.
+	madeOrder = cost{making, maxBody, budget.Limits{Work: 60_000_000, Events: 1_200_000, Memory: mostMemory, Answer: maxFile}, longest}
+	// drawn is what is drawn of the whole piece, or made to choose from.
+	drawn = cost{reads, maxBody, budget.Limits{Work: 60_000_000, Events: 600_000, Memory: mostMemory, Answer: maxAnswer}, longest}
+	// comesIn is a MIDI file that comes in.
+	comesIn = cost{reads, maxMIDI, budget.Limits{Work: 60_000_000, Events: 1_200_000, Memory: 2 * mostMemory, Answer: maxAnswer}, longest}
+	// groovesIn is a MIDI file whose groove is taken.
+	groovesIn = cost{reads, maxMIDI, comesIn.limits, longest}
+	// document is the document of a piece as a file.
+	document = cost{making, 0, budget.Limits{Work: 1_000_000, Answer: 2 * piece.MaxBytes}, longest}
+)
+
+// slowError says that an answer takes too long.
+type slowError struct{ most time.Duration }
+
+func (e *slowError) Error() string {
+	return fmt.Sprintf("this takes longer than one answer may (%g s); choose fewer bars, lanes or steps", e.most.Seconds())
+}
+
+// workKey is under which a request's budget is found.
+const workKey = "work"
+
+// workOf returns the budget of a request.
+func workOf(c *gin.Context) *budget.Budget { return c.MustGet(workKey).(*budget.Budget) }
+
+// answering lets a handler work within a cost: the request is read whole before its turn comes,
+// and the answer is sent after the next one's has come, so that nothing is held while a client
+// sends or reads.
+func (s *server) answering(cost cost, handle func(*gin.Context)) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		var body spool
+		defer body.close()
+		if c.Request.ContentLength > cost.body {
+			tooLarge(c, cost.body)
+			return
+		}
+		if _, err := io.Copy(&body, http.MaxBytesReader(c.Writer, c.Request.Body, cost.body)); err != nil {
+			refuse(c, err)
+			return
+		}
+		leave := func() {}
+		if q := s.lines[cost.line]; q != nil {
+			var err error
+			if leave, err = q.enter(c.Request.Context(), c.Param("id")); err != nil {
+				refuse(c, err)
+				return
+			}
+		}
+		answer := &answer{ResponseWriter: c.Writer, most: cost.limits.Answer, status: http.StatusOK}
+		defer answer.spool.close()
+		work(c, cost, &body, answer, leave, handle)
+		answer.send(c)
+	}
+}
+
+// work does a request's work, and leaves its place.
+func work(c *gin.Context, cost cost, body *spool, answer *answer, leave func(), handle func(*gin.Context)) {
+	defer leave()
+	asked, sent := c.Request, c.Writer
+	ctx, cancel := context.WithTimeoutCause(asked.Context(), cost.time, &slowError{cost.time})
+	defer cancel()
+	defer func() { c.Request, c.Writer = asked, sent }()
+	c.Request, c.Writer = asked.WithContext(ctx), answer
+	c.Set(workKey, budget.Of(cost.limits, func() error { return context.Cause(ctx) }))
+	from, err := body.reader()
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	c.Request.Body, c.Request.ContentLength = io.NopCloser(from), body.size
+	handle(c)
+}
+
+// An answer is what a handler writes, until it is sent.
+type answer struct {
+	gin.ResponseWriter
+	spool  spool
+	status int
+	most   int64
+	wrote  bool
+	err    error // why it cannot be sent
+}
+
+func (a *answer) WriteHeader(status int) { a.status = status }
+func (a *answer) WriteHeaderNow()        { a.wrote = true }
+func (a *answer) Status() int            { return a.status }
+func (a *answer) Size() int              { return int(a.spool.size) }
+func (a *answer) Written() bool          { return a.wrote }
+func (a *answer) Flush()                 {}
+
+func (a *answer) Write(data []byte) (int, error) {
+	a.wrote = true
+	if a.err == nil && a.spool.size+int64(len(data)) > a.most {
+		a.err = &largeError{a.most}
+	}
+	if a.err == nil {
+		_, a.err = a.spool.Write(data)
+	}
+	return len(data), a.err
+}
+
+func (a *answer) WriteString(text string) (int, error) { return a.Write([]byte(text)) }
+
+// largeError says that an answer has too many bytes.
+type largeError struct{ most int64 }
+
+func (e *largeError) Error() string {
+	return fmt.Sprintf("the answer would have more than %d MB; choose fewer bars, lanes or clips", e.most>>20)
+}
+
+// send sends what was written, or why that cannot be.
+func (a *answer) send(c *gin.Context) {
+	from, err := a.spool.reader()
+	if a.err != nil {
+		err = a.err
+	}
+	if err != nil {
+		a.Header().Del("Content-Disposition")
+		refuse(c, err)
+		return
+	}
+	c.Writer.WriteHeader(a.status)
+	if a.spool.size == 0 {
+		c.Writer.WriteHeaderNow()
+		return
+	}
+	_, _ = io.Copy(c.Writer, from) // who does not read it is gone
+}
