@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"runtime/debug"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -22,6 +23,9 @@ type usageError struct{ error }
 
 func main() {
 	root := rootCommand()
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(750 << 20) // what is no longer needed is let go in time
+	}
 	if err := executed(root); err != nil {
 		fmt.Fprintln(os.Stderr, "agrimony: "+oneLine(err))
 		var usage usageError
@@ -34,7 +38,7 @@ func main() {
 
 // limits are what a command may cost: as many events as a file may have, and the time and memory that these
 // take. Work is in units of package budget, some 40 ns each.
-var limits = budget.Limits{Work: 100_000_000, Events: render.MaxEvents, Memory: 600 << 20, Answer: 1 << 30}
+var limits = budget.Limits{Work: 100_000_000, Events: render.MaxEvents, Memory: 800 << 20, Answer: 1 << 30}
 
 // workKey is under which a command's context has its budget.
 type workKey struct{}

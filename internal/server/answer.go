@@ -59,7 +59,7 @@ var (
 	// waiting here, one there.
 	made = cost{making, maxBody, budget.Limits{Work: 40_000_000, Events: 600_000, Memory: mostMemory, Answer: maxFile}, longest}
 	// madeOrder is the same of the running order, which is many clips.
-	madeOrder = cost{making, maxBody, budget.Limits{Work: 60_000_000, Events: 1_200_000, Memory: mostMemory, Answer: maxFile}, longest}
+	madeOrder = cost{making, maxBody, budget.Limits{Work: 60_000_000, Events: 1_000_000, Memory: 2 * mostMemory, Answer: maxFile}, longest}
 	// drawn is what is drawn of the whole piece, or made to choose from.
 	drawn = cost{reads, maxBody, budget.Limits{Work: 60_000_000, Events: 600_000, Memory: mostMemory, Answer: maxAnswer}, longest}
 	// comesIn is a MIDI file that comes in.

@@ -129,6 +129,11 @@ func (s *server) state(work *budget.Budget, from *store.State, clip string, befo
 	if err != nil {
 		shown, err = &from.Piece.Clips[0], nil
 	}
+	if size := clipBytes(shown); size > mostDocument {
+		out.Piece = stateOf(from.Piece, nil, nil, "")
+		out.Trouble = fmt.Sprintf("%s cannot be shown: %v", shown.Name, tooLargeToShow(size))
+		return out, nil
+	}
 	whole := "" // the clip of which the asker holds the document
 	if before != nil {
 		whole = before.ID
@@ -184,6 +189,9 @@ func (s *server) try(work *budget.Budget, was, p *piece.Piece, clip string, befo
 	if err != nil {
 		shown = &p.Clips[0]
 	}
+	if size := clipBytes(shown); size > mostDocument {
+		return nil, &piece.Fault{Path: fmt.Sprintf("clips[%d]", slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == shown.ID })), Problem: tooLargeToShow(size).Error()}
+	}
 	for i := range p.Clips {
 		own := &p.Clips[i]
 		if old, err := was.Clip(own.ID); own == shown || err == nil && drawnAlike(p, was, own, old) {
@@ -196,10 +204,42 @@ func (s *server) try(work *budget.Budget, was, p *piece.Piece, clip string, befo
 	return look(p, shown, before, view.Whole(work))
 }
 
+// How large a clip may be to be shown, in bytes of its document, and how large clips that an edit reached
+// beside it are together.
+const (
+	mostDocument = 3 << 20
+	mostBeside   = 256 << 10
+)
+
+// manyCells is from how many steps or notes on a clip is written out to see how large it is: the largest step
+// has some 700 bytes.
+const manyCells = 4000
+
+// clipBytes is how many bytes a clip's document has, where that may be many; else 0.
+func clipBytes(clip *piece.Clip) int {
+	cells := 0
+	for i := range clip.Lanes {
+		if steps := clip.Lanes[i].Content.StepList(); steps != nil {
+			cells += steps.Len()
+		} else if free := piece.FreeOf(&clip.Lanes[i]); free != nil {
+			cells += len(free.Cells())
+		}
+	}
+	if cells < manyCells {
+		return 0
+	}
+	return len(piece.WriteClip(clip))
+}
+
+func tooLargeToShow(bytes int) error {
+	return fmt.Errorf("%.1f MB of steps and notes; allowed: %d MB in a clip", float64(bytes)/(1<<20), mostDocument>>20)
+}
+
 // stateOf writes a piece with the document of the clip that is shown, and of those that an edit
 // of the asker's reached, and the others in brief. Held is the piece as the asker has it, with the document of the clip whole.
 func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string) pieceState {
 	out := pieceState{p, make([]any, len(p.Clips))}
+	beside := 0
 	for i := range p.Clips {
 		clip := &p.Clips[i]
 		var was *piece.Clip
@@ -214,8 +254,13 @@ func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string)
 			continue
 		}
 		if was != nil { // an edit reached it: the next may be on its way, and needs what it is now
-			out.Clips[i] = clipStateOf(clip, nil)
-			continue
+			if beside <= mostBeside {
+				beside += len(piece.WriteClip(clip))
+			}
+			if beside <= mostBeside {
+				out.Clips[i] = clipStateOf(clip, nil)
+				continue
+			}
 		}
 		out.Clips[i] = Brief{ID: clip.ID, Name: clip.Name, Of: clip.Of, Chords: clip.Harmonic(), Brief: true}
 	}

@@ -24,6 +24,7 @@ const (
 	MaxBars   = 128
 	maxSlots  = 200_000
 	maxEvents = 400_000
+	mostBytes = 4_500_000 // by estimate
 )
 
 // The rows of a clip's own ladder, in MIDI pitches: C2 to C6.
@@ -120,13 +121,28 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most 
 	} else if whole {
 		shown = int((cycle.Full.Int64() + int64(p.Bar()) - 1) / int64(p.Bar()))
 	}
+	work := most.work
 	for {
-		options.Budget = most.answer.Part(most.work)
+		options.Budget = most.answer.Part(work)
 		performance, err = lane.Render(p, clip, options)
 		var many *render.TooManyError
 		var spent *budget.SpentError
+		if err == nil && options.Lanes == nil {
+			if size := sizeOf(performance); size > most.bytes { // about so many bars fit
+				whole, options.Opening = false, true
+				if shown == 1 {
+					options.Lanes = []string{}
+				}
+				shown = int(max(min(int64(shown)*most.bytes*9/10/size, int64(shown)-1), 1))
+				options.Bars = shown
+				continue
+			}
+		}
 		if !errors.As(err, &many) && !errors.As(err, &spent) || options.Lanes != nil {
 			return performance, whole, tooLong, err
+		}
+		if work > 2*leastWork { // each attempt may take half of what the one before took
+			work /= 2
 		}
 		if shown == 1 { // not even a bar can be shown
 			options.Lanes = []string{}
@@ -140,6 +156,43 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most 
 		}
 		options.Opening, options.Rough, options.Bars = true, true, shown
 	}
+}
+
+// leastWork is what an attempt at a view may take at the least.
+const leastWork = 500_000
+
+// About how many bytes a view has for a slot, for what each alternative or modulator makes of it, and for each
+// event.
+const (
+	slotBytes  = 30
+	movedBytes = 24
+	noteBytes  = 115
+	slideBytes = 60
+	eventBytes = 45
+)
+
+// sizeOf is about how many bytes the view of a performance has.
+func sizeOf(performance *render.Performance) (size int64) {
+	for i := range performance.Clip.Lanes {
+		own := &performance.Clip.Lanes[i]
+		slots := int64(performance.Length/performance.Piece.StepLength(own)) + 1
+		if own.Content.StepList() != nil {
+			each := slotBytes + movedBytes*len(own.Modulators)
+			if len(own.Odds) > 0 {
+				each += 2 * movedBytes
+			}
+			size += slots * int64(each)
+		}
+	}
+	for i := range performance.Lanes {
+		part := &performance.Lanes[i]
+		note := int64(noteBytes)
+		if part.Zone != nil {
+			note += slideBytes
+		}
+		size += note*int64(len(part.Notes)) + eventBytes*int64(len(part.Bends)+len(part.Controls)+len(part.Pressures))
+	}
+	return size
 }
 
 // Fitting renders as much of a clip's beginning as fits within bounds; whole reports whether that is all of it.
@@ -162,18 +215,19 @@ type Bounds struct {
 	events  int64
 	work    int64 // of each attempt
 	periods int64 // of working out when the lanes meet
+	bytes   int64 // of what is shown
 	answer  *budget.Budget
 }
 
 // Whole are the bounds of a view that is shown.
 func Whole(answer *budget.Budget) Bounds {
-	return Bounds{MaxBars, maxEvents, 20_000_000, 1_500_000, answer}
+	return Bounds{MaxBars, maxEvents, 16_000_000, 1_500_000, mostBytes, answer}
 }
 
 // Share are the bounds of one of so many views that share an answer.
 func Share(answer *budget.Budget, views int) Bounds {
 	n := int64(max(views, 1))
-	return Bounds{MaxBars, max(sharedEvents/n, 500), max(sharedWork/n, 200_000), max(sharedWork/10/n, 20_000), answer}
+	return Bounds{MaxBars, max(sharedEvents/n, 500), max(sharedWork/n, 200_000), max(sharedWork/10/n, 20_000), mostBytes / n, answer}
 }
 
 // What several views have together.
@@ -183,7 +237,7 @@ const (
 )
 
 // Trial are the bounds of a view that is made only to see that it can be.
-func Trial(answer *budget.Budget) Bounds { return Bounds{1, 5_000, 300_000, 200_000, answer} }
+func Trial(answer *budget.Budget) Bounds { return Bounds{1, 5_000, 300_000, 200_000, mostBytes, answer} }
 
 // Of makes the view of a clip. Lanes that are the same as in before, a view of an
 // earlier state or nil, are taken from there: they are the same pointers.

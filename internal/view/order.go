@@ -106,7 +106,7 @@ func OrderOf(p *piece.Piece, most Bounds) (*Order, error) {
 
 func orderClip(p *piece.Piece, clip *piece.Clip, most Bounds) (*OrderClip, error) {
 	key := p.KeyOf(clip)
-	length := order.LengthOf(p, clip)
+	length := order.LengthOf(p, clip, most.answer)
 	out := &OrderClip{ID: clip.ID, Name: clip.Name, Length: length.Export(PPQ), Lanes: []OrderLane{}, Marks: []int64{}, Shifts: shifts(key), Roots: roots(key)}
 	for i := range clip.Lanes {
 		lane := &clip.Lanes[i]

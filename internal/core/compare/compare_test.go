@@ -115,7 +115,7 @@ func TestNotesAreTheSameOrTold(t *testing.T) {
 		}
 		require.Equal(t, count(there.Notes, "added"), count(back.Notes, "gone"))
 		require.Equal(t, count(there.Notes, "moved"), count(back.Notes, "moved"))
-		same, err := compare.Clips(p, &p.Clips[0], &p.Clips[0], 3)
+		same, err := compare.Clips(p, &p.Clips[0], &p.Clips[0], 3, nil)
 		require.NoError(t, err)
 		require.Empty(t, same.Notes)
 		require.Empty(t, same.Settings)

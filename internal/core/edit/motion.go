@@ -171,7 +171,7 @@ func writeModulator(t target, o op.WriteModulator) error {
 		return t.Wrong("modulator", "there is no modulator %d; allowed: 1..%d", o.Modulator, len(t.Lane.Modulators))
 	}
 	m := t.Lane.Modulators[o.Modulator-1]
-	if m.Shape == "jump" || m.Shape == "drift" {
+	if slices.Contains(piece.DrawnShapes, m.Shape) {
 		return t.Wrong("modulator", "a %s is drawn anew in each period, and steps are the same in each round; allowed: another shape", m.Shape)
 	}
 	if slices.ContainsFunc(t.Lane.Modulators[:o.Modulator-1], func(before piece.Modulator) bool { return before.On == m.On }) {

@@ -84,6 +84,11 @@ func (f *File) Changed() (int, error) {
 // compare finds what changed, in the coarser of both resolutions.
 func (f *File) compare() (out *compared, err error) {
 	defer budget.Catch(&err)
+	if f.Own.made == nil {
+		if err := f.Own.perform(f.work); err != nil {
+			return nil, err
+		}
+	}
 	performance := f.Own.made
 	out = &compared{performance: performance, changes: make([][]change, len(performance.Lanes)), files: make([][]heard, len(performance.Lanes))}
 	coarse := f.Own.PPQ

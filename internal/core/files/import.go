@@ -147,7 +147,7 @@ func (f *File) Take(o Options) (out *Taken, err error) {
 		out.Key = f.BestKey(choices)
 	}
 	if len(choices) > piece.MaxLanes {
-		return nil, fmt.Errorf("it would make %d lanes or more; allowed: at most %d", len(choices), piece.MaxLanes)
+		return nil, fmt.Errorf("it would make %d lanes; allowed: at most %d", len(choices), piece.MaxLanes)
 	}
 	names := namesOf(f, choices)
 	for i, c := range choices {

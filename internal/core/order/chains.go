@@ -3,19 +3,32 @@ package order
 import (
 	"cmp"
 	"slices"
+	"sort"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
 )
 
-// chain is entries of a clip each of which goes on where the one before left off: one performance.
+// chain is entries of a clip each of which goes on where the one before left off: one performance, in passes
+// through the clip. There may be millions of passes, so that none is kept: each is told by its place, from 0.
 type chain struct {
 	clip     int // index
 	entries  []int
 	from, to beat.Time
 	first    *piece.Entry // of the entries
-	passes   []*pass
-	wanted   []bool // lanes that sound in some entry
+	wanted   []bool       // lanes that sound in some entry
+
+	begin  beat.Time // where the first pass's start stands in the order; may be before the chain
+	length beat.Time // the clip's own; 0: it runs on, in one pass
+	number int       // of the first pass, from 1
+	count  int       // how many passes there are, as far as the stretch asks for them
+	end    beat.Time // where the passes that are asked for end
+
+	// played are the passes as they were rendered: each of them, or where they are alike but for their places the
+	// first, one in the middle and the last.
+	played []*render.Performance
+	alike  bool
 }
 
 // pass is one time through a clip.
@@ -26,7 +39,63 @@ type pass struct {
 	number   int       // from 1
 	drawn    int       // the number of the pass as which it draws
 	last     bool      // of the chain
-	played   playedPass
+	played   *render.Performance
+}
+
+// pass returns a pass by its place.
+func (c *chain) pass(k int) pass {
+	out := pass{at: c.begin + beat.Time(k)*c.length, from: c.from, to: c.to, length: c.length, number: c.number + k, drawn: c.number + k}
+	if c.length > 0 {
+		out.from, out.to = max(out.at, c.from), min(out.at+c.length, c.to)
+	}
+	if c.first.Luck == "same" {
+		out.drawn = c.first.Pass
+	}
+	out.last = out.to == c.to
+	if c.played != nil {
+		out.played = c.played[c.slot(k)]
+	}
+	return out
+}
+
+// slot is the place of a pass, by its own, among those that are rendered.
+func (c *chain) slot(k int) int {
+	switch {
+	case !c.alike || k == 0:
+		return k
+	case k == c.count-1:
+		return len(c.played) - 1
+	}
+	return 1
+}
+
+// rendered is how many of the passes are rendered.
+func (c *chain) rendered() int {
+	if c.alike {
+		return min(c.count, 3)
+	}
+	return c.count
+}
+
+// place is the pass, by its place, of one that is rendered.
+func (c *chain) place(slot int) int {
+	if c.alike && slot == 2 {
+		return c.count - 1
+	}
+	return slot
+}
+
+// within are the places of the passes that reach into a span, from the first up to, and without, the last.
+func (c *chain) within(from, to beat.Time) (first, last int) {
+	if c.length == 0 {
+		if from < c.to && to > c.from {
+			return 0, c.count
+		}
+		return 0, 0
+	}
+	first = int(max(from-c.begin, 0) / c.length)
+	last = int((min(to, c.end) - c.begin + c.length - 1) / c.length)
+	return first, max(min(last, c.count), first)
 }
 
 // chainsOf puts the entries together, in the order of their clips and of time.
@@ -56,7 +125,7 @@ func (m *maker) chainsOf() []*chain {
 		}
 	}
 	for _, c := range out {
-		c.passes = m.passesOf(c)
+		m.passesOf(c)
 		facts := m.facts(c.clip)
 		c.wanted = make([]bool, len(facts.audible))
 		for _, i := range c.entries {
@@ -121,44 +190,34 @@ func (m *maker) placeAt(clip int, e *piece.Entry, at beat.Time) (place beat.Time
 	return gone % own, number, drawn
 }
 
-// passesOf are the passes of a chain, as far as the stretch asks for them.
-func (m *maker) passesOf(c *chain) []*pass {
+// passesOf finds which passes a chain has, as far as the stretch asks for them.
+func (m *maker) passesOf(c *chain) {
 	own := m.facts(c.clip).length
 	place, number, _ := m.placeAt(c.clip, c.first, c.from)
+	c.begin, c.number, c.end = c.from-place, number, c.to
 	if own == 0 || c.first.Run == "on" {
-		return []*pass{{at: c.from - place, from: c.from, to: c.to, number: number, drawn: number, last: true}}
+		c.count = 1
+		return
 	}
-	var out []*pass
-	from, to := c.from, c.to
+	c.length = own
 	if m.Live { // what began up to a pass before may still sound
-		if first := beat.Time(m.Options.From)*piece.OrderTick - own; first > from {
-			skip := (first - (from - place)) / own
-			if skip > 0 {
-				from, number, place = from-place+skip*own, number+int(skip), 0
+		if before := beat.Time(m.Options.From)*piece.OrderTick - own; before > c.from {
+			if skip := (before - c.begin) / own; skip > 0 {
+				c.begin, c.number = c.begin+skip*own, number+int(skip)
 			}
 		}
-		to = min(to, beat.Time(m.Options.To)*piece.OrderTick)
+		c.end = min(c.to, beat.Time(m.Options.To)*piece.OrderTick)
 	}
-	for at := from - place; at < to; at, number = at+own, number+1 {
-		m.Budget.Spend(1)
-		next := &pass{at: at, from: max(at, c.from), to: min(at+own, c.to), length: own, number: number, drawn: number}
-		if c.first.Luck == "same" {
-			next.drawn = c.first.Pass
-		}
-		next.last = next.to == c.to
-		out = append(out, next)
+	if c.end > c.begin {
+		c.count = int((c.end - c.begin + own - 1) / own)
 	}
-	return out
 }
 
 // entryAt is the entry of a chain (its place in the order, from 0) in which a time lies; at its end, the last.
 func (m *maker) entryAt(c *chain, at beat.Time) int {
-	for _, i := range c.entries {
-		if at < m.piece.Order.Entries[i].Ends() {
-			return i
-		}
-	}
-	return c.entries[len(c.entries)-1]
+	entries := m.piece.Order.Entries
+	k := sort.Search(len(c.entries)-1, func(k int) bool { return at < entries[c.entries[k]].Ends() })
+	return c.entries[k]
 }
 
 // sounding are the times in which a lane of a chain sounds, and the entry with which each ends.

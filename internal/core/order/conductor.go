@@ -3,6 +3,7 @@ package order
 import (
 	"cmp"
 	"slices"
+	"sort"
 	"strings"
 
 	"agrimony/internal/core/beat"
@@ -35,14 +36,24 @@ func (p *Performance) changes() []beat.Time {
 	return slices.Compact(out)
 }
 
-// sounds tells whether an entry does: some lane of its clip is not muted.
+// plays reports whether some lane of an entry's clip is not muted.
+func (p *Performance) plays(e *piece.Entry) bool {
+	return p.some(e, func(*piece.Lane) bool { return true })
+}
+
+// sounds reports whether some lane of an entry's clip that has notes is not muted.
 func (p *Performance) sounds(e *piece.Entry) bool {
+	return p.some(e, func(l *piece.Lane) bool { return !l.Silent() })
+}
+
+// some reports whether some lane of an entry that is not muted is as is asked.
+func (p *Performance) some(e *piece.Entry, is func(l *piece.Lane) bool) bool {
 	clip, err := p.Piece.Clip(e.Clip)
 	if err != nil {
 		panic(err) // a checked order names clips that are there
 	}
 	for i, on := range render.Audible(clip) {
-		if on && !slices.Contains(e.Mute, clip.Lanes[i].ID) {
+		if on && is(&clip.Lanes[i]) && !slices.Contains(e.Mute, clip.Lanes[i].ID) {
 			return true
 		}
 	}
@@ -143,7 +154,7 @@ func (p *Performance) Keys() []Keyed {
 }
 
 // ChordNames are the symbols of the first clip that sounds and has chords, where they begin and where
-// another clip becomes the first. What a loop only brings round does not begin.
+// another clip becomes the first, and at the start of each pass that of the chord that the loop brings round.
 func (p *Performance) ChordNames() []Mark {
 	by := map[int][]Chord{}
 	for _, c := range p.Harmony {
@@ -157,11 +168,18 @@ func (p *Performance) ChordNames() []Mark {
 		clip := line.first(func(i int) bool { return len(by[i]) > 0 })
 		if clip >= 0 {
 			from, to := at-p.From, changes[k+1]-p.From
-			for i, c := range by[clip] {
-				taken := clip != was && c.At < from && (i+1 == len(by[clip]) || by[clip][i+1].At > from)
+			own := by[clip]
+			// The chord that sounds where the stretch begins, and those after it.
+			first := max(sort.Search(len(own), func(i int) bool { return own[i].At > from })-1, 0)
+			for first > 0 && own[first-1].At == from {
+				first--
+			}
+			for i := first; i < len(own); i++ {
+				c := own[i]
+				taken := clip != was && c.At < from && (i+1 == len(own) || own[i+1].At > from)
 				if taken {
 					c.At = from
-				} else if !c.Begins || c.At < from {
+				} else if c.At < from {
 					continue
 				}
 				if c.At >= to {

@@ -25,9 +25,10 @@ func sightOf(p *pass, s span, ring bool) sight {
 }
 
 // cut puts what is in sight of a lane's part in a pass into its track, and tells how many events that is.
-func (m *maker) cut(c *chain, p *pass, lane int, t *Track, s sight) (made int64) {
+func (m *maker) cut(c *chain, k int, p *pass, lane int, t *Track, s sight) (made int64) {
 	part := &p.played.Lanes[lane]
 	before := t.count()
+	m.Budget.Spend(1 + (int64(len(part.Notes))+int64(len(part.Bends)+len(part.Controls)+len(part.Pressures)))/4)
 	limit := s.to // until when what it leaves sounding lasts
 	for i := range part.Notes {
 		note := part.Notes[i]
@@ -49,7 +50,7 @@ func (m *maker) cut(c *chain, p *pass, lane int, t *Track, s sight) (made int64)
 		entry := int32(m.entryAt(c, p.at+note.At) + 1)
 		note.At, note.End = note.At+p.at, note.End+p.at
 		t.Part.Notes = append(t.Part.Notes, note)
-		t.sources = append(t.sources, source{pass: p, part: int32(lane), note: int32(i), entry: entry, full: note.Velocity})
+		t.sources = append(t.sources, source{chain: c, place: int32(k), part: int32(lane), note: int32(i), entry: entry, full: note.Velocity})
 	}
 	entry := func(at beat.Time) int32 { return m.entryOf(c, p, at, &s) }
 	wheel(part.Bends, &s, limit, func(at beat.Time, value int16, _ int) {

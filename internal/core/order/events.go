@@ -127,12 +127,13 @@ func (p *Performance) Frame() render.Frame {
 // note publishes a note of a track: as the clip alone tells of it, and what the order made of that.
 func (p *Performance) note(frame *render.Frame, t *Track, k int) NoteEvent {
 	s, note := &t.sources[k], &t.Part.Notes[k]
-	played := s.pass.played
+	pass := s.pass()
+	played := pass.played
 	part := &played.Lanes[s.part]
 	own := &part.Notes[s.note]
 	told := played.Told(part, own)
 	at, length := frame.SpanOf(note)
-	out := NoteEvent{Of{p.Piece.Clips[t.Clip].ID, int(s.entry)}, told, s.pass.number}
+	out := NoteEvent{Of{p.Piece.Clips[t.Clip].ID, int(s.entry)}, told, pass.number}
 	add := func(rule, from, to string) {
 		if from != to {
 			out.Why = append(out.Why, render.Reason{Rule: rule, From: from, To: to})

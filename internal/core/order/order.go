@@ -51,6 +51,7 @@ type Performance struct {
 	zones    map[[2]int]int   // of clips and lanes; see piece.ZonesInOrder
 	kept     map[[2]int]int   // see Options
 	chains   []*chain
+	work     *budget.Budget // what is left of the answer that it is for
 }
 
 // Track is what a lane of a clip plays over the whole order. Its lists are in order of time.
@@ -68,20 +69,22 @@ type Track struct {
 // span is a time in which a lane of an entry sounds.
 type span struct{ from, to beat.Time }
 
-// source is where a note comes from: a pass, and its place among the notes of its part there.
+// source is where a note comes from: a pass of a chain, and its place among the notes of its part there.
 type source struct {
-	pass  *pass
+	chain *chain
+	place int32 // of the pass
 	part  int32
 	note  int32
 	entry int32 // from 1
 	full  uint8 // the velocity that it had
 }
 
+func (s *source) pass() pass { return s.chain.pass(int(s.place)) }
+
 // Chord is a chord of a clip where it begins to sound.
 type Chord struct {
 	At          beat.Time
 	Clip, Entry int // the clip's index; the entry from 1
-	Begins      bool
 	*render.Chord
 }
 
@@ -131,7 +134,7 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 			o.Progress(beat.Time(i+1), beat.Time(len(m.chains)))
 		}
 	}
-	out = &Performance{Piece: p, Bar: p.Bar(), PPQ: o.PPQ, chains: m.chains, zones: m.zones, kept: o.Kept, Harmony: m.harmony}
+	out = &Performance{Piece: p, Bar: p.Bar(), PPQ: o.PPQ, chains: m.chains, zones: m.zones, kept: o.Kept, Harmony: m.harmony, work: o.Budget}
 	for clip := range p.Clips {
 		for lane := range p.Clips[clip].Lanes {
 			if t := m.tracks[[2]int{clip, lane}]; t != nil && t.any() {
@@ -174,8 +177,8 @@ type maker struct {
 // clipFacts are what all passes of a clip have in common.
 type clipFacts struct {
 	length  beat.Time // its own; 0: it has no end of its own
-	draws   bool
-	audible []bool // lanes that play in the clip
+	reach   beat.Time // how far ahead of a place what stands there may depend on
+	audible []bool    // lanes that play in the clip
 }
 
 func (m *maker) facts(i int) *clipFacts {
@@ -183,18 +186,27 @@ func (m *maker) facts(i int) *clipFacts {
 		return m.clips[i]
 	}
 	clip := &m.piece.Clips[i]
-	out := &clipFacts{draws: clip.MayDraw(), audible: render.Audible(clip)}
-	out.length = LengthOf(m.piece, clip)
+	out := &clipFacts{audible: render.Audible(clip), length: LengthOf(m.piece, clip, m.Budget)}
+	out.reach = lookahead * m.piece.Bar()
+	for k := range clip.Lanes {
+		if render.HasPattern(&clip.Lanes[k]) {
+			out.reach = max(out.reach, render.PatternOf(m.piece, clip, &clip.Lanes[k]).RoundLength())
+		}
+	}
 	m.clips[i] = out
 	return out
 }
 
+// lookahead is how many bars beyond the end of an entry are played, or a whole round of its longest lane, so
+// that what would come shapes what stands before.
+const lookahead = 16
+
 // LengthOf is a clip's own length; 0: its lanes meet so late that it has no end of its own.
-func LengthOf(p *piece.Piece, clip *piece.Clip) beat.Time {
+func LengthOf(p *piece.Piece, clip *piece.Clip, work *budget.Budget) beat.Time {
 	if clip.Bars > 0 {
 		return beat.Time(clip.Bars) * p.Bar()
 	}
-	return render.OwnLength(p, clip, kinds)
+	return render.OwnLength(p, clip, kinds, work)
 }
 
 // window checks the stretch that is asked for.
@@ -204,7 +216,7 @@ func (m *maker) window() error {
 	}
 	switch {
 	case m.Live:
-	case m.From < 0 || beat.Time(m.From)*piece.OrderTick >= m.end:
+	case m.From < 0 || int64(m.From) >= int64(m.end/piece.OrderTick):
 		return fmt.Errorf("from: %d is not in the order; allowed: 0..%d", m.From, int64(m.end/piece.OrderTick)-1)
 	case m.To != 0 && m.To <= m.From:
 		return fmt.Errorf("to: %d is not after %d; allowed: a place after it", m.To, m.From)
@@ -250,7 +262,7 @@ func (p *Performance) Bars() *big.Rat { return big.NewRat(int64(p.Length), int64
 // Entry is the entry, from 1, that a note of a track is of, and the pass.
 func (t *Track) Entry(note int) (entry, pass int) {
 	s := &t.sources[note]
-	return int(s.entry), s.pass.number
+	return int(s.entry), s.pass().number
 }
 
 // Ways are how the wheels of notes go that have their own and sound as long as in the clip alone, where that was
@@ -261,16 +273,17 @@ func (t *Track) Ways() (out []render.Way) {
 	}
 	for k := range t.Part.Notes {
 		s, note := &t.sources[k], &t.Part.Notes[k]
-		part := &s.pass.played.Lanes[s.part]
+		pass := s.pass()
+		part := &pass.played.Lanes[s.part]
 		alone := &part.Notes[s.note]
 		at, kept := part.WayOf(int(s.note))
-		if !kept || note.At != alone.At+s.pass.at || note.End != alone.End+s.pass.at {
+		if !kept || note.At != alone.At+pass.at || note.End != alone.End+pass.at {
 			continue
 		}
 		way := *at
 		way.Note, way.Slides = k, slices.Clone(way.Slides)
 		for i := range way.Slides {
-			way.Slides[i].At += s.pass.at
+			way.Slides[i].At += pass.at
 		}
 		out = append(out, way)
 	}

@@ -218,7 +218,7 @@ func TestAnEntryIsTheClipAlone(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := draw(t)
 		clip := &p.Clips[rapid.IntRange(0, len(p.Clips)-1).Draw(t, "clip")]
-		length := order.LengthOf(p, clip)
+		length := order.LengthOf(p, clip, nil)
 		if length == 0 || length > 40*p.Bar() || length%piece.OrderTick != 0 {
 			return
 		}

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -13,92 +14,169 @@ import (
 
 func kinds(name string) render.Kind { return lane.KindOf(name) }
 
-// playedPass is a pass as it was rendered.
-type playedPass struct {
-	*render.Performance
-	fresh bool // it was made for this pass
-}
-
 // play renders the passes of a chain and puts what is in sight of them into their tracks.
 func (m *maker) play(c *chain) error {
-	clip := &m.piece.Clips[c.clip]
-	heard := slices.Contains(c.wanted, true)
-	type sight struct {
-		spans []span
-		last  []int
-	}
-	sights := make([]sight, len(clip.Lanes))
-	for k := range clip.Lanes {
-		if c.wanted[k] {
-			sights[k].spans, sights[k].last = m.sounding(c, k)
-		}
-		if m.Live && m.Begin {
-			for n := range sights[k].spans {
-				sights[k].spans[n].from = max(sights[k].spans[n].from, beat.Time(m.Options.From)*piece.OrderTick)
-			}
-		}
-	}
-	if !heard {
+	if !slices.Contains(c.wanted, true) || c.count == 0 {
 		return nil // nothing of it sounds
 	}
-	whole := int64(0) // events of passes that are in sight from end to end
-	for _, p := range c.passes {
-		if err := m.render(c, p); err != nil {
-			return err
-		}
-		if p.from == p.at && p.to == p.at+p.length {
-			for i := range p.played.Lanes {
-				whole += events(&p.played.Lanes[i])
-			}
-		}
-		m.chords(c, p)
-		if m.made+whole/2 > m.Options.Events { // a lane that is muted for a time has fewer
-			m.made += whole
-			return m.tooMany(c, p)
-		}
+	if err := m.renderAll(c); err != nil {
+		return err
 	}
-	if len(c.passes) == 0 {
-		return nil
+	if err := m.chords(c); err != nil {
+		return err
 	}
-	parts := c.passes[0].played.Lanes
+	parts := c.played[0].Lanes
+	tracks := make([]*Track, len(parts))
 	for i := range parts {
-		m.track(c.clip, &parts[i])
+		tracks[i] = m.track(c.clip, &parts[i])
 	}
-	made := make([]int64, len(parts))
-	render.AtOnce(len(parts), func(i int) {
-		own := parts[i].Lane
-		t := m.tracks[[2]int{c.clip, own}]
-		for n, p := range c.passes {
-			part := &p.played.Lanes[i]
-			if n == 0 { // room for all that this pass and those like it may have
-				room := int(min(int64(len(part.Notes)*len(c.passes)), m.Options.Events))
-				t.Part.Notes, t.sources = slices.Grow(t.Part.Notes, room), slices.Grow(t.sources, room)
+	spans := make([][]span, len(parts))
+	made, places := make([]int64, len(parts)), make([]int, len(parts))
+	err := m.atOnce(len(parts), func(i int) {
+		lane := parts[i].Lane
+		var last []int
+		spans[i], last = m.sounding(c, lane)
+		if m.Live && m.Begin {
+			for n := range spans[i] {
+				spans[i][n].from = max(spans[i][n].from, beat.Time(m.Options.From)*piece.OrderTick)
 			}
-			for k, s := range sights[own].spans {
-				if s.from >= p.to || s.to <= p.from || s.from >= s.to {
-					continue
-				}
-				last := &m.piece.Order.Entries[sights[own].last[k]]
-				made[i] += m.cut(c, p, i, t, sightOf(p, s, last.Ring && s.to == c.to && p.last))
+		}
+		m.reserve(c, i, tracks[i])
+		for n, s := range spans[i] {
+			if s.from >= s.to {
+				continue
 			}
+			ring := m.piece.Order.Entries[last[n]].Ring && s.to == c.to
+			more, place := m.cutAll(c, i, tracks[i], s, ring)
+			if made[i] += more; m.made+made[i] > m.Options.Events {
+				places[i] = place
+				return
+			}
+			places[i] = c.count - 1
 		}
 	})
-	for _, n := range made {
+	if err != nil {
+		return err
+	}
+	for i, n := range made {
 		m.made += n
+		tracks[i].spans = append(tracks[i].spans, spans[i]...)
 	}
 	if m.made > m.Options.Events {
-		return m.tooMany(c, c.passes[len(c.passes)-1])
-	}
-	for k := range clip.Lanes {
-		if t := m.tracks[[2]int{c.clip, k}]; t != nil {
-			t.spans = append(t.spans, sights[k].spans...)
-		}
+		return m.tooMany(c, slices.Min(places))
 	}
 	return nil
 }
 
+// renderAll renders the passes of a chain: those that are alike but for their places once, others after it is
+// known that so many can be.
+func (m *maker) renderAll(c *chain) error {
+	c.alike = !m.draws(c)
+	n := c.rendered()
+	if !c.alike {
+		m.Budget.Spend(int64(n) * passWork)
+	}
+	played := make([]*render.Performance, 0, n)
+	whole := int64(0) // events of passes that are in sight from end to end
+	for slot := range n {
+		k := c.place(slot)
+		p := c.pass(k)
+		one, err := m.render(c, &p)
+		if err != nil {
+			return err
+		}
+		played = append(played, one)
+		if p.from == p.at && p.to == p.at+p.length {
+			each := int64(0)
+			for i := range one.Lanes {
+				each += events(&one.Lanes[i])
+			}
+			if c.alike && slot == 1 {
+				each *= int64(max(c.count-2, 1))
+			}
+			whole += each
+		}
+		if m.made+whole/2 > m.Options.Events { // a lane that is muted for a time has fewer
+			m.made += whole
+			c.played = played
+			if c.alike && slot > 0 {
+				k = c.count - 1 // those in the middle are counted
+			}
+			return m.tooMany(c, k)
+		}
+	}
+	c.played = played
+	return nil
+}
+
+// passWork is how much work it is at the least to render a pass, and to look at it.
+const passWork = 400
+
+// draws reports whether passes of a chain may differ by what luck decides in them: of the lanes that sound, of
+// what these need, or of the chords.
+func (m *maker) draws(c *chain) bool {
+	clip := &m.piece.Clips[c.clip]
+	if harmony, _ := m.piece.HarmonyOf(clip); harmony != nil && harmony.MayDraw() {
+		return true
+	}
+	return slices.ContainsFunc(render.Needed(clip, c.wanted), func(k int) bool { return clip.Lanes[k].MayDraw() })
+}
+
+// reserve makes room for the notes of a part that all passes which are alike may have.
+func (m *maker) reserve(c *chain, part int, t *Track) {
+	if !c.alike {
+		return
+	}
+	notes := int64(len(c.played[0].Lanes[part].Notes))
+	if len(c.played) == 3 {
+		notes = max(notes, int64(len(c.played[1].Lanes[part].Notes)))
+	}
+	room := int(min(notes*int64(c.count), m.Options.Events))
+	m.Budget.Hold(int64(room) * noteBytes)
+	t.Part.Notes, t.sources = slices.Grow(t.Part.Notes, room), slices.Grow(t.sources, room)
+}
+
+// How many bytes a note takes with its source, and another event.
+const (
+	noteBytes  = 152
+	eventBytes = 20
+)
+
+// cutAll puts what is in sight of a part within a span into its track, pass by pass, and tells how many events
+// that is, and up to which pass: where the events are too many, not up to the last. Passes in which the part has nothing
+// are passed over all at once.
+func (m *maker) cutAll(c *chain, part int, t *Track, s span, ring bool) (made int64, place int) {
+	first, last := c.within(s.from, s.to)
+	for k := first; k < last; k++ {
+		place = k
+		own := &c.played[c.slot(k)].Lanes[part]
+		if events(own) == 0 {
+			if c.alike && c.slot(k) == 1 {
+				k = max(k, c.count-2) // all of those in the middle are so
+			}
+			continue
+		}
+		p := c.pass(k)
+		if made += m.cut(c, k, &p, part, t, sightOf(&p, s, ring && p.last)); made+m.made > m.Options.Events {
+			break
+		}
+	}
+	return made, place
+}
+
+// atOnce does work side by side; where it is ended by the budget, that is the error.
+func (m *maker) atOnce(n int, work func(i int)) (err error) {
+	errs := make([]error, n)
+	render.AtOnce(n, func(i int) {
+		defer budget.Catch(&errs[i])
+		work(i)
+	})
+	return errors.Join(errs...)
+}
+
 // tooMany tells about how many events the whole would have.
-func (m *maker) tooMany(c *chain, p *pass) error {
+func (m *maker) tooMany(c *chain, place int) error {
+	p := c.pass(place)
 	var all, done beat.Time
 	for _, o := range m.chains {
 		all += o.to - o.from
@@ -113,10 +191,10 @@ func (m *maker) tooMany(c *chain, p *pass) error {
 			most, out.Lane = n, t.Part.Name
 		}
 	}
-	if p.played.Performance != nil {
+	if p.played != nil {
 		for i := range p.played.Lanes { // what would have come is counted by what each round makes
 			part := &p.played.Lanes[i]
-			if n := int(events(part)) * len(c.passes); n > most {
+			if n := int(events(part)) * c.count; n > most {
 				most, out.Lane = n, m.piece.Clips[c.clip].Name+" · "+part.Name
 			}
 		}
@@ -151,7 +229,7 @@ func (m *maker) track(clip int, part *render.Part) *Track {
 }
 
 // render plays a pass: the clip alone, with the takes of its number, up to where it is left.
-func (m *maker) render(c *chain, p *pass) error {
+func (m *maker) render(c *chain, p *pass) (*render.Performance, error) {
 	clip, facts := &m.piece.Clips[c.clip], m.facts(c.clip)
 	o := render.Options{PPQ: m.PPQ, Shift: c.first.Shift, Apart: true, Lanes: []string{}, Events: m.Options.Events, Budget: m.Budget, Cycle: &render.Cycle{}, Ways: m.Ways}
 	for k := range clip.Lanes {
@@ -161,9 +239,6 @@ func (m *maker) render(c *chain, p *pass) error {
 	}
 	o.Length = p.to - p.at
 	whole := p.length
-	if c.first.Run == "on" {
-		whole = 0
-	}
 	o.Zones = map[int]int{}
 	for k := range clip.Lanes {
 		o.Zones[k] = m.zones[[2]int{c.clip, k}]
@@ -172,10 +247,17 @@ func (m *maker) render(c *chain, p *pass) error {
 	if o.Felt = whole; whole == 0 {
 		o.Felt = endless
 	}
-	if o.Swung = whole; whole > 0 && o.Length < whole && clip.Seam == "loop" {
-		o.Length = whole // what it ends on is what its start comes from
-	}
+	o.Swung = whole
 	ring := p.last && m.piece.Order.Entries[c.entries[len(c.entries)-1]].Ring
+	switch {
+	case whole > 0 && o.Length < whole && clip.Seam == "loop":
+		o.Length = whole // what it ends on is what its start comes from
+	case ring:
+	case whole > 0: // what would have come shapes what stands before
+		o.Length = min(o.Length+facts.reach, whole)
+	default:
+		o.Length += facts.reach
+	}
 	if ring && o.Length == p.to-p.at {
 		o.Onsets, o.Length = o.Length, o.Length+m.piece.Bar()
 		if o.Swung == 0 {
@@ -184,13 +266,12 @@ func (m *maker) render(c *chain, p *pass) error {
 	}
 	o.Lent = m.lent(c, p)
 	take := p.drawn - 1
-	if !facts.draws {
+	if c.alike {
 		take = 0
 	}
 	key := fmt.Sprint(c.clip, c.first.Shift, take, o.Length, o.Onsets, o.Swung, o.Felt, o.Lent, o.Lanes)
 	if known := m.known[key]; known != nil {
-		p.played = playedPass{Performance: known}
-		return nil
+		return known, nil
 	}
 	own, over := clip, m.piece
 	if take > 0 {
@@ -203,17 +284,16 @@ func (m *maker) render(c *chain, p *pass) error {
 	}
 	played, err := render.Clip(over, own, o, kinds)
 	if err != nil {
-		var many *render.TooManyError
-		if errors.As(err, &many) {
-			return many
-		}
-		return err
+		return nil, err
+	}
+	for i := range played.Lanes {
+		notes := int64(len(played.Lanes[i].Notes))
+		m.Budget.Hold(notes*noteBytes + (events(&played.Lanes[i])-notes)*eventBytes)
 	}
 	if len(m.known) < mostKnown {
 		m.known[key] = played
 	}
-	p.played = playedPass{played, true}
-	return nil
+	return played, nil
 }
 
 // endless is longer than any order.
@@ -221,6 +301,9 @@ const endless = beat.Time(1) << 56
 
 // mostKnown is how many passes are kept for others that come out the same.
 const mostKnown = 256
+
+// lentWork is how much work it is to take on the chords of another clip's pass.
+const lentWork = 200
 
 // lent tells how the clip whose chords a pass listens to draws them while the pass runs: as in the pass
 // that sounds of it, or else as in its first.
@@ -237,7 +320,10 @@ func (m *maker) lent(c *chain, p *pass) []render.Lent {
 		if other.clip != lender {
 			continue
 		}
-		for _, theirs := range other.passes {
+		first, last := other.within(p.at, p.to)
+		for k := first; k < last; k++ {
+			m.Budget.Spend(lentWork)
+			theirs := other.pass(k)
 			if theirs.to <= p.at || theirs.from >= p.to {
 				continue
 			}
@@ -255,28 +341,35 @@ func (m *maker) lent(c *chain, p *pass) []render.Lent {
 	return out
 }
 
-// chords puts the chords of a pass into the harmony of the order.
-func (m *maker) chords(c *chain, p *pass) {
-	if p.played.Harmony == nil || m.Live {
-		return
+// chords puts the chords of a chain's passes into the harmony of the order.
+func (m *maker) chords(c *chain) error {
+	if m.Live {
+		return nil
 	}
-	all := p.played.Harmony.Chords
-	for k := range all {
-		at, until := p.at+all[k].At, p.to
-		if k+1 < len(all) {
-			until = min(p.at+all[k+1].At, p.to)
-		}
-		if until <= p.from || at >= p.to {
+	for k := range c.count {
+		p := c.pass(k)
+		if p.played.Harmony == nil {
+			if c.alike {
+				return nil // none has any
+			}
 			continue
 		}
-		begins := !all[k].Brought
-		if at < p.from { // it sounds where the pass is taken up
-			at = p.from
-		} else if !begins && p.from > c.from && len(m.harmony) > 0 {
-			if last := &m.harmony[len(m.harmony)-1]; last.Clip == c.clip && last.Symbol == all[k].Symbol && slices.Equal(last.Pitches, all[k].Pitches) {
-				continue // the loop brings round what sounds already
+		all := p.played.Harmony.Chords
+		m.Budget.Spend(1 + int64(len(all)))
+		for i := range all {
+			at, until := p.at+all[i].At, p.to
+			if i+1 < len(all) {
+				until = min(p.at+all[i+1].At, p.to)
 			}
+			if until <= p.from || at >= p.to {
+				continue
+			}
+			at = max(at, p.from) // it may sound already where the pass is taken up
+			m.harmony = append(m.harmony, Chord{At: at, Clip: c.clip, Entry: m.entryAt(c, at) + 1, Chord: all[i].Chord})
 		}
-		m.harmony = append(m.harmony, Chord{At: at, Clip: c.clip, Entry: m.entryAt(c, at) + 1, Begins: begins, Chord: all[k].Chord})
+		if int64(len(m.harmony)) > m.Options.Events {
+			return &render.TooManyError{Events: int64(len(m.harmony)) * int64(c.count) / int64(k+1), Most: m.Options.Events, Lane: m.piece.Clips[c.clip].Name}
+		}
 	}
+	return nil
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/review"
@@ -30,7 +31,7 @@ func (p *Performance) review(sounded map[int]bool) {
 	for i := range p.Piece.Clips {
 		clip := &p.Piece.Clips[i]
 		if len(p.Piece.EntriesOf(clip.ID)) > 0 {
-			lengths[clip.ID] = LengthOf(p.Piece, clip)
+			lengths[clip.ID] = LengthOf(p.Piece, clip, p.work)
 		}
 	}
 	for i := range p.Piece.Order.Entries {
@@ -40,7 +41,7 @@ func (p *Performance) review(sounded map[int]bool) {
 			panic(err) // a checked order names clips that are there
 		}
 		switch own := lengths[e.Clip]; {
-		case !p.sounds(e):
+		case !p.plays(e):
 			add(i, "order-muted", "%s is silent at %s: all its lanes are muted there.", clip.Name, p.placeOf(e.Begins()))
 		case !sounded[i+1]:
 			add(i, "order-silent", "%s sounds no note at %s: %s", clip.Name, p.placeOf(e.Begins()), why(clip))
@@ -50,8 +51,8 @@ func (p *Performance) review(sounded map[int]bool) {
 	}
 	if p.Piece.Groove.Swing > 50 || p.Piece.Groove.Template != nil {
 		for _, c := range p.chains {
-			for _, pass := range c.passes {
-				if pass.at%p.Bar != 0 {
+			for k := range min(c.count, 2) { // where the first stands on a bar line and the second does not, no bar is its length
+				if pass := c.pass(k); pass.at%p.Bar != 0 {
 					add(p.entryIn(c, pass.from), "order-groove", "%s begins off the bar at %s, so that its swing goes against that of what begins on it.", p.Piece.Clips[c.clip].Name, p.placeOf(pass.from))
 					break
 				}
@@ -68,8 +69,8 @@ var elsewhere = []string{"channel", "two-wheels", "realign", "late"}
 const reviewedBars = 16
 
 // OfClips are the findings of the clips that sound, each as it is alone.
-func (p *Performance) OfClips() ([]Finding, error) {
-	var out []Finding
+func (p *Performance) OfClips() (out []Finding, err error) {
+	defer budget.Catch(&err)
 	looked := map[int]bool{}
 	for _, c := range p.chains {
 		if looked[c.clip] || !slices.Contains(c.wanted, true) {
@@ -77,8 +78,8 @@ func (p *Performance) OfClips() ([]Finding, error) {
 		}
 		looked[c.clip] = true
 		clip := &p.Piece.Clips[c.clip]
-		options := render.Options{}
-		if LengthOf(p.Piece, clip) == 0 {
+		options := render.Options{Budget: p.work}
+		if LengthOf(p.Piece, clip, p.work) == 0 {
 			options.Bars = reviewedBars
 		}
 		played, err := render.Clip(p.Piece, clip, options, kinds)

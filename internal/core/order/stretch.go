@@ -11,7 +11,7 @@ import (
 // stretch leaves of the performance what lies between two times, as an entry would be begun and cut there.
 func (p *Performance) stretch(o Options) error {
 	from, to := beat.Time(o.From)*piece.OrderTick, p.Length
-	if o.To > 0 {
+	if o.To > 0 && int64(o.To) < int64(to/piece.OrderTick)+1 {
 		to = min(to, beat.Time(o.To)*piece.OrderTick)
 	}
 	s := sight{from: from, to: to, begins: from > 0, ends: to < p.Length}
@@ -39,7 +39,7 @@ func (p *Performance) within(t *Track, s sight) Track {
 	out.sources, out.bends, out.controls, out.pressures = nil, nil, nil, nil
 	for i, note := range t.Part.Notes {
 		source := t.sources[i]
-		pass := source.pass
+		pass := source.pass()
 		original := &pass.played.Lanes[source.part]
 		if !s.keeps(&note, pass.at+pass.played.Onset(original, &original.Notes[source.note])) {
 			continue

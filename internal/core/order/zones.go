@@ -132,10 +132,11 @@ func (p *Performance) giveMembers(zone *render.Zone, tracks []*Track, strikes []
 // wheelOf is how the wheel of a note goes, in the order's time, written for a range of so many semitones.
 func (t *Track) wheelOf(k, reach int) []render.Bend {
 	s, note := &t.sources[k], &t.Part.Notes[k]
-	part := &s.pass.played.Lanes[s.part]
+	pass := s.pass()
+	part := &pass.played.Lanes[s.part]
 	list := slices.Clone(part.WheelOf(&part.Notes[s.note]))
 	for i := range list {
-		list[i].At += s.pass.at
+		list[i].At += pass.at
 		if own := part.Zone.Range; own != reach {
 			list[i].Value = int16(int(list[i].Value) * own / reach)
 		}

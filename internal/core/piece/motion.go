@@ -35,6 +35,9 @@ type Craft struct {
 	Share      Share       `json:"share"`
 }
 
+// DrawnShapes are those whose values are drawn.
+var DrawnShapes = []string{"jump", "drift"}
+
 // Modulator moves a field of a lane's steps, or of the lane, in time.
 type Modulator struct {
 	On     string    `json:"on"`
@@ -364,7 +367,9 @@ type drawing interface{ draws() bool }
 
 // MayDraw tells whether luck decides anything in the lane; it may say so where nothing comes of it.
 func (l *Lane) MayDraw() bool {
-	if l.Direction == "shuffle" || len(l.Modulators)+len(l.Odds) > 0 {
+	if l.Direction == "shuffle" || len(l.Odds) > 0 || slices.ContainsFunc(l.Modulators, func(m Modulator) bool {
+		return m.On == "chance" || m.On == "order" || slices.Contains(DrawnShapes, m.Shape) // an order may be one that is drawn
+	}) {
 		return true
 	}
 	if own, ok := l.Content.(drawing); ok && own.draws() {
@@ -372,16 +377,19 @@ func (l *Lane) MayDraw() bool {
 	}
 	if steps := l.Content.StepList(); steps != nil {
 		for i := range steps.Len() {
-			if steps.Cell(i).Chance < 100 {
+			if c := steps.Cell(i); c.On && maybe(c) {
 				return true
 			}
 		}
 	}
 	if own := FreeOf(l); own != nil {
-		return slices.ContainsFunc(own.Cells(), func(c *Cell) bool { return c.Chance < 100 })
+		return slices.ContainsFunc(own.Cells(), maybe)
 	}
 	return false
 }
+
+// maybe reports whether luck decides whether a step is played: one with no chance at all never is.
+func maybe(c *Cell) bool { return c.Chance > 0 && c.Chance < 100 }
 
 // MayDraw tells whether luck decides anything in one of its lanes.
 func (c *Clip) MayDraw() bool {

@@ -9,7 +9,9 @@ import (
 )
 
 // PeriodWork is what working out when a clip's lanes meet may cost.
-func PeriodWork() *budget.Budget { return budget.New(1_500_000, nil) }
+func PeriodWork() *budget.Budget { return budget.New(periodWork, nil) }
+
+const periodWork = 1_500_000
 
 // mostForPeriods is how many notes lanes are played for to find their periods.
 const mostForPeriods = 300_000

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
 )
 
@@ -148,8 +149,8 @@ func Audible(clip *piece.Clip) []bool {
 }
 
 // OwnLength is how long a clip lasts that has no number of bars; 0: its lanes meet too late.
-func OwnLength(p *piece.Piece, clip *piece.Clip, kinds Lookup) beat.Time {
-	cycle := CycleOf(p, clip, PeriodWork(), kinds)
+func OwnLength(p *piece.Piece, clip *piece.Clip, kinds Lookup, work *budget.Budget) beat.Time {
+	cycle := CycleOf(p, clip, work.Part(periodWork), kinds)
 	length, err := lengthOf(clip, func() Cycle { return cycle }, p.Bar(), Options{})
 	if err != nil {
 		return 0

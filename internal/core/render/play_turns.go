@@ -57,6 +57,14 @@ func inTurn(clip *piece.Clip, wanted []bool) []turn {
 	return out
 }
 
+// Needed are the lanes that are wanted and those that they are played from, by their places in the clip.
+func Needed(clip *piece.Clip, wanted []bool) (out []int) {
+	for _, t := range inTurn(clip, wanted) {
+		out = append(out, t.lane)
+	}
+	return out
+}
+
 // AtOnce does n pieces of work that do not touch each other, on all processors. A panic in one
 // of them is the caller's.
 func AtOnce(n int, work func(int)) {
