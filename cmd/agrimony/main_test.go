@@ -24,6 +24,7 @@ import (
 
 	"agrimony/internal/core/smf"
 	"agrimony/internal/demo"
+	"agrimony/internal/server/hostile"
 )
 
 // program is the built command, as a person runs it.
@@ -276,7 +277,7 @@ func TestOtherMachinesAreLetInOnlyOnPurpose(t *testing.T) {
 // before it would be done.
 func TestItEndsWhatever(t *testing.T) {
 	command, at := serveAt(t, "serve", "--addr", "127.0.0.1:0", "--data", t.TempDir())
-	document := pieceOf(`,"meter":"32/1"`, listOf(32, steepLane))
+	document := hostile.Steep()
 	var state struct{ ID string }
 	response, err := http.Post("http://"+at+"/api/pieces/import", "application/json", strings.NewReader(document))
 	require.NoError(t, err)

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"os"
-	"strings"
 	"testing"
 	"time"
 
@@ -51,24 +50,6 @@ func (v *visitor) document(text string) {
 	})
 }
 
-// fullLanes is an edit of few bytes that multiplies a full lane as often as it may be.
-func fullLanes() string {
-	return "[" + strings.Repeat(`{"op":"lane.copy","clip":"keel","lane":"l1"},`, 31) + strings.TrimSuffix(strings.Repeat(`{"op":"clip.copy","clip":"keel"},`, 63), ",") + "]"
-}
-
-// filled fills a lane of 512 steps by edits, each of them short.
-func (v *visitor) filled() {
-	v.withImported(pieceOf("", `[{"id":"l1","steps":`+listOf(512, `{"on":true}`)+`}]`), func(id string) {
-		bend := listOf(16, `{"at":50,"by":-3,"curve":-70}`)
-		numbers := make([]string, 512)
-		for i := range numbers {
-			numbers[i] = fmt.Sprint(i + 1)
-		}
-		v.edit(id, `[{"op":"steps.set","clip":"keel","lane":"l1","steps":[`+strings.Join(numbers, ",")+`],"patch":{"gate":51,"velocity":99,"chance":98,"nudge":-7,"glide":{"time":33,"curve":12},"bend":`+bend+`}}]`)
-		v.edit(id, fullLanes())
-	})
-}
-
 // TestSoakOfHeavyDocuments searches for a document or an edit of at most 100 kB whose answer
 // takes longer or more memory than one may: random documents of all kinds, one after another,
 // in which whatever multiplies does. It searches for a moment, or as long as SOAK says.
@@ -86,7 +67,6 @@ func TestSoakOfHeavyDocuments(t *testing.T) {
 		t.Logf("seed %d", seed)
 	}
 	v := &visitor{t, "http://" + at, rand.New(rand.NewPCG(seed, 0)), log}
-	v.filled()
 	for end := time.Now().Add(length); time.Now().Before(end); {
 		v.document(piecetest.Heavy(v.number, largestSearched))
 	}

@@ -22,6 +22,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/demo"
+	"agrimony/internal/server/hostile"
 )
 
 // The bounds that a soak holds the server to.
@@ -91,6 +92,21 @@ func (v *visitor) ask(method, path, body string, give time.Duration) []byte {
 
 func (v *visitor) number(below int) int { return v.random.IntN(below) }
 
+// hostile sends a request of the table; what is given up after a moment gives no answer.
+func (v *visitor) hostile(row *hostile.Row, give time.Duration) {
+	row.Send(func(method, path string, body []byte) (int, []byte) {
+		waits := give
+		if method+" "+path == "POST /api/pieces/import" {
+			waits = 0 // the piece that it is about
+		}
+		answer := v.ask(method, path, string(body), waits)
+		if answer == nil {
+			return 0, nil
+		}
+		return 201, answer
+	})
+}
+
 // edit makes ops of the demo's piece, or of another.
 func (v *visitor) edit(id string, ops string) { v.editOf(id, "keel", ops) }
 
@@ -114,28 +130,6 @@ func (v *visitor) withImported(document string, work func(id string)) {
 
 func listOf(n int, item string) string {
 	return "[" + strings.TrimSuffix(strings.Repeat(item+",", n), ",") + "]"
-}
-
-// steepLane has one step of a whole note, struck eight times a slot under a bend
-// that never rests.
-const steepLane = `{"rate":"1/1","glide":{"range":24},"steps":[{"on":true,"ratchet":8,"bend":[{"at":0,"by":-24},{"at":20,"by":24},{"at":40,"by":-24},{"at":60,"by":24},{"at":80,"by":-24}]}]}`
-
-func primes() string {
-	var lanes []string
-	for n := 131; len(lanes) < 32; n++ {
-		prime := true
-		for k := 2; k*k <= n; k++ {
-			prime = prime && n%k > 0
-		}
-		if prime {
-			lanes = append(lanes, `{"steps":`+listOf(n, `{"on":true}`)+`}`)
-		}
-	}
-	return `[` + strings.Join(lanes, ",") + `]`
-}
-
-func pieceOf(head, lanes string) string {
-	return `{"format":"agrimony-piece","version":1` + head + `,"clips":[{"id":"keel","bars":1024,"lanes":` + lanes + `}]}`
 }
 
 // doings are what visitors do, good and bad.
@@ -164,20 +158,6 @@ var doings = []func(v *visitor){
 		}
 	},
 	func(v *visitor) {
-		v.withImported(pieceOf(`,"meter":"32/1"`, listOf(1+v.number(8), steepLane)), func(id string) {
-			for _, query := range []string{"bars=1024", "until=realign", "until=cycle", "bars=2"} {
-				v.ask("GET", "/api/pieces/"+id+"/clips/keel/midi?"+query, "", 0)
-			}
-			v.ask("GET", "/api/pieces/"+id+"/thumbs", "", 0)
-		})
-	},
-	func(v *visitor) {
-		v.withImported(pieceOf("", primes()), func(id string) {
-			v.edit(id, `[{"op":"clip.set","clip":"keel","patch":{"bars":null,"until":"realign"}}]`)
-			v.ask("GET", "/api/pieces/"+id+"/clips/keel/summary?until=realign", "", 0)
-		})
-	},
-	func(v *visitor) {
 		many := listOf(1+v.number(400_000), "1")
 		v.edit(demo.ID, `[{"op":"fill.even","clip":"keel","lane":"low","hits":1,"turn":0,"steps":`+many+`}]`)
 		v.edit(demo.ID, `[{"op":"steps.set","clip":"keel","lane":"low","patch":{"gate":50},"steps":`+many+`}]`)
@@ -199,12 +179,9 @@ var doings = []func(v *visitor){
 		v.ask("DELETE", "/api/pieces/none", "", 0)
 		v.ask("PATCH", "/api/pieces", "", 0)
 	},
+	func(v *visitor) { v.hostile(&hostile.Routes[v.number(len(hostile.Routes))], 0) },
 	func(v *visitor) { // asks for much and goes away
-		v.withImported(pieceOf("", listOf(32, `{"steps":`+listOf(64, `{"on":true,"ratchet":2}`)+`}`)), func(id string) {
-			for range 4 {
-				v.ask("GET", "/api/pieces/"+id+"/clips/keel/midi?bars=256", "", time.Duration(1+v.number(50))*time.Millisecond)
-			}
-		})
+		v.hostile(&hostile.Routes[v.number(len(hostile.Routes))], time.Duration(1+v.number(200))*time.Millisecond)
 	},
 }
 
@@ -220,6 +197,15 @@ func TestSoak(t *testing.T) {
 	}
 	command, at := serveAt(t, "demo", "--addr", "127.0.0.1:0", "--data", t.TempDir())
 	log := &soakLog{statuses: map[int]int{}, process: command.Process.Pid}
+	if long { // each request of the table by itself, and then all at once
+		alone := &visitor{t, "http://" + at, rand.New(rand.NewPCG(1, 99)), log}
+		for i := range hostile.Routes {
+			alone.hostile(&hostile.Routes[i], 0)
+		}
+		t.Logf("one by one: longest answer %v: %.200s; peak memory %d MB: %.200s", log.longest.Round(time.Millisecond), log.slowest, log.memory/1024, log.largest)
+		assert.LessOrEqual(t, log.longest, longestAnswer, log.slowest)
+		log.longest = 0
+	}
 	end := time.Now().Add(length)
 	var group sync.WaitGroup
 	for i := range 6 {

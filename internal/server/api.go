@@ -239,6 +239,8 @@ type Proposal struct {
 	Ticks   int64            `json:"ticks"`
 	Sound   Sounding         `json:"sound"`
 	Steps   []piece.LineStep `json:"steps" tstype:"LineStep[]"`
+	// Shortened says how much of it is heard; empty: as much as of the clip.
+	Shortened string `json:"shortened"`
 }
 
 // Sounding is what a lane sounds in a round of the clip.

@@ -102,6 +102,7 @@ func (s *server) report(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
+	in.options.Told = mostTold
 	report, err := in.Report(in.options, lane.Auto)
 	if err != nil {
 		refuse(c, bad("%v", err))
@@ -121,6 +122,9 @@ func (s *server) report(c *gin.Context) {
 	}
 	c.JSON(http.StatusOK, out)
 }
+
+// mostTold is how many tracks of a file are listed.
+const mostTold = 5000
 
 // named is what a pitch of a part is called: a drum by its name.
 func named(part *song.Part, key pitch.Key, p int) string {

@@ -333,7 +333,7 @@ func (s *server) thumbOf(work *budget.Budget, from *store.State, clip *piece.Cli
 	if kept := s.drawn.get(from.ID, from.Piece, clip); kept != nil {
 		return kept, nil
 	}
-	drawn, err := view.ThumbOf(from.Piece, clip, view.Whole(work))
+	drawn, err := view.ThumbOf(from.Piece, clip, view.Share(work, len(from.Piece.Clips)))
 	if err == nil {
 		s.drawn.put(from.ID, from.Piece, clip, drawn)
 	}

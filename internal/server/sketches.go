@@ -35,7 +35,7 @@ func (s *server) propose(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	out, err := proposals(p, clip, &ask, workOf(c))
+	out, err := proposals(p, clip, &ask, 0, workOf(c))
 	if err != nil {
 		var fault *piece.Fault
 		if errors.As(err, &fault) {
@@ -47,7 +47,8 @@ func (s *server) propose(c *gin.Context) {
 	c.JSON(http.StatusOK, out)
 }
 
-func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest, work *budget.Budget) ([]Proposal, error) {
+// proposals are those that are asked for, of which so many share the answer; 0: as many as there are.
+func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest, share int, work *budget.Budget) ([]Proposal, error) {
 	base := p
 	if len(ask.On) > 0 {
 		next, err := edit.ApplyWithin(p, ask.On, work.Part(editWork))
@@ -65,10 +66,6 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest, work *budg
 		return nil, bad("no lane %q in clip %q", ask.Lane, clip.ID)
 	}
 	scene := sketch.Scene{Piece: base, Clip: on, Lane: &on.Lanes[i], Kinds: lane.KindOf, Budget: work}
-	before, err := view.Within(base, on, nil, view.Whole(work))
-	if err != nil {
-		return nil, err
-	}
 	out := []Proposal{}
 	add := func(one Proposal, change func(l *piece.Lane)) error {
 		own, next := *on, *base
@@ -77,12 +74,14 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest, work *budg
 		change(&own.Lanes[i])
 		next.Clips = slices.Clone(base.Clips)
 		next.Clips[slices.IndexFunc(next.Clips, func(c piece.Clip) bool { return c.ID == own.ID })] = own
-		seen, err := view.Within(&next, &own, before, view.Whole(work))
+		l, performance, whole, err := view.Alone(&next, &own, &own.Lanes[i], view.Share(work, share))
 		if err != nil {
 			return err
 		}
-		l := seen.Lanes[i]
-		one.Ticks, one.Sound = worthSeeing(seen, l), Sounding{l.Notes, l.Bends, l.Controls, l.Pressures}
+		one.Ticks, one.Sound = worthSeeing(performance, l), Sounding{l.Notes, l.Bends, l.Controls, l.Pressures}
+		if !whole {
+			one.Shortened = fmt.Sprintf("Heard for its first %s.", render.Many(int(performance.Length/performance.Bar), "bar"))
+		}
 		one.Steps = []piece.LineStep{}
 		if line := piece.LineOf(&own.Lanes[i]); line != nil {
 			one.Steps = append(one.Steps, line.Steps...)
@@ -99,6 +98,7 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest, work *budg
 		if err != nil {
 			return nil, err
 		}
+		share = max(share, len(made))
 		for k := range made {
 			if err := add(Proposal{Seed: made[k].Seed, Differs: made[k].Differs}, func(l *piece.Lane) { *l = made[k].Lane }); err != nil {
 				return nil, err
@@ -114,6 +114,7 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest, work *budg
 	if err != nil {
 		return nil, err
 	}
+	share = max(share, len(made))
 	for k := range made {
 		if err := add(Proposal{Seed: made[k].Seed, Differs: made[k].Differs, Dials: &made[k].Dials}, func(l *piece.Lane) { sketch.Take(l, &made[k]) }); err != nil {
 			return nil, err
@@ -124,13 +125,13 @@ func proposals(p *piece.Piece, clip *piece.Clip, ask *ProposeRequest, work *budg
 
 // worthSeeing is how much of a clip shows a lane's line, in ticks: a round of it in whole bars, at least four,
 // and no more than the clip. Later rounds repeat it.
-func worthSeeing(seen *view.Clip, l *view.Lane) int64 {
+func worthSeeing(performance *render.Performance, l *view.Lane) int64 {
+	ticks, bar := performance.Length.Export(view.PPQ), performance.Bar.Export(view.PPQ)
 	round := int64(l.Round) * l.StepTicks
 	if l.Round < len(l.SlotAt) {
 		round = l.SlotAt[l.Round]
 	}
-	bars := max((round+seen.BarTicks-1)/seen.BarTicks, 4)
-	return min(seen.Ticks, bars*seen.BarTicks)
+	return min(ticks, max((round+bar-1)/bar, 4)*bar)
 }
 
 // tempers gives the dials, and each temper with a drawing of what it makes of a lane.
@@ -168,8 +169,12 @@ func (s *server) tempers(c *gin.Context) {
 			refuse(c, err)
 			return
 		}
-		if made, err := proposals(p, clip, &ProposeRequest{Lane: c.Query("lane"), Sketch: request}, workOf(c)); err == nil {
+		if made, err := proposals(p, clip, &ProposeRequest{Lane: c.Query("lane"), Sketch: request}, len(all), workOf(c)); err == nil {
 			offer.Ticks, offer.Notes = made[0].Ticks, slices.DeleteFunc(made[0].Sound.Notes, func(n view.Note) bool { return n.At >= made[0].Ticks })
+		}
+		if gone := workOf(c).Waits(); gone != nil {
+			refuse(c, gone)
+			return
 		}
 		out.Tempers = append(out.Tempers, offer)
 	}

@@ -112,6 +112,10 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most 
 	}
 	whole = bars <= limit
 	options := render.Options{Events: most.events, Before: before, Cycle: &cycle}
+	if most.only != "" {
+		options.Lanes = []string{most.only}
+	}
+	bare := false // nothing of it is rendered any more: not even a bar fits
 	if !whole {
 		options.Bars, options.Opening = limit, true
 	}
@@ -127,25 +131,25 @@ func perform(p *piece.Piece, clip *piece.Clip, before *render.Performance, most 
 		performance, err = lane.Render(p, clip, options)
 		var many *render.TooManyError
 		var spent *budget.SpentError
-		if err == nil && options.Lanes == nil {
-			if size := sizeOf(performance); size > most.bytes { // about so many bars fit
+		if err == nil && !bare {
+			if size := sizeOf(performance, most.only); size > most.bytes { // about so many bars fit
 				whole, options.Opening = false, true
 				if shown == 1 {
-					options.Lanes = []string{}
+					options.Lanes, bare = []string{}, true
 				}
 				shown = int(max(min(int64(shown)*most.bytes*9/10/size, int64(shown)-1), 1))
 				options.Bars = shown
 				continue
 			}
 		}
-		if !errors.As(err, &many) && !errors.As(err, &spent) || options.Lanes != nil {
+		if !errors.As(err, &many) && !errors.As(err, &spent) || bare {
 			return performance, whole, tooLong, err
 		}
 		if work > 2*leastWork { // each attempt may take half of what the one before took
 			work /= 2
 		}
 		if shown == 1 { // not even a bar can be shown
-			options.Lanes = []string{}
+			options.Lanes, bare = []string{}, true
 		}
 		shown = max(shown/2, 1)
 		if whole = false; !options.Rough {
@@ -171,10 +175,13 @@ const (
 	eventBytes = 45
 )
 
-// sizeOf is about how many bytes the view of a performance has.
-func sizeOf(performance *render.Performance) (size int64) {
+// sizeOf is about how many bytes the view of a performance has, or of one of its lanes only.
+func sizeOf(performance *render.Performance, only string) (size int64) {
 	for i := range performance.Clip.Lanes {
 		own := &performance.Clip.Lanes[i]
+		if only != "" && own.ID != only {
+			continue
+		}
 		slots := int64(performance.Length/performance.Piece.StepLength(own)) + 1
 		if own.Content.StepList() != nil {
 			each := slotBytes + movedBytes*len(own.Modulators)
@@ -195,6 +202,21 @@ func sizeOf(performance *render.Performance) (size int64) {
 	return size
 }
 
+// Alone makes the view of one lane of a clip, as much of its beginning as fits within bounds; whole reports
+// whether that is all of the clip.
+func Alone(p *piece.Piece, clip *piece.Clip, own *piece.Lane, most Bounds) (out *Lane, performance *render.Performance, whole bool, err error) {
+	most.only = own.ID
+	performance, whole, _, err = perform(p, clip, nil, most)
+	if err != nil {
+		return nil, nil, false, err
+	}
+	var part *render.Part
+	if len(performance.Lanes) > 0 {
+		part = &performance.Lanes[0]
+	}
+	return laneOf(performance, own, part), performance, whole, nil
+}
+
 // Fitting renders as much of a clip's beginning as fits within bounds; whole reports whether that is all of it.
 func Fitting(p *piece.Piece, clip *piece.Clip, most Bounds) (performance *render.Performance, whole bool, err error) {
 	performance, whole, _, err = perform(p, clip, nil, most)
@@ -213,21 +235,22 @@ func barLimit(p *piece.Piece, clip *piece.Clip) int {
 type Bounds struct {
 	bars    int
 	events  int64
-	work    int64 // of each attempt
-	periods int64 // of working out when the lanes meet
-	bytes   int64 // of what is shown
+	work    int64  // of each attempt
+	periods int64  // of working out when the lanes meet
+	bytes   int64  // of what is shown
+	only    string // the id of the one lane that is rendered; empty: all are
 	answer  *budget.Budget
 }
 
 // Whole are the bounds of a view that is shown.
 func Whole(answer *budget.Budget) Bounds {
-	return Bounds{MaxBars, maxEvents, 16_000_000, 1_500_000, mostBytes, answer}
+	return Bounds{MaxBars, maxEvents, 16_000_000, 1_500_000, mostBytes, "", answer}
 }
 
 // Share are the bounds of one of so many views that share an answer.
 func Share(answer *budget.Budget, views int) Bounds {
 	n := int64(max(views, 1))
-	return Bounds{MaxBars, max(sharedEvents/n, 500), max(sharedWork/n, 200_000), max(sharedWork/10/n, 20_000), mostBytes / n, answer}
+	return Bounds{MaxBars, max(sharedEvents/n, 500), max(sharedWork/n, 200_000), max(sharedWork/10/n, 20_000), mostBytes / n, "", answer}
 }
 
 // What several views have together.
@@ -237,7 +260,9 @@ const (
 )
 
 // Trial are the bounds of a view that is made only to see that it can be.
-func Trial(answer *budget.Budget) Bounds { return Bounds{1, 5_000, 300_000, 200_000, mostBytes, answer} }
+func Trial(answer *budget.Budget) Bounds {
+	return Bounds{1, 5_000, 300_000, 200_000, mostBytes, "", answer}
+}
 
 // Of makes the view of a clip. Lanes that are the same as in before, a view of an
 // earlier state or nil, are taken from there: they are the same pointers.

@@ -52,7 +52,6 @@ type OrderEntry struct {
 	From   int64    `json:"from"`
 	Shift  int      `json:"shift"`
 	Mute   []string `json:"mute"`
-	Seams  []int64  `json:"seams"`  // where the clip begins again, in the order
 	Silent string   `json:"silent"` // why nothing of it sounds; "": something does
 }
 
@@ -69,7 +68,7 @@ func OrderOf(p *piece.Piece, most Bounds) (*Order, error) {
 	lengths := map[string]int64{}
 	for i := range p.Clips {
 		clip := &p.Clips[i]
-		own, err := orderClip(p, clip, most)
+		own, err := orderClip(p, clip, Share(most.answer, len(p.Clips)))
 		if err != nil {
 			return nil, err
 		}
@@ -82,15 +81,12 @@ func OrderOf(p *piece.Piece, most Bounds) (*Order, error) {
 		if err != nil {
 			return nil, err
 		}
-		entry := OrderEntry{Number: i + 1, Clip: e.Clip, At: int64(e.At), For: int64(e.For), From: int64(e.From), Shift: e.Shift, Mute: slices.Clone(e.Mute), Seams: []int64{}}
+		entry := OrderEntry{Number: i + 1, Clip: e.Clip, At: int64(e.At), For: int64(e.For), From: int64(e.From), Shift: e.Shift, Mute: slices.Clone(e.Mute)}
 		if entry.Mute == nil {
 			entry.Mute = []string{}
 		}
 		if length := lengths[e.Clip]; length > 0 && e.Run == "loop" {
 			entry.From %= length
-			for at := entry.At - entry.From + length; at < entry.At+entry.For && len(entry.Seams) < 4096; at += length {
-				entry.Seams = append(entry.Seams, at)
-			}
 		}
 		if heard := slices.ContainsFunc(clip.Lanes, func(l piece.Lane) bool { return !l.Mute && !l.Silent() && !slices.Contains(e.Mute, l.ID) }); !heard {
 			entry.Silent = "All its lanes are muted here."

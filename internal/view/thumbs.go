@@ -6,6 +6,7 @@ import (
 
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
+	"agrimony/internal/core/render"
 )
 
 // Thumb is a clip's result in miniature, for the index.
@@ -35,14 +36,18 @@ func (c *Clip) Thumb() *Thumb {
 	if len(t.Bars) > 9 {
 		t.Bars = "endless"
 	}
+	span := min(c.Ticks, thumbBars*c.BarTicks)
 	low, high := 127, 0
 	for l := range performance.Lanes {
 		for n := range performance.Lanes[l].Notes {
-			pitch := int(performance.Lanes[l].Notes[n].Pitch)
-			low, high, t.Plays = min(low, pitch), max(high, pitch), true
+			t.Plays = true
+			note := &performance.Lanes[l].Notes[n]
+			if at, _ := performance.Span(note, PPQ); at >= span {
+				break
+			}
+			low, high = min(low, int(note.Pitch)), max(high, int(note.Pitch))
 		}
 	}
-	span := min(c.Ticks, thumbBars*c.BarTicks)
 	longest := map[[2]int]int{}
 	for l := range performance.Lanes {
 		for n := range performance.Lanes[l].Notes {
@@ -64,7 +69,13 @@ func (c *Clip) Thumb() *Thumb {
 
 // ThumbOf is the miniature of a clip that no view is at hand of.
 func ThumbOf(p *piece.Piece, clip *piece.Clip, most Bounds) (*Thumb, error) {
+	bars := most.bars
+	most.bars = min(most.bars, thumbBars)
 	performance, whole, _, err := perform(p, clip, nil, most)
+	if err == nil && !whole && !plays(performance) { // it may play later
+		most.bars = bars
+		performance, whole, _, err = perform(p, clip, nil, most)
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -75,11 +86,15 @@ func ThumbOf(p *piece.Piece, clip *piece.Clip, most Bounds) (*Thumb, error) {
 	return c.Thumb(), nil
 }
 
+func plays(performance *render.Performance) bool {
+	return slices.ContainsFunc(performance.Lanes, func(p render.Part) bool { return len(p.Notes) > 0 })
+}
+
 // Thumbs are the miniatures of all clips of a piece.
 func Thumbs(p *piece.Piece) ([]*Thumb, error) {
 	out := []*Thumb{}
 	for i := range p.Clips {
-		t, err := ThumbOf(p, &p.Clips[i], Whole(nil))
+		t, err := ThumbOf(p, &p.Clips[i], Share(nil, len(p.Clips)))
 		if err != nil {
 			return nil, err
 		}

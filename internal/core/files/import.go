@@ -67,6 +67,7 @@ type Options struct {
 	Choices  []Choice   // nil: all parts, by themselves
 	Key      *pitch.Key // nil: the one that fits best
 	Controls bool       // wheel, pressure and controllers become lanes, too
+	Told     int        // how many tracks a report tells of at the most; 0: of all
 }
 
 // Taken is what became of a file: a clip's worth of lanes.
@@ -189,7 +190,7 @@ const (
 )
 
 func (f *File) source(t *Taken, part *song.Part, notes []intake.Note) *intake.Source {
-	return &intake.Source{Key: t.Key, Meter: f.Song.Meter, Length: t.Bars * f.barTicks(), Notes: notes, Drums: part.Drums()}
+	return &intake.Source{Key: t.Key, Meter: f.Song.Meter, Length: t.Bars * f.barTicks(), Notes: notes, Drums: part.Drums(), Budget: f.work}
 }
 
 func (f *File) barTicks() int { return int(f.Song.Meter.Bar() / piece.NoteTick) }

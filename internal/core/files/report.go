@@ -2,10 +2,12 @@ package files
 
 import (
 	"fmt"
+	"slices"
 
 	"agrimony/internal/core/budget"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
 
@@ -87,6 +89,10 @@ func (f *File) Report(o Options, as string) (out *Report, err error) {
 	if o.Key != nil {
 		taken.Key = *o.Key
 	}
+	if o.Told > 0 && len(choices) > o.Told {
+		out.Remarks = append(slices.Clone(out.Remarks), fmt.Sprintf("of %d tracks with notes the first %d are listed", len(choices), o.Told))
+		choices = choices[:o.Told]
+	}
 	for i, c := range choices {
 		f.work.Spend(trackWork + noteWork*int64(len(lists[i])))
 		out.Tracks = append(out.Tracks, f.trackReport(taken, c, lists[i]))
@@ -102,6 +108,10 @@ func (f *File) trackReport(t *Taken, c Choice, notes []intake.Note) TrackReport 
 	}
 	for i := range notes {
 		out.Low, out.High = min(out.Low, notes[i].Pitch), max(out.High, notes[i].Pitch)
+	}
+	if len(notes) > piece.MaxNotes {
+		out.Becomes, out.Why = lane.Always, fmt.Sprintf("%d notes; allowed: at most %d in a lane", len(notes), piece.MaxNotes)
+		return out
 	}
 	became, err := lane.Become(c.As, f.source(t, part, notes), f.Song.PieceTempo())
 	if err != nil {

@@ -65,7 +65,7 @@ func GridsFor(notes []Note, meter beat.Meter, length, most int) []Grid {
 // onGrid is the share of onsets within a tenth of a step. A step so long that notes which follow one
 // another all stand on the one line of it is no grid of them.
 func onGrid(notes []Note, step int) float64 {
-	on, lines := 0, map[int]bool{}
+	on, line, lines := 0, 0, 0 // so many lines of the grid, as far as two, the first of which is line
 	first, last := notes[0].At, notes[0].At
 	for i := range notes {
 		at := notes[i].At
@@ -73,12 +73,12 @@ func onGrid(notes []Note, step int) float64 {
 		away := at % step
 		if away = min(away, step-away); 10*away <= step {
 			on++
-			if len(lines) < 2 {
-				lines[(at+step/2)/step] = true
+			if own := (at + step/2) / step; lines == 0 || lines == 1 && own != line {
+				line, lines = own, lines+1
 			}
 		}
 	}
-	if len(lines) < 2 && last-first > together {
+	if lines < 2 && last-first > together {
 		return 0
 	}
 	return float64(on) / float64(len(notes))

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 )
@@ -17,6 +18,7 @@ type Source struct {
 	Length int // of the round that they make, 960ths of a quarter
 	Notes  []Note
 	Drums  bool
+	Budget *budget.Budget
 	// Dress gives the step of a note, by its place, what else the note has; nil: nothing.
 	Dress func(note int, cell *piece.Cell)
 }

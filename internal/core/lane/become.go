@@ -106,7 +106,7 @@ func sounds(lanes []piece.Lane, s *intake.Source, tempo float64) ([]intake.Note,
 	if err := piece.Check(p); err != nil {
 		return nil, err
 	}
-	performance, err := Render(p, &p.Clips[0], render.Options{Bars: clip.Bars})
+	performance, err := Render(p, &p.Clips[0], render.Options{Bars: clip.Bars, Budget: s.Budget})
 	if err != nil {
 		return nil, err
 	}

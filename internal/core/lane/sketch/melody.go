@@ -44,6 +44,9 @@ const (
 	forbidden = math.MaxInt / 4
 )
 
+// wayWork is how many moves are looked at for a unit of work.
+const wayWork = 12
+
 // way finds the cheapest rows for the notes that begins on a row. It is a shortest path over rows and
 // what was before them (Bellman 1957), each note after the one before.
 func (g *ground) way(a *asks, first int) (rows []int, cost int) {
@@ -62,6 +65,7 @@ func (g *ground) way(a *asks, first int) (rows []int, cost int) {
 	own, move := make([]int, width), make([]int, width*width)
 	kind := g.kinds()
 	for k := 1; k < n; k++ {
+		g.scene.Budget.Spend(int64(states*width)/wayWork + 1)
 		for s := range next {
 			next[s] = forbidden
 		}

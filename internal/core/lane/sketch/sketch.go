@@ -33,8 +33,9 @@ type Scene struct {
 }
 
 // Make gives the sketches that a request asks for of a lane. Errors name the field of the request
-// that is wrong, and what is allowed.
-func Make(scene Scene, r *Request) ([]Sketch, error) {
+// that is wrong, and what is allowed, or are those of the scene's budget.
+func Make(scene Scene, r *Request) (out []Sketch, err error) {
+	defer budget.Catch(&err)
 	dials, err := r.dials()
 	if err != nil {
 		return nil, err
@@ -46,7 +47,7 @@ func Make(scene Scene, r *Request) ([]Sketch, error) {
 	if err := dials.fit(g); err != nil {
 		return nil, err
 	}
-	out := make([]Sketch, 0, r.Count)
+	out = make([]Sketch, 0, r.Count)
 	for k := 0; k < r.Count; k++ {
 		out = append(out, next(g, r, dials, out))
 	}
@@ -88,6 +89,7 @@ func next(g *ground, r *Request, dials *spans, before []Sketch) Sketch {
 
 // one makes the sketch of a seed.
 func one(g *ground, r *Request, dials *spans, seed int) Sketch {
+	g.scene.Budget.Spend(int64(len(g.cells)) * 8)
 	luck := &luck{uint64(seed)}
 	drawn := dials.draw(luck)
 	steps, came := g.sketch(r, drawn, luck)

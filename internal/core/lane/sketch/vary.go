@@ -1,6 +1,7 @@
 package sketch
 
 import (
+	"agrimony/internal/core/budget"
 	"reflect"
 	"slices"
 	"strings"
@@ -56,7 +57,8 @@ func (r *VaryRequest) Check() error {
 
 // Vary gives variations of a lane's steps: so many of them change in the respect that is asked for, each
 // of those does, and no other. The first and last sounding steps stay.
-func Vary(s Scene, r *VaryRequest) ([]Varied, error) {
+func Vary(s Scene, r *VaryRequest) (out []Varied, err error) {
+	defer budget.Catch(&err)
 	if s.Lane.Content.StepList() == nil {
 		return nil, wrong("", "%s has no steps of its own; allowed: a lane with steps", s.Lane.Name)
 	}
@@ -94,12 +96,13 @@ func Vary(s Scene, r *VaryRequest) ([]Varied, error) {
 	if err != nil && r.Respect == "pitches" {
 		return nil, err
 	}
-	out := []Varied{}
+	out = []Varied{}
 	seed := r.Seed
 	for k := range r.Count {
 		if k > 0 {
 			seed = int(mix(uint64(seed)^0x5eed) >> 22)
 		}
+		s.Budget.Spend(int64(s.Lane.Content.StepList().Len()) * 4)
 		luck := &luck{uint64(seed)}
 		made := s.Lane.Clone()
 		chosen := luck.some(may, count)

@@ -43,6 +43,19 @@ export interface Report {
   notes: Note[];
 }
 /**
+ * Heard is what a clip sounds for a time, and again and again after that.
+ */
+export interface Heard {
+  Performance?: any /* render.Performance */;
+  Ticks: number /* int64 */; // how long it is, in 960ths of a quarter
+}
+/**
+ * note is a note that a clip sounds.
+ */
+/**
+ * mostCompared is how many notes of a clip are compared.
+ */
+/**
  * same is what makes a note the same: its lane, when it begins and its pitch.
  */
 /**

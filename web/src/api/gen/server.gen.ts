@@ -279,6 +279,10 @@ export interface Proposal {
   ticks: number /* int64 */;
   sound: Sounding;
   steps: LineStep[];
+  /**
+   * Shortened says how much of it is heard; empty: as much as of the clip.
+   */
+  shortened: string;
 }
 /**
  * Sounding is what a lane sounds in a round of the clip.
@@ -317,6 +321,10 @@ export interface Version {
   lanes: VersionLane[];
   words: Said[];
   notes: NoteChange[];
+  /**
+   * Shortened says how much of it is compared; empty: all.
+   */
+  shortened: string;
 }
 /**
  * VersionLane is what a lane of it sounds.

@@ -54,11 +54,12 @@ export interface Grooved {
   velocity: number /* int */;
 }
 /**
- * Bounds of what a view may cost; Waits tells why nobody waits for it any more, nil: somebody
- * does.
+ * leastWork is what an attempt at a view may take at the least.
+ */
+/**
+ * Bounds of what a view may cost, within what is left of the answer that it is for.
  */
 export interface Bounds {
-  Waits: any;
 }
 
 //////////
@@ -338,7 +339,6 @@ export interface OrderEntry {
   from: number /* int64 */;
   shift: number /* int */;
   mute: string[];
-  seams: number /* int64 */[]; // where the clip begins again, in the order
   silent: string; // why nothing of it sounds; "": something does
 }
 
