@@ -39,11 +39,11 @@ func editCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("%s: %w", paths[1], err)
 			}
-			if out == "" {
-				_, err = c.OutOrStdout().Write(piece.Write(next))
-				return err
+			written, fits := piece.WriteWithin(next, piece.MaxBytes)
+			if !fits {
+				return fmt.Errorf("%s: the piece would have more than %d bytes; allowed: at most %d", paths[1], piece.MaxBytes, piece.MaxBytes)
 			}
-			return writeWhole(out, piece.Write(next))
+			return writeTo(c, out, written)
 		},
 	}
 	c.Flags().StringVar(&out, "out", "", "the file to write (default: standard output)")

@@ -272,6 +272,9 @@ func eventsCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			for i := range performance.Lanes {
+				workOf(c).Spend(render.ToldWork * int64(len(performance.Lanes[i].Notes)))
+			}
 			events := performance.Events()
 			events.Findings = review.Reports(review.Clip(performance))
 			return printJSON(c.OutOrStdout(), events)

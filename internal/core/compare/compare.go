@@ -246,6 +246,9 @@ func (h *Heard) until(length int64, work *budget.Budget) []note {
 // mostCompared is how many notes of a clip are compared.
 const mostCompared = render.MaxEvents
 
+// comparedWork is how much work it is to compare a note.
+const comparedWork = 30
+
 // same is what makes a note the same: its lane, when it begins and its pitch.
 type same struct {
 	lane  string
@@ -266,7 +269,7 @@ func Notes(x, y *Heard, length int64, work *budget.Budget) []Note {
 		length = max(x.Ticks, y.Ticks)
 	}
 	a, b := x.until(length, work), y.until(length, work)
-	work.Spend(4 * int64(len(a)+len(b)))
+	work.Spend(comparedWork * int64(len(a)+len(b)))
 	out := []Note{}
 	there := map[same][]*note{}
 	for i := range b {

@@ -93,10 +93,11 @@ func (f *File) Report(o Options, as string) (out *Report, err error) {
 		out.Remarks = append(slices.Clone(out.Remarks), fmt.Sprintf("of %d tracks with notes the first %d are listed", len(choices), o.Told))
 		choices = choices[:o.Told]
 	}
-	for i, c := range choices {
+	out.Tracks = make([]TrackReport, len(choices))
+	render.AtOnce(len(choices), func(i int) {
 		f.work.Spend(trackWork + noteWork*int64(len(lists[i])))
-		out.Tracks = append(out.Tracks, f.trackReport(taken, c, lists[i]))
-	}
+		out.Tracks[i] = f.trackReport(taken, choices[i], lists[i])
+	})
 	return out, nil
 }
 

@@ -65,8 +65,13 @@ type FindingEvent struct {
 	render.FindingReport
 }
 
-// Events publishes the performance, everything in order of time and then of tracks.
+// Events publishes the performance, everything in order of time and then of tracks. It spends from the budget of the
+// rendering, which may end it.
 func (p *Performance) Events() Events {
+	p.work.Spend(render.ToldWork * int64(len(p.Harmony)))
+	for i := range p.Tracks {
+		p.work.Spend(render.ToldWork * int64(len(p.Tracks[i].Part.Notes)))
+	}
 	ppq := p.PPQ
 	out := Events{
 		PPQ: ppq, Ticks: p.Length.Export(ppq), Bars: p.Bars().RatString(),

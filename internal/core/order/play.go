@@ -1,12 +1,10 @@
 package order
 
 import (
-	"errors"
 	"fmt"
 	"slices"
 
 	"agrimony/internal/core/beat"
-	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -32,7 +30,7 @@ func (m *maker) play(c *chain) error {
 	}
 	spans := make([][]span, len(parts))
 	made, places := make([]int64, len(parts)), make([]int, len(parts))
-	err := m.atOnce(len(parts), func(i int) {
+	render.AtOnce(len(parts), func(i int) {
 		lane := parts[i].Lane
 		var last []int
 		spans[i], last = m.sounding(c, lane)
@@ -55,9 +53,6 @@ func (m *maker) play(c *chain) error {
 			places[i] = c.count - 1
 		}
 	})
-	if err != nil {
-		return err
-	}
 	for i, n := range made {
 		m.made += n
 		tracks[i].spans = append(tracks[i].spans, spans[i]...)
@@ -110,7 +105,7 @@ func (m *maker) renderAll(c *chain) error {
 }
 
 // passWork is how much work it is at the least to render a pass, and to look at it.
-const passWork = 400
+const passWork = 700
 
 // draws reports whether passes of a chain may differ by what luck decides in them: of the lanes that sound, of
 // what these need, or of the chords.
@@ -162,16 +157,6 @@ func (m *maker) cutAll(c *chain, part int, t *Track, s span, ring bool) (made in
 		}
 	}
 	return made, place
-}
-
-// atOnce does work side by side; where it is ended by the budget, that is the error.
-func (m *maker) atOnce(n int, work func(i int)) (err error) {
-	errs := make([]error, n)
-	render.AtOnce(n, func(i int) {
-		defer budget.Catch(&errs[i])
-		work(i)
-	})
-	return errors.Join(errs...)
 }
 
 // tooMany tells about how many events the whole would have.
@@ -303,7 +288,7 @@ const endless = beat.Time(1) << 56
 const mostKnown = 256
 
 // lentWork is how much work it is to take on the chords of another clip's pass.
-const lentWork = 200
+const lentWork = 2000
 
 // lent tells how the clip whose chords a pass listens to draws them while the pass runs: as in the pass
 // that sounds of it, or else as in its first.
@@ -341,6 +326,9 @@ func (m *maker) lent(c *chain, p *pass) []render.Lent {
 	return out
 }
 
+// chordWork is how much work it is to put a chord into the order.
+const chordWork = 10
+
 // chords puts the chords of a chain's passes into the harmony of the order.
 func (m *maker) chords(c *chain) error {
 	if m.Live {
@@ -355,7 +343,7 @@ func (m *maker) chords(c *chain) error {
 			continue
 		}
 		all := p.played.Harmony.Chords
-		m.Budget.Spend(1 + int64(len(all)))
+		m.Budget.Spend(1 + chordWork*int64(len(all)))
 		for i := range all {
 			at, until := p.at+all[i].At, p.to
 			if i+1 < len(all) {

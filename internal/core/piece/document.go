@@ -34,6 +34,11 @@ func Read(data []byte) (*Piece, error) {
 // piece gives the same bytes.
 func Write(p *Piece) []byte { return document.Print(documentShape.Write(headOf(p))) }
 
+// WriteWithin is the same as long as the document has no more than so many bytes; fits reports whether it has.
+func WriteWithin(p *Piece, most int) (text []byte, fits bool) {
+	return document.PrintWithin(documentShape.Write(headOf(p)), most)
+}
+
 func headOf(p *Piece) *head { return &head{Format: Format, Version: Version, Piece: *p} }
 
 // Check holds a piece changed in memory to the rules of reading it, and fills in

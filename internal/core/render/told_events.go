@@ -118,6 +118,9 @@ func (c Cycle) Report(ppq int) CycleReport {
 	return out
 }
 
+// ToldWork is how much work it is to tell of a note with its reasons, or of a chord, in units of package budget.
+const ToldWork = 60
+
 // Events publishes the performance at its resolution, everything in order of time
 // and then of lanes.
 func (p *Performance) Events() Events {
