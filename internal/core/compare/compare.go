@@ -247,7 +247,7 @@ func (h *Heard) until(length int64, work *budget.Budget) []note {
 const mostCompared = render.MaxEvents
 
 // comparedWork is how much work it is to compare a note.
-const comparedWork = 30
+const comparedWork = 60
 
 // same is what makes a note the same: its lane, when it begins and its pitch.
 type same struct {

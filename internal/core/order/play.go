@@ -131,10 +131,12 @@ func (m *maker) reserve(c *chain, part int, t *Track) {
 	t.Part.Notes, t.sources = slices.Grow(t.Part.Notes, room), slices.Grow(t.sources, room)
 }
 
-// How many bytes a note takes with its source, and another event.
+// How many bytes a note takes with its source, another event, a chord, and a pass.
 const (
 	noteBytes  = 152
 	eventBytes = 20
+	chordBytes = 400
+	passBytes  = 6000
 )
 
 // cutAll puts what is in sight of a part within a span into its track, pass by pass, and tells how many events
@@ -275,6 +277,10 @@ func (m *maker) render(c *chain, p *pass) (*render.Performance, error) {
 		notes := int64(len(played.Lanes[i].Notes))
 		m.Budget.Hold(notes*noteBytes + (events(&played.Lanes[i])-notes)*eventBytes)
 	}
+	m.Budget.Hold(passBytes)
+	if played.Harmony != nil {
+		m.Budget.Hold(int64(len(played.Harmony.Chords)) * chordBytes)
+	}
 	if len(m.known) < mostKnown {
 		m.known[key] = played
 	}
@@ -288,7 +294,7 @@ const endless = beat.Time(1) << 56
 const mostKnown = 256
 
 // lentWork is how much work it is to take on the chords of another clip's pass.
-const lentWork = 2000
+const lentWork = 3000
 
 // lent tells how the clip whose chords a pass listens to draws them while the pass runs: as in the pass
 // that sounds of it, or else as in its first.
@@ -327,7 +333,7 @@ func (m *maker) lent(c *chain, p *pass) []render.Lent {
 }
 
 // chordWork is how much work it is to put a chord into the order.
-const chordWork = 10
+const chordWork = 25
 
 // chords puts the chords of a chain's passes into the harmony of the order.
 func (m *maker) chords(c *chain) error {

@@ -77,6 +77,9 @@ type Lent struct {
 	Take  int       // by how much its lanes' takes are higher
 }
 
+// lentWork is how much work it is to take on a chord, beside what playing it is.
+const lentWork = 10
+
 // filled works the chords out as they are lent; nil where no step of the lane is on.
 func (h *Harmony) filled(lent []Lent) *Harmony {
 	if h == nil || h.lending == "" || len(lent) == 0 {
@@ -105,6 +108,7 @@ func (h *Harmony) filled(lent []Lent) *Harmony {
 		}
 		frame.Length = end - begin
 		chords := kind.Harmony(&in)
+		h.in.Worked(lentWork * (1 + len(chords)))
 		for k, b := range chords {
 			until := end
 			if k+1 < len(chords) {
