@@ -38,7 +38,7 @@ func main() {
 
 // limits are what a command may cost: as many events as a file may have, and the time and memory that these
 // take. Work is in units of package budget, some 40 ns each.
-var limits = budget.Limits{Work: 100_000_000, Events: render.MaxEvents, Memory: 800 << 20, Answer: 1 << 30}
+var limits = budget.Limits{Work: 80_000_000, Events: render.MaxEvents, Memory: 700 << 20, Answer: 1 << 30}
 
 // workKey is under which a command's context has its budget.
 type workKey struct{}

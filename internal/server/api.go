@@ -304,7 +304,16 @@ type PlayRequest struct {
 // PlayedStretch is what begins in it, and how the zones stand where it ends.
 type PlayedStretch struct {
 	Lanes []PlayedLane `json:"lanes"`
-	Zones []order.Held `json:"zones" tstype:"Held[]"`
+	// Silences are where lanes fall silent in it: whatever they sound ends there.
+	Silences []LaneSilence `json:"silences"`
+	Zones    []order.Held  `json:"zones" tstype:"Held[]"`
+}
+
+// LaneSilence is where a lane of a clip falls silent, in ticks of the order.
+type LaneSilence struct {
+	At   int64  `json:"at"`
+	Clip string `json:"clip"`
+	Lane string `json:"lane"`
 }
 
 // SeatsRequest asks which channels the lanes have in a file of the running order as it is being played.

@@ -65,7 +65,7 @@ func (s *server) playOrder(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	out := PlayedStretch{Lanes: []PlayedLane{}, Zones: []order.Held{}}
+	out := PlayedStretch{Lanes: []PlayedLane{}, Silences: []LaneSilence{}, Zones: []order.Held{}}
 	if len(p.Order.Entries) > 0 {
 		work := workOf(c)
 		played, err := order.Render(p, order.Options{From: ask.From, To: ask.To, Live: true, Begin: ask.Begin, Budget: work, Events: work.Limits().Events})
@@ -75,6 +75,10 @@ func (s *server) playOrder(c *gin.Context) {
 		}
 		out.Zones = played.Hold(ask.Zones, int64(ask.From), int64(ask.To))
 		out.Lanes = playedLanes(p, played, int64(ask.From), int64(ask.To))
+		for _, s := range played.Silences(int64(ask.From), int64(ask.To)) {
+			clip := &p.Clips[s.Clip]
+			out.Silences = append(out.Silences, LaneSilence{s.At.Export(view.PPQ), clip.ID, clip.Lanes[s.Lane].ID})
+		}
 	}
 	c.JSON(http.StatusOK, out)
 }

@@ -13,19 +13,7 @@ import { takeMessage, taughtTo, useTaught } from "../src/order/midi";
 import { useOrder } from "../src/order/state";
 import type { PlayedLane } from "../src/api/gen/server.gen";
 import { Running, type RunningLane } from "../src/audio/running";
-import {
-  at,
-  boundary,
-  differsFrom,
-  ended,
-  mute,
-  only,
-  sent,
-  shift,
-  silences,
-  turn,
-  type Live,
-} from "../src/order/live";
+import { at, boundary, differsFrom, ended, mute, only, sent, shift, turn, type Live } from "../src/order/live";
 
 const keel: Live = { clip: "keel", at: 0, for: 3840 };
 
@@ -85,11 +73,9 @@ describe("clips brought in and out", () => {
       }
     }
   });
-  it("tells which lanes fall silent", () => {
-    expect(silences([keel], 3000, 4000)).toEqual([{ tick: 3840, clip: "keel", lanes: null }]);
-    expect(silences(mute([keel], "keel", "low", 960), 0, 1000)).toEqual([{ tick: 960, clip: "keel", lanes: ["low"] }]);
-    expect(silences(shift([keel], "keel", 1, 960), 0, 1000)).toEqual([{ tick: 960, clip: "keel", lanes: null }]);
-    expect(silences([{ ...keel, ring: true }], 0, 9999)).toEqual([]);
+  it("is sent in whole ticks, whatever part of one has been played", () => {
+    const [open] = turn([], "keel", 960);
+    expect(sent([open!], 68498.188)).toEqual([{ clip: "keel", at: 960, for: 67539 }]);
   });
 });
 
@@ -130,16 +116,16 @@ describe("the order while it plays", () => {
     const asked: [number, number, boolean][] = [];
     const known: [number, string][] = [];
     let answer: (from: number, to: number) => RunningLane[] = (from) => [laneOf([from])];
-    const running = new Running(
-      async (from, to, begin, before) => {
-        asked.push([from, to, begin]);
-        const own = answer(from, to);
-        known.push([from, before ? JSON.stringify(await before) : "nothing"]);
-        return { lanes: own, zones: [{ upper: false, range: 48, members: [to] }] };
-      },
-      100,
-      () => [],
-    );
+    const running = new Running(async (from, to, begin, before) => {
+      asked.push([from, to, begin]);
+      const own = answer(from, to);
+      known.push([from, before ? JSON.stringify(await before) : "nothing"]);
+      return {
+        lanes: own,
+        silences: [{ tick: to - 1, lane: "a/low" }],
+        zones: [{ upper: false, range: 48, members: [to] }],
+      };
+    }, 100);
     return { asked, known, running, answers: (next: typeof answer) => (answer = next) };
   };
   it("asks for the bar it begins in apart, and for bars before they are due", async () => {
@@ -153,6 +139,15 @@ describe("the order while it plays", () => {
     await Promise.resolve();
     expect(asked.slice(2).map(([from]) => from)).toEqual([100, 300, 400]);
     expect(running.lanes(150)[0]!.sound.notes[0]!.at).toBe(130);
+  });
+  it("lets lanes fall silent where it is told, once", async () => {
+    const { running } = bars();
+    await running.begin(0);
+    running.need(0);
+    await settled();
+    expect(running.silences(100, 200)).toEqual([{ tick: 199, lane: "a/low" }]);
+    expect(running.silences(100, 199)).toEqual([]);
+    expect(running.silences(199, 200)).toHaveLength(1);
   });
   it("goes no further than it knows, where something has changed", async () => {
     const { running, answers } = bars();

@@ -240,10 +240,10 @@ export class Engine {
         const due = this.course.timeAt(base + tick);
         return due >= floor ? due : (floor += 0.002);
       };
-      for (const { tick, of } of running.silences(low, high))
-        for (const id of this.ensemble.ids.filter(of)) {
-          this.ensemble.silence(time(tick), id);
-          this.told?.silence(id, tick);
+      for (const { tick, lane } of running.silences(low, high))
+        if (this.ensemble.ids.includes(lane)) {
+          this.ensemble.silence(time(tick), lane);
+          this.told?.silence(lane, tick);
         }
       for (const { instrument, on, sound } of running.lanes(low)) {
         const to = on ?? instrument;

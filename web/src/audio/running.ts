@@ -1,5 +1,5 @@
 import type { Held } from "../api/gen/order.gen";
-import type { PlayedLane } from "../api/gen/server.gen";
+import type { LaneSilence, PlayedLane } from "../api/gen/server.gen";
 import type { Instrument } from "./performance";
 
 /** A lane of a clip in the running order, as it sounds for a while. Times are ticks of the order. */
@@ -26,15 +26,19 @@ export interface Listener {
   silence(lane: string, at: number): void;
 }
 
-/** A voice falls silent at a time. */
+/** A lane falls silent at a tick of the order: what it sounds ends there. */
 export interface Silence {
   tick: number;
-  /** Ids of lanes; a clip's, with its lanes, where it ends with a stroke. */
-  of: (id: string) => boolean;
+  lane: string;
 }
+
+/** Silences as the server tells of them, by the ids of lanes. */
+export const silencesOf = (told: readonly LaneSilence[], idOf: (clip: string, lane: string) => string): Silence[] =>
+  told.map(({ at, clip, lane }) => ({ tick: at, lane: idOf(clip, lane) }));
 
 interface Chunk {
   lanes: readonly RunningLane[];
+  silences: readonly Silence[];
   stale: boolean;
   asked: number;
   /** From which tick on it is not known yet what begins. */
@@ -46,6 +50,7 @@ interface Chunk {
 /** What begins in a stretch of the order, and how the zones stand where it ends. */
 export interface Stretch {
   lanes: readonly RunningLane[];
+  silences: readonly Silence[];
   zones: readonly Held[];
 }
 
@@ -71,7 +76,6 @@ export class Running {
   constructor(
     private readonly ask: Ask,
     readonly barTicks: number,
-    private readonly quiet: (low: number, high: number) => Silence[],
   ) {}
 
   /** Is told of lanes before they are due, so that what they sound with is ready. */
@@ -91,13 +95,14 @@ export class Running {
     const chunk = this.chunk(Number.POSITIVE_INFINITY);
     chunk.asked = ++this.turn;
     this.begun = { at: tick, chunk };
-    chunk.lanes = await this.asked(chunk, tick, true);
+    this.fill(chunk, await this.asked(chunk, tick, true));
     this.ready?.(chunk.lanes);
     await this.fetch(Math.floor(tick / this.barTicks) + 1);
   }
 
   private readonly chunk = (unknown: number): Chunk => ({
     lanes: [],
+    silences: [],
     stale: false,
     asked: 0,
     unknown,
@@ -105,7 +110,7 @@ export class Running {
   });
 
   /** Asks for what begins from a tick up to the next bar. */
-  private async asked(chunk: Chunk, from: number, begin: boolean): Promise<readonly RunningLane[]> {
+  private async asked(chunk: Chunk, from: number, begin: boolean): Promise<Stretch> {
     const bar = Math.floor(from / this.barTicks);
     const { begun } = this;
     const before = begun && Math.floor(begun.at / this.barTicks) === bar - 1 ? begun.chunk : this.bars.get(bar - 1);
@@ -114,7 +119,12 @@ export class Running {
       ({ zones }) => zones,
       () => [],
     );
-    return (await answer).lanes;
+    return answer;
+  }
+
+  private fill(chunk: Chunk, { lanes, silences }: Stretch): void {
+    chunk.lanes = lanes;
+    chunk.silences = silences;
   }
 
   /** What was asked for from a tick on has changed; in the bar before, what is early of it. */
@@ -130,11 +140,11 @@ export class Running {
       const asked = ++this.turn;
       begun.chunk.asked = asked;
       begun.chunk.unknown = Math.min(begun.chunk.unknown, tick - this.barTicks / 2);
-      void this.asked(begun.chunk, begun.at, true).then((lanes) => {
+      void this.asked(begun.chunk, begun.at, true).then((stretch) => {
         if (begun.chunk.asked !== asked) return;
-        begun.chunk.lanes = lanes;
+        this.fill(begun.chunk, stretch);
         begun.chunk.unknown = Number.POSITIVE_INFINITY;
-        this.ready?.(lanes);
+        this.ready?.(stretch.lanes);
         this.renewed?.();
       });
     }
@@ -151,11 +161,11 @@ export class Running {
     own.stale = false;
     own.asked = asked;
     try {
-      const lanes = await this.asked(own, bar * this.barTicks, false);
+      const stretch = await this.asked(own, bar * this.barTicks, false);
       if (own.asked !== asked) return;
-      own.lanes = lanes;
+      this.fill(own, stretch);
       own.unknown = Number.POSITIVE_INFINITY;
-      this.ready?.(lanes);
+      this.ready?.(stretch.lanes);
       if (again) this.renewed?.();
     } catch (problem) {
       if (own.asked !== asked) return;
@@ -201,7 +211,8 @@ export class Running {
     return this.chunkAt(low)?.lanes ?? [];
   }
 
+  /** Where lanes fall silent from a tick of the order up to another in the same bar. */
   silences(low: number, high: number): Silence[] {
-    return this.quiet(low, high);
+    return (this.chunkAt(low)?.silences ?? []).filter(({ tick }) => tick >= low && tick < high);
   }
 }

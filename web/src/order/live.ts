@@ -63,9 +63,9 @@ export const shift = (list: readonly Live[], clip: string, by: number, tick: num
 export const ended = (list: readonly Live[], tick: number): Live[] =>
   list.flatMap((e) => (e.open ? cut(e, tick) : [e]));
 
-/** The same as the server takes it; what is open lasts up to a time. */
+/** The same as the server takes it, in whole ticks; what is open lasts up to a time. */
 export const sent = (list: readonly Live[], until: number): Played[] =>
-  list.map(({ open, ...e }) => (open ? { ...e, for: Math.max(until - e.at, 1) } : e));
+  list.map(({ open, ...e }) => (open ? { ...e, for: Math.max(Math.ceil(until) - e.at, 1) } : e));
 
 /** From when on two lists are not the same: what is scheduled before may stay. */
 export function differsFrom(a: readonly Live[], b: readonly Live[]): number {
@@ -82,24 +82,4 @@ export function differsFrom(a: readonly Live[], b: readonly Live[]): number {
   meet(a, b);
   meet(b, a);
   return first;
-}
-
-/** When lanes fall silent between two times: a clip is taken out, a lane muted, or moved. */
-export function silences(
-  list: readonly Live[],
-  low: number,
-  high: number,
-): { tick: number; clip: string; lanes: readonly string[] | null }[] {
-  const out: { tick: number; clip: string; lanes: readonly string[] | null }[] = [];
-  for (const e of list) {
-    const end = endOf(e);
-    if (end < low || end >= high || e.ring) continue;
-    const next = list.find((o) => o.clip === e.clip && o.at === end && o.goesOn && (o.shift ?? 0) === (e.shift ?? 0));
-    if (!next) out.push({ tick: end, clip: e.clip, lanes: null });
-    else {
-      const muted = (next.mute ?? []).filter((l) => !(e.mute ?? []).includes(l));
-      if (muted.length) out.push({ tick: end, clip: e.clip, lanes: muted });
-    }
-  }
-  return out;
 }

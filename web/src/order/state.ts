@@ -7,14 +7,14 @@ import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
 import { listenToOrder, orderPosition, playInstead, runOrder, stopPlaying } from "../audio/player";
 import type { Instrument } from "../audio/performance";
-import { Running, type Ask, type RunningLane, type Silence, type Stretch } from "../audio/running";
+import { Running, silencesOf, type Ask, type RunningLane, type Stretch } from "../audio/running";
 import type { Source } from "../sound/bounce";
 import { PPQ } from "../api/gen/view.gen";
 import { laneKinds } from "../lanes/kinds";
 import { usePorts } from "../ports/routes";
 import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
-import { boundary, differsFrom, endOf, ended, OPEN_BARS, sent, silences, type Live } from "./live";
+import { boundary, differsFrom, endOf, ended, OPEN_BARS, sent, type Live } from "./live";
 import { announce, hasZones, leaveSeats, takeSeats, zonesAfter } from "./seats";
 
 /** After which a clip comes in or goes: a beat, so many bars, or the end of its own loop. */
@@ -126,7 +126,7 @@ async function stretchOf(
   for (const lane of answer.lanes) {
     if (!lane.on) known.set(idOf(lane.clip, lane.lane), instrumentOf(lane, lane.lane));
   }
-  return { lanes: answer.lanes.map(laneOf), zones: answer.zones };
+  return { lanes: answer.lanes.map(laneOf), silences: silencesOf(answer.silences, idOf), zones: answer.zones };
 }
 
 const tell = (name: string, detail: unknown) => window.dispatchEvent(new CustomEvent(name, { detail }));
@@ -136,13 +136,6 @@ listenToOrder({
   note: (note) => tell("order note", note),
   silence: (lane, at) => tell("order silence", { lane, at }),
 });
-
-/** Where lanes of a list of entries fall silent. */
-const silent = (all: readonly Live[], low: number, high: number): Silence[] =>
-  silences(all, low, high).map(({ tick, clip, lanes }) => ({
-    tick,
-    of: (id) => (lanes ? lanes.some((lane) => id === idOf(clip, lane)) : id.startsWith(`${clip}/`)),
-  }));
 
 /** What a stretch of a list of entries is made a sound file of. */
 export function sourceOf(played: Played[], from: number, to: number, beat: boolean): Source {
@@ -154,8 +147,7 @@ export function sourceOf(played: Played[], from: number, to: number, beat: boole
     barTicks: view!.barTicks,
     rate: (tempo / 60) * PPQ,
     portamento: words?.portamento ?? [],
-    ask: async (low, high, begin) => (await stretchOf(played, low, high, begin)).lanes,
-    silences: (low, high) => silent(played as Live[], low, high),
+    ask: (low, high, begin) => stretchOf(played, low, high, begin),
     beat: beat ? { ...backing, groove: view!.groove } : null,
   };
 }
@@ -166,7 +158,7 @@ export async function playOrder(from = state().cursor): Promise<void> {
   if (!view) return;
   stopPlaying();
   if (!state().live) set({ live: written(), touched: false });
-  const own = new Running(ask, view.barTicks, (low, high) => silent(list(), low, high));
+  const own = new Running(ask, view.barTicks);
   own.loop = state().loop;
   own.begins = (at) => announce(app().id, at);
   own.leaps = (tick) => void playOrder(tick);

@@ -27,9 +27,12 @@ export interface Source {
   /** Ticks a second. */
   rate: number;
   portamento: readonly number[];
-  /** What begins in a stretch; begin: what sounds already is struck at its start. */
-  ask(from: number, to: number, begin: boolean): Promise<readonly RunningLane[]>;
-  silences(low: number, high: number): Silence[];
+  /** What begins in a stretch, and where lanes fall silent in it; begin: what sounds already is struck at its start. */
+  ask(
+    from: number,
+    to: number,
+    begin: boolean,
+  ): Promise<{ lanes: readonly RunningLane[]; silences: readonly Silence[] }>;
   beat: { pattern: string; level: number; groove: ClipView["groove"] } | null;
 }
 
@@ -104,9 +107,8 @@ export async function bounce(
     };
     for (let low = source.from; low < source.to;) {
       const high = Math.min((Math.floor(low / source.barTicks) + BARS) * source.barTicks, source.to);
-      const lanes = await source.ask(low, high, low === source.from);
-      for (const { tick, of } of source.silences(low, high))
-        for (const [id, voice] of voices) if (of(id)) voice.silence(time(tick));
+      const { lanes, silences } = await source.ask(low, high, low === source.from);
+      for (const { tick, lane } of silences) voices.get(lane)?.silence(time(tick));
       feed(lanes, voiceOf, low, high, source.rate, time);
       if (backing && source.beat)
         backing.schedule(

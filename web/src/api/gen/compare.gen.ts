@@ -56,6 +56,9 @@ export interface Heard {
  * mostCompared is how many notes of a clip are compared.
  */
 /**
+ * comparedWork is how much work it is to compare a note.
+ */
+/**
  * same is what makes a note the same: its lane, when it begins and its pitch.
  */
 /**

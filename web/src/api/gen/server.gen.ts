@@ -356,7 +356,19 @@ export interface PlayRequest {
  */
 export interface PlayedStretch {
   lanes: PlayedLane[];
+  /**
+   * Silences are where lanes fall silent in it: whatever they sound ends there.
+   */
+  silences: LaneSilence[];
   zones: Held[];
+}
+/**
+ * LaneSilence is where a lane of a clip falls silent, in ticks of the order.
+ */
+export interface LaneSilence {
+  at: number /* int64 */;
+  clip: string;
+  lane: string;
 }
 /**
  * SeatsRequest asks which channels the lanes have in a file of the running order as it is being played.
