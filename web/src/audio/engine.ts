@@ -12,7 +12,7 @@ import { Course } from "./course";
 import { Stage } from "./stage";
 import { Stalls } from "./stalls";
 import { Succession } from "./succession";
-import { clocksBetween, clockStarts, clockStops, followed } from "../ports/clock";
+import { clockFree, clocksBetween, clockStarts, clockStops, followed } from "../ports/clock";
 import { earliest, pumpAll, stopAll } from "../ports/routes";
 import { OnTrial } from "./trial";
 import type { Voice } from "./voices";
@@ -25,9 +25,11 @@ const CLICK = 33;
 const AHEAD = 0.15;
 /** The same in the running order, where clips come in whose voices have to be made first. */
 const ORDER_AHEAD = 0.3;
-/** By how much what is scheduled may be late, after a pause of the machine, to be struck all the same. */
-const LATE = 0.05;
-const ORDER_LATE = 1;
+/** By how much what is scheduled may be late, after a pause of the machine, to be struck all the same if it still
+ * sounds. */
+const LATE = 1;
+/** How long a note sounds at the least that is struck late. */
+const LATE_LENGTH = 0.02;
 
 /** Starts an engine that plays what it is given when it asks; null: nothing. */
 export async function startEngine(newest: () => Performance | null): Promise<Engine> {
@@ -106,7 +108,8 @@ export class Engine {
 
   /** Lets a position be due in so many seconds, and as many more as ports are told ahead. */
   private begin(tick: number, soon: number): void {
-    this.course.begin(tick, this.now + soon + earliest() / 1000, this.rate);
+    const due = Math.max(this.now + soon + earliest() / 1000, clockFree() / 1000);
+    this.course.begin(tick, due, this.rate);
     this.done = tick;
     this.turned = this.now;
   }
@@ -148,16 +151,22 @@ export class Engine {
     this.running = null;
     this.succession.reset();
     Tone.getContext().off("tick", this.turn);
-    this.ensemble.silence(this.now);
+    this.quiet();
     this.trial.silence(this.now);
-    stopAll();
     if (was) clockStops();
+  }
+
+  /** Ends all that sounds, and puts back what was moved. */
+  private quiet(): void {
+    this.ensemble.silence(this.now);
+    this.ensemble.rest(this.now);
+    this.drivers.clear();
+    stopAll();
   }
 
   seek(tick: number): void {
     if (!this.playing) return;
-    this.ensemble.silence(this.now);
-    stopAll();
+    this.quiet();
     this.begin(tick, 0.03);
     this.fresh = true;
     clockStarts(tick, this.msAt(tick));
@@ -221,6 +230,28 @@ export class Engine {
     return tick - running.place(tick).ahead;
   }
 
+  /** When positions after a base are due. What is late comes one after another: no voice is asked to go back in time. */
+  private inTime(base: number): (tick: number) => number {
+    let floor = this.now;
+    return (tick) => {
+      const due = this.course.timeAt(base + tick);
+      return due >= floor ? due : (floor += 0.002);
+    };
+  }
+
+  /** Strikes a note, and tells by how many seconds too late; null: it would be over by now, and is not struck. */
+  private strike(voice: Voice, n: Note, base: number, time: (tick: number) => number): number | null {
+    const due = this.course.timeAt(base + n.at);
+    const end = this.course.timeAt(base + n.at + n.length);
+    if (end <= this.now && due < this.now) return null;
+    const onset = time(n.at);
+    const { rate } = this.course;
+    const over = onset > due ? Math.max(end, onset + LATE_LENGTH) : end;
+    voice.strike(onset, over, n.pitch, n.velocity, slidesOf(n.slides, rate), memberOf(n, rate));
+    this.scheduled++;
+    return onset - due;
+  }
+
   private advance(running: Running, from: number, until: number): void {
     running.need(this.inOrder(running, from));
     for (let start = from; start < until;) {
@@ -234,12 +265,7 @@ export class Engine {
         break;
       }
       const end = high + base;
-      // What is late is struck one after another: no voice is asked to go back in time.
-      let floor = this.now;
-      const time = (tick: number) => {
-        const due = this.course.timeAt(base + tick);
-        return due >= floor ? due : (floor += 0.002);
-      };
+      const time = this.inTime(base);
       for (const { tick, lane } of running.silences(low, high))
         if (this.ensemble.ids.includes(lane)) {
           this.ensemble.silence(time(tick), lane);
@@ -252,18 +278,9 @@ export class Engine {
         move(voice, sound, low, high, time);
         if (on) continue;
         between(sound.notes, low, high, (n) => {
-          const onset = time(n.at);
-          voice.strike(
-            onset,
-            Math.max(this.course.timeAt(base + n.at + n.length), onset + 0.02),
-            n.pitch,
-            n.velocity,
-            slidesOf(n.slides, this.course.rate),
-            memberOf(n, this.course.rate),
-          );
-          this.scheduled++;
-          const late = onset - this.course.timeAt(base + n.at);
-          this.told?.note({ at: n.at, length: n.length, pitch: n.pitch, lane: instrument!.id, late });
+          const late = this.strike(voice, n, base, time);
+          if (late !== null)
+            this.told?.note({ at: n.at, length: n.length, pitch: n.pitch, lane: instrument!.id, late });
         });
       }
       const now = this.newest();
@@ -294,8 +311,8 @@ export class Engine {
     this.leap();
     const ahead = (this.running ? ORDER_AHEAD : AHEAD) + this.stalls.longest + earliest() / 1000;
     const until = this.course.tickAt(this.now + ahead);
-    // After a pause of the machine, what was missed is left out, not caught up.
-    const from = Math.max(this.done, this.course.tickAt(this.now - (this.running ? ORDER_LATE : LATE)));
+    // After a pause of the machine, what was missed and would still sound is struck late; what is older is left out.
+    const from = Math.max(this.done, this.course.tickAt(this.now - LATE));
     clocksBetween(this.done, until, this.msAt); // all of them: who counts them has his place from that
     if (this.running) this.advance(this.running, from, until);
     else if (newest) this.loop(newest, from, until);
@@ -364,6 +381,21 @@ export class Engine {
     }
   }
 
+  /** The voices that control lanes drive, by the lanes' ids. */
+  private readonly drivers = new Map<string, string>();
+  /** Voices of which what holds is told anew: what a control lane had moved was put back. */
+  private readonly retaken = new Set<string>();
+
+  /** Puts back what a control lane has moved that drives no more: it was muted, or taken away. */
+  private release({ parts }: Performance): void {
+    for (const [id, to] of this.drivers) {
+      if (parts.some((part) => part.id === id && part.audible && part.on === to)) continue;
+      this.drivers.delete(id);
+      this.ensemble.rest(this.now, to);
+      this.retaken.add(to);
+    }
+  }
+
   /** Lets control lanes move the voices of the lanes that they act on, before those sound.
    * Where playing begins amid a clip, what was set before holds. */
   private drive({ parts }: Performance, low: number, high: number, time: (at: number) => number): void {
@@ -371,7 +403,8 @@ export class Engine {
       const to = part.audible && part.on && parts.find((other) => other.id === part.on);
       if (!to || !to.audible || !to.instrument) continue;
       const voice = this.ensemble.of(to.instrument);
-      if (this.fresh && low > 0) {
+      this.drivers.set(part.id, to.id);
+      if ((this.fresh || this.retaken.has(to.id)) && low > 0) {
         const last = <T extends { at: number }>(list: readonly T[]) => list[lastAt(list, (e) => e.at, low)];
         const [c, b, p] = [last(part.controls), last(part.bends), last(part.pressures)];
         if (c) voice.control(time(low), c.controller, c.value);
@@ -391,33 +424,28 @@ export class Engine {
   /** Schedules what begins from tick low up to high of the clip, which began at
    * base. */
   private stretch(now: Performance, base: number, low: number, high: number): void {
-    const time = (at: number) => this.course.timeAt(base + at);
-    const fresh = this.fresh;
+    const time = this.inTime(base);
+    this.release(now);
+    const { fresh } = this;
     this.drive(now, low, high, time);
     for (const part of now.parts) {
       if (!part.audible || !part.instrument) continue;
       const voice = this.ensemble.of(part.instrument);
       if (fresh && part.wheels.length)
         for (const c of now.setup) voice.say?.(time(low), c.channel ?? 1, c.controller, c.value);
-      if (fresh && low > 0) {
+      if ((fresh || this.retaken.delete(part.id)) && low > 0) {
         // What a file says first is said wherever it begins.
         for (const c of part.controls) if (c.at === 0) voice.control(time(low), c.controller, c.value);
       }
       move(voice, { ...part, pressures: [] }, low, high, time);
       between(part.wheels, low, high, (b) => voice.wheel?.(time(b.at), b.channel ?? 1, b.value));
-      between(part.notes, low, high, (n) => {
-        voice.strike(
-          time(n.at),
-          time(n.at + n.length),
-          n.pitch,
-          n.velocity,
-          slidesOf(n.slides, this.course.rate),
-          memberOf(n, this.course.rate),
-        );
-        this.scheduled++;
-      });
+      between(part.notes, low, high, (n) => void this.strike(voice, n, base, time));
     }
     this.trial.schedule(low, high, time);
-    this.backing.schedule(now.beat.pattern, now.beat.level, now, low, high, (tick) => this.course.timeAt(base + tick));
+    const beat = Math.max(low, this.course.tickAt(this.now) - base); // a beat that is late is left out
+    if (beat < high)
+      this.backing.schedule(now.beat.pattern, now.beat.level, now, beat, high, (tick) =>
+        this.course.timeAt(base + tick),
+      );
   }
 }

@@ -58,6 +58,12 @@ export class Ensemble {
     else for (const { voice } of this.voices.values()) voice.silence(time);
   }
 
+  /** Puts back all that was moved of a voice, or of all. */
+  rest(time: number, id?: string): void {
+    if (id !== undefined) this.voices.get(id)?.voice.rest(time);
+    else for (const { voice } of this.voices.values()) voice.rest(time);
+  }
+
   /** Ends what a voice sounds on a port and is not wanted any more: a key that was struck at a time. */
   prune(id: string, wanted: (key: number, on: number) => boolean): void {
     this.voices.get(id)?.voice.prune?.(wanted);

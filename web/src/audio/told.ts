@@ -39,6 +39,10 @@ export class Told implements Voice {
     this.stage.tell({ lane: this.lane, at, act: { do: "silence" } });
   }
 
+  rest(at: number): void {
+    this.stage.tell({ lane: this.lane, at, act: { do: "rest" } });
+  }
+
   bend(at: number, value: number): void {
     this.stage.tell({ lane: this.lane, at, act: { do: "bend", value } });
   }

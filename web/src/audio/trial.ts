@@ -18,6 +18,7 @@ export class OnTrial {
 
   silence(time: number): void {
     this.on?.voice.silence(time);
+    this.on?.voice.rest(time);
   }
 
   /** Schedules what it plays between two ticks of the clip. */

@@ -16,6 +16,8 @@ export interface Voice {
   strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], own?: Member): void;
   /** Lets go of all from a time on, and does not strike what was to come after it. */
   silence(time: number): void;
+  /** Puts back all that controllers, wheel and pressure have moved, from a time on. */
+  rest(time: number): void;
   /** Moves the wheel of one channel of a zone, where that is heard channel by channel. */
   wheel?(time: number, channel: number, value: number): void;
   /** Sends a controller's value to one channel, where that is heard channel by channel. */

@@ -12,11 +12,23 @@ function tell(message: readonly number[], at: number): void {
   for (const { port, delay } of targets()) port.send(message, at + delay);
 }
 
+/** When the last clock that was sent ahead is due, in ms of the page's clock. It cannot be taken back everywhere. */
+let last = 0;
+
+/** How long after it what stops or starts the clock stands, in ms. */
+const AFTER = 1;
+
 /** Tells of the clocks from a tick up to another. time: ms of the page's clock. */
 export function clocksBetween(low: number, high: number, time: (tick: number) => number): void {
   if (!usePorts.getState().clocked.length) return;
-  for (let k = Math.max(Math.ceil(low / TICKS), 0); k * TICKS < high; k++) tell([CLOCK], time(k * TICKS));
+  for (let k = Math.max(Math.ceil(low / TICKS), 0); k * TICKS < high; k++) {
+    last = time(k * TICKS);
+    tell([CLOCK], last);
+  }
 }
+
+/** From when on it may start anew, in ms of the page's clock: whoever counts clocks would count those sent ahead. */
+export const clockFree = (): number => (usePorts.getState().clocked.length ? last + AFTER : 0);
 
 /** Tells that it starts at a tick. */
 export function clockStarts(tick: number, at: number): void {
@@ -27,7 +39,8 @@ export function clockStarts(tick: number, at: number): void {
   }
 }
 
-export const clockStops = (): void => tell([STOP], performance.now());
+/** Tells that it stops: after what was sent ahead, so that no clock follows. */
+export const clockStops = (): void => tell([STOP], Math.max(performance.now(), clockFree()));
 
 const follower = new Follower();
 

@@ -46,6 +46,11 @@ export class Routed implements Voice {
     if (this.port) senderOf(this.port)?.silence(this.lane, ms(time));
   }
 
+  rest(time: number): void {
+    this.builtIn.rest(time);
+    if (this.port) senderOf(this.port)?.rest(this.lane, ms(time));
+  }
+
   bend(time: number, value: number): void {
     const { sender, channel } = this.out();
     this.builtIn.bend(time, value);

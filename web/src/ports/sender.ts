@@ -156,7 +156,6 @@ export class Sender {
 
   /** Ends a lane's notes from a time on, where keep does not want them, and strikes none that is to come. */
   silence(lane: string, at: number, keep?: (key: number, on: number) => boolean): void {
-    this.rests = this.rests.filter((r) => this.ahead(r.at));
     const now = at <= this.now();
     for (const n of this.sounding) {
       if (n.lane !== lane || n.off <= at || keep?.(n.key, n.on)) continue;
@@ -168,7 +167,12 @@ export class Sender {
       this.leave(n, n.on > at ? n.on + AFTER : at);
       if (now) this.end(n);
     }
-    if (keep) return;
+    if (!keep) this.rest(lane, at);
+  }
+
+  /** Puts back what a lane has moved, from a time on. */
+  rest(lane: string, at: number): void {
+    this.rests = this.rests.filter((r) => this.ahead(r.at));
     const others = [...this.moved].filter(([id]) => id !== lane).map(([, own]) => own);
     for (const [what, { rest, last }] of this.moved.get(lane) ?? []) {
       const other = others.find((own) => own.has(what))?.get(what);

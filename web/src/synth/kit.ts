@@ -1,19 +1,40 @@
 import { drums, type Stroke } from "./drums";
 import { Noise } from "./parts/wave";
 import { Wheel } from "./parts/wheel";
-import type { Source, Struck } from "./source";
+import { CLOSING, OPEN_HAT, percussion } from "./percussion";
+import { GRAIN, type Source, type Struck } from "./source";
 
 /** The most strokes that sound at once; the oldest gives way. */
 const MOST = 24;
 
 const numbers = Object.keys(drums).map(Number);
 
+/** How long an open hat goes on that is closed, in seconds, and below what nothing of it is heard. */
+const CLOSES = 0.008;
+const NOTHING = 1e-3;
+
+/** A stroke that sounds, of a note; gain below 1: it has been closed, and goes. */
+interface Sounding {
+  note: number;
+  stroke: Stroke;
+  gain: number;
+}
+
+/** The drum of the kit that a note is, and how it is tuned: by the percussion map, or else the nearest. */
+export function drumOf(note: number): readonly [drum: number, tuned: number] {
+  const own = percussion[note];
+  if (own) return own;
+  const nearest = numbers.reduce((best, n) => (Math.abs(n - note) < Math.abs(best - note) ? n : best));
+  return [nearest, note - nearest];
+}
+
 /** The drums that a lane can be heard with, bent by the wheel. What is struck dies away by itself. */
 export class Kit implements Source {
   readonly gain = 1;
   private readonly noise = new Noise();
   private readonly wheel: Wheel;
-  private strokes: Stroke[] = [];
+  private strokes: Sounding[] = [];
+  private readonly grain = new Float32Array(GRAIN);
 
   constructor(private readonly rate: number) {
     this.wheel = new Wheel(rate);
@@ -24,9 +45,11 @@ export class Kit implements Source {
   }
 
   strike({ midi, velocity }: Struck): void {
-    const nearest = numbers.reduce((best, n) => (Math.abs(n - midi) < Math.abs(best - midi) ? n : best));
-    const tuned = midi - nearest + this.wheel.next(0);
-    this.strokes.push(drums[nearest]!((velocity / 127) ** 1.5, tuned, this.rate, this.noise));
+    const [drum, tuned] = drumOf(midi);
+    if (CLOSING.includes(midi))
+      for (const open of this.strokes) if (open.note === OPEN_HAT) open.gain = Math.min(open.gain, 0.99);
+    const stroke = drums[drum]!((velocity / 127) ** 1.5, tuned + this.wheel.next(0), this.rate, this.noise);
+    this.strokes.push({ note: midi, stroke, gain: 1 });
     if (this.strokes.length > MOST) this.strokes.shift();
   }
 
@@ -36,6 +59,10 @@ export class Kit implements Source {
 
   silence(): void {
     // What was struck dies away.
+  }
+
+  settle(): void {
+    this.wheel.settle();
   }
 
   bend(value: number): void {
@@ -53,7 +80,16 @@ export class Kit implements Source {
   render(out: Float32Array, n: number): boolean {
     if (!this.strokes.length) return false;
     out.fill(0, 0, n);
-    this.strokes = this.strokes.filter((stroke) => stroke(out, n));
+    this.strokes = this.strokes.filter((own) => (own.gain < 1 ? this.close(own, out, n) : own.stroke(out, n)));
     return true;
+  }
+
+  /** Adds what is left of a stroke that has been closed, and tells whether there is more. */
+  private close(own: Sounding, out: Float32Array, n: number): boolean {
+    this.grain.fill(0, 0, n);
+    const more = own.stroke(this.grain, n);
+    const falls = Math.exp(-1 / (CLOSES * 0.2 * this.rate));
+    for (let i = 0; i < n; i++) out[i]! += this.grain[i]! * (own.gain *= falls);
+    return more && own.gain > NOTHING;
   }
 }

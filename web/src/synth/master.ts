@@ -27,6 +27,8 @@ export class Master {
   render(left: Float32Array, right: Float32Array): void {
     let { peak } = this;
     for (let i = 0; i < left.length; i++) {
+      if (!Number.isFinite(left[i]!)) left[i] = 0;
+      if (!Number.isFinite(right[i]!)) right[i] = 0;
       const size = Math.max(Math.abs(left[i]!), Math.abs(right[i]!));
       peak += (size - peak) * (size > peak ? this.up : this.down);
       const gain = peak > THRESHOLD ? THRESHOLD / peak : 1;

@@ -1,6 +1,7 @@
 import type { Sound } from "../api/gen/piece.gen";
 import { Envelope } from "./parts/envelope";
 import { Filter } from "./parts/filter";
+import { hertzOf } from "./parts/pitch";
 import { Path } from "./parts/slide";
 import { rectangle, saw } from "./parts/wave";
 import { Wheel } from "./parts/wheel";
@@ -125,6 +126,11 @@ export class Mono implements Source {
     this.let_ = [];
   }
 
+  settle(): void {
+    this.wheel.settle();
+    this.touch.settle();
+  }
+
   bend(value: number): void {
     this.wheel.bend(value);
   }
@@ -166,8 +172,8 @@ export class Mono implements Source {
     const { amp, first, second, shape, loud, twin, dry, wet, hard, bend_: k } = this;
     if (!this.held.length && amp.over) return false;
     const pitch = this.tuned(n);
-    const step = (440 * 2 ** ((pitch - 69 - (twin ? APART / 2 : 0)) / 12)) / this.rate;
-    const other = step * 2 ** (APART / 12);
+    const step = hertzOf(pitch - (twin ? APART / 2 : 0), this.rate) / this.rate;
+    const other = hertzOf(pitch + APART / 2, this.rate) / this.rate;
     const open = this.opening.skip(n);
     const hertz = (this.low + (this.high - this.low) * open) * this.touch.next();
     const sharp = Math.max(this.sharpness + this.touch.resonance / 8, 0.1);

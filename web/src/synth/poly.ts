@@ -1,5 +1,6 @@
 import type { Sound } from "../api/gen/piece.gen";
 import { Filter } from "./parts/filter";
+import { hertzOf } from "./parts/pitch";
 import { Path } from "./parts/slide";
 import { PERIOD, Tables } from "./parts/wave";
 import { Wheel } from "./parts/wheel";
@@ -93,6 +94,11 @@ export class Poly implements Source {
     this.waiting = [];
   }
 
+  settle(): void {
+    this.wheel.settle();
+    this.touch.settle();
+  }
+
   bend(value: number): void {
     this.wheel.bend(value);
   }
@@ -127,8 +133,10 @@ export class Poly implements Source {
 
   private add(note: Note, bend: number, decay: number, out: Float32Array, n: number): void {
     const { body, rate } = this;
-    const hertz = 440 * 2 ** ((note.struck.midi + bend - body.apart / 2 - 69) / 12);
-    const [step, other] = [(hertz / rate) * PERIOD, (hertz / rate) * PERIOD * 2 ** (body.apart / 12)];
+    const hertz = hertzOf(note.struck.midi + bend - body.apart / 2, rate);
+    const [step, other] = [hertz, hertzOf(note.struck.midi + bend + body.apart / 2, rate)].map(
+      (h) => (h / rate) * PERIOD,
+    ) as [number, number];
     const table = this.tables.at(hertz, rate);
     const rise = note.loud / (body.attack * rate);
     const target = note.let ? 0 : body.decays ? note.loud * body.holds : note.loud;

@@ -21,7 +21,8 @@ export type Act =
   | { do: "controller"; controller: number; value: number }
   | { do: "bend"; value: number } // -8192..8191
   | { do: "press"; value: number }
-  | { do: "silence" };
+  | { do: "silence" } // lets go of all notes; wheel, pedal, portamento and pressure are at rest then
+  | { do: "rest" }; // puts back all that controllers have moved
 
 /** What is told to the band. Times are seconds of whatever clock the band goes by: the page's, or a file's. */
 export type Message =

@@ -26,6 +26,8 @@ export interface Source {
   bend(value: number): void;
   press(value: number): void;
   control(controller: number, value: number): void;
+  /** Lets what goes to a value slowly be there at once: nothing sounds yet. */
+  settle(): void;
   /** Writes the next n samples, at most GRAIN; false: nothing sounds, and nothing was written. */
   render(out: Float32Array, n: number): boolean;
 }
@@ -52,10 +54,17 @@ export class Touch {
     return true;
   }
 
+  private get target(): number {
+    return (this.brightness - 64) / 24 + (this.pressure / 127) * PRESSED;
+  }
+
+  settle(): void {
+    this.open = this.target;
+  }
+
   /** By how much it multiplies a filter's frequency; one grain passes. */
   next(): number {
-    const to = (this.brightness - 64) / 24 + (this.pressure / 127) * PRESSED;
-    this.open += (to - this.open) * 0.03;
+    this.open += (this.target - this.open) * 0.03;
     return 2 ** this.open;
   }
 }

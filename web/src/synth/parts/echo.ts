@@ -17,6 +17,11 @@ export class Smooth {
     this.target = target;
   }
 
+  /** Is there at once. */
+  settle(): void {
+    this.value = this.target;
+  }
+
   next(): number {
     this.value += (this.target - this.value) * this.speed;
     return this.value;
@@ -36,6 +41,10 @@ export class Echo {
 
   constructor(private readonly rate: number) {
     this.wet = new Smooth(0, 1 / (0.02 * rate));
+  }
+
+  settle(): void {
+    this.wet.settle();
   }
 
   /** How much of it is heard, 0..1. */

@@ -40,6 +40,10 @@ export class Wheel {
     return false;
   }
 
+  settle(): void {
+    this.depth = this.wanted;
+  }
+
   /** By how many semitones it bends; n samples pass. */
   next(n: number): number {
     this.phase = (this.phase + (n * RATE) / this.rate) % 1;
