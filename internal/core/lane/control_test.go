@@ -131,3 +131,18 @@ func TestControlCurves(t *testing.T) {
 		}
 	})
 }
+
+// Of notes at once the highest counts, and one value is sent, at the clip's start too.
+func TestAControlThatFollowsChordsGoesByTheHighest(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[
+		{"id":"tide","kind":"chords","rate":"1/2","octave":4,"palette":[{"tones":[{"degree":1},{"degree":5},{"degree":3}]},{"tones":[{"degree":1,"octave":1}]}],"steps":[{"on":true},{"on":true,"chord":2}]},
+		{"id":"cut","kind":"control","to":"tide","target":{"controller":74},"follows":{"lane":"tide","low":60,"high":72,"sides":"up","from":0,"to":120}}]}]}`))
+	require.NoError(t, err)
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{})
+	require.NoError(t, err)
+	var got []string
+	for _, c := range performance.Events().Controls {
+		got = append(got, fmt.Sprintf("%d: %d", c.At, c.Value))
+	}
+	assert.Equal(t, []string{"0: 70", "1920: 120"}, got)
+}

@@ -30,8 +30,11 @@ func TestTheGrooveMovesWholeNotes(t *testing.T) {
 		assert.Equal(t, row.want, first(heardIn(t, row.groove, fmt.Sprintf(two, row.lane), "low")), row.groove+row.lane)
 	}
 	ends := `{"name":"Own","steps":[{"at":-50},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{"at":50}]}`
-	assert.Equal(t, "1:0+180 C2@100, 16:3660+180 C2@100", heardIn(t, `{"template":`+ends+`}`, `{"id":"low","octave":2,"steps":[{"on":true},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{"on":true}]}`, "low"), "never before the start or past the end")
-	assert.Equal(t, "16:3648+192 C2@100", heardIn(t, `{"template":`+ends+`}`, `{"id":"low","octave":2,"steps":[{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{"on":true,"gate":100,"nudge":20}]}`, "low"), "what is over the end already is only cut")
+	assert.Equal(t, "1:0+180 C2@100, 16:3720+120 C2@100", heardIn(t, `{"template":`+ends+`}`, `{"id":"low","octave":2,"steps":[{"on":true},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{"on":true}]}`, "low"), "never before the start; a late one is cut at the end")
+	assert.Equal(t, "16:3768+72 C2@100", heardIn(t, `{"template":`+ends+`}`, `{"id":"low","octave":2,"steps":[{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{"on":true,"gate":100,"nudge":20}]}`, "low"), "what is over the end already moves fully, too")
+	assert.Equal(t, "16:3780+60 C2@100", heardIn(t, `{"template":`+ends+`}`, `{"id":"low","octave":2,"steps":[{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{"on":true,"gate":100,"nudge":40}]}`, "low"), "no further than leaves it a 1/64 note")
+	pulls := `{"name":"Own","steps":[{"at":-50},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{}]}`
+	assert.Equal(t, "2:2880+480 C2@100", heardIn(t, `{"template":`+pulls+`}`, `{"id":"low","rate":"1/2D","octave":2,"steps":[{},{"on":true,"gate":50,"ratchet":3}]}`, "low"), "a repeat that stands on the bar line after the clip is not there, however early")
 }
 
 func TestBuiltInTemplates(t *testing.T) {

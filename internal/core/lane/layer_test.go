@@ -123,3 +123,30 @@ func TestWhatLanesOfOtherLanesRefuse(t *testing.T) {
 	_, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"groove":{"template":{"name":"x","steps":[{},{},{},{},{},{},{},{},{},{},{},{},{},{},{}]}}}`))
 	assert.ErrorContains(t, err, "groove.template.steps: 15 items are below 16")
 }
+
+// How often a layer recurs beside what it plays: in bars, exact.
+func TestThePeriodOfALayerCountsWhatItKeeps(t *testing.T) {
+	for _, row := range []struct{ meter, lanes, bars, why string }{
+		{"3/4", `{"id":"low","rate":"1/4","steps":[{"on":true},{"on":true},{"on":true}]},{"id":"up","kind":"layer","of":"low","keep":{"every":2}}`, "2", "three notes by twos"},
+		{"4/4", `{"id":"low","rate":"1/4","steps":[{"on":true},{"on":true},{"on":true},{"on":true}]},{"id":"up","kind":"layer","of":"low","keep":{"every":2}}`, "1", "four notes by twos"},
+		{"4/4", `{"id":"low","rate":"1/4","steps":[{"on":true},{"on":true},{},{"on":true,"ratchet":3}]},{"id":"up","kind":"layer","of":"low","keep":{"every":4}}`, "4", "five strikes by fours"},
+		{"4/4", `{"id":"low","rate":"1/4","steps":[{"on":true},{"on":true,"tie":true},{},{}]},{"id":"up","kind":"layer","of":"low","keep":{"every":2,"from":2}}`, "1", "a tie into a rest is no note"},
+		{"4/4", `{"id":"low","rate":"1/4","steps":[{"on":true},{"on":true,"chance":20},{"on":true,"rounds":{"of":2,"on":[1]}},{}]},{"id":"up","kind":"layer","of":"low","keep":{"every":3}}`, "6", "chance does not count: five notes in two bars, by threes"},
+		{"4/4", `{"id":"tide","kind":"chords","rate":"1/2","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]}],"steps":[{"on":true},{"on":true}]},{"id":"up","kind":"layer","of":"tide","keep":{"every":4}}`, "2", "each tone is a note"},
+		{"3/4", `{"id":"low","rate":"1/8D","steps":[{"on":true}]},{"id":"up","kind":"layer","of":"low","keep":"beats"}`, "1", "dotted eighths meet the beat after three quarters"},
+		{"4/4", `{"id":"low","rate":"1/4","steps":[{"on":true},{"on":true},{"on":true}]},{"id":"up","kind":"layer","of":"low","keep":{"every":2}},{"id":"top","kind":"layer","of":"up","keep":{"every":2}}`, "3", "every second of every second"},
+	} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"meter":"` + row.meter + `","clips":[{"id":"a","until":"cycle","lanes":[` + row.lanes + `]}]}`))
+		require.NoError(t, err)
+		cycle := lane.Cycle(p, &p.Clips[0])
+		assert.Equal(t, row.bars, cycle.Bars(), row.why)
+	}
+}
+
+// Where a layer's gate changes lengths, its notes give way to nothing that its original's gave way to.
+func TestALayersOwnGateGivesWayToNothing(t *testing.T) {
+	const tide = `{"id":"tide","kind":"chords","rate":"1/2","octave":3,"palette":[{"tones":[{"degree":1},{"degree":3}]},{"tones":[{"degree":1},{"degree":4}]}],"steps":[{"on":true,"tie":true},{"on":true,"chord":2}]},`
+	late := `{"template":{"name":"Own","steps":[{},{},{},{},{},{},{},{},{"at":50},{},{},{},{},{},{},{}]}}`
+	assert.Equal(t, "1:0+3840 C3@100, 1:0+2040 E3@100, 2:2040+1800 F3@100", heardIn(t, late, tide+`{"id":"up","kind":"layer","of":"tide"}`, "up"))
+	assert.Equal(t, "1:0+1920 C3@100, 1:0+960 E3@100, 2:2040+960 F3@100", heardIn(t, late, tide+`{"id":"up","kind":"layer","of":"tide","gate":50}`, "up"))
+}

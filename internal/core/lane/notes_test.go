@@ -153,3 +153,13 @@ func TestWhatOthersTakeFromFreeNotes(t *testing.T) {
 	assert.Len(t, by["walk"], 3, "a rhythm of it")
 	assert.NotEmpty(t, performance.Events().Controls, "followed")
 }
+
+// A note that a restart cuts keeps that end where an early template moves it, also where the restart is the clip's end.
+func TestARestartAtTheClipsEndCutsAsAnyOther(t *testing.T) {
+	early := `{"template":{"name":"Own","steps":[{},{},{},{},{},{},{},{},{},{},{},{},{"at":-50},{},{},{}]}}`
+	for _, restart := range []string{``, `,"restart":1`} {
+		got := heardIn(t, early, `{"id":"n","kind":"notes","octave":2,"loop":{"start":0,"length":7680}`+restart+`,"notes":[{"at":2880,"length":1920,"degree":1}]}`, "n")
+		want := map[string]string{``: "1:2760+1080 C2@100", `,"restart":1`: "1:2760+960 C2@100"}[restart]
+		assert.Equal(t, want, got, restart)
+	}
+}

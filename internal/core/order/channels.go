@@ -286,7 +286,7 @@ func (p *Performance) oneKeyAtATime(tracks []*Track) {
 			note.Velocity, gone[s.track] = 0, true
 		default:
 			end := note.At
-			if other.Clip != t.Clip { // a reader may take the tracks in any order
+			if other != t { // a reader may take the tracks in any order
 				end = p.before(s.tick, was.tick)
 			}
 			before.End = min(before.End, end)

@@ -78,7 +78,7 @@ func (l *Layering) over(notes []Note, step beat.Time, single bool) []Note {
 		note.Velocity = uint8(min(max(int(note.Velocity)+l.Velocity, 1), 127))
 		if l.Gate != 100 {
 			note.End = note.At + (note.End - note.At).Percent(l.Gate)
-			t.end, t.legato = note.End, false
+			t.end, t.legato, t.dropped = note.End, false, false // it gives way to nothing that the original did
 		}
 		if k := len(kept); k == i {
 			kept = kept[:i+1]
@@ -132,6 +132,30 @@ func (in *Input) Source() *Input {
 func (in *Input) PeriodOfSource() *big.Int {
 	other := in.other(piece.OriginalOf(in.Lane))
 	return other.Part.kind.Period(other)
+}
+
+// CountOfSource is how many notes the lane whose notes this one plays strikes in a period, every chance certain;
+// false: they are too many to look at.
+func (in *Input) CountOfSource(period *big.Int) (count int64, ok bool) {
+	length, short := within(period, in.Piece.Bar())
+	if !short || in.sums == nil || length == 0 {
+		return 0, false
+	}
+	counted := *in
+	counted.meter = in.sums.meter
+	return count, in.sums.within(func() {
+		other := counted.beside(piece.OriginalOf(in.Lane), 2*length)
+		step := other.step()
+		other.reshape = func(notes []Note, _ bool) []Note {
+			for i := range notes {
+				if grid, _ := notes[i].trace.grid(step); grid >= length && grid < 2*length { // ties over the seam have settled
+					count++
+				}
+			}
+			return nil
+		}
+		other.play(other.Part.kind)
+	})
 }
 
 func (in *Input) step() beat.Time { return in.Piece.StepLength(in.Source().Lane) }

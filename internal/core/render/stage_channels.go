@@ -8,7 +8,7 @@ import (
 )
 
 // channels lets no key be struck while it still sounds on its channel: where lanes share
-// one, a note ends where another lane strikes its key again, and struck by several on one
+// one, a note ends a tick before another lane strikes its key again, and struck by several on one
 // tick it is one note, of the first of them, with the latest end. What was done to the notes of
 // a lane is kept, so that they can be had as the lane alone played them.
 func (p *Performance) channels() {
@@ -172,8 +172,19 @@ func (p *Performance) oneKeyAtATime(parts []*Part) {
 func (k *struckKey) strike(f *Frame, part *Part, place int, tick int64) (gone bool) {
 	note := &part.Notes[place]
 	if k.part == nil || k.tick != tick {
-		if at := f.struckAt(note.At); k.part != nil && k.part.Notes[k.place].End > at {
-			k.part.end(k.place, at, cutByKey)
+		if k.part != nil {
+			before := &k.part.Notes[k.place]
+			switch at := f.struckAt(note.At); {
+			case k.part == part: // in one track the end stands before what is struck on its tick
+				if before.End > at {
+					k.part.end(k.place, at, cutByKey)
+				}
+			case before.End.Export(f.PPQ) >= tick:
+				// A reader may take tracks in any order: the end stands a tick earlier.
+				if earlier := beat.Of(max(tick-1, k.tick+1), f.PPQ); earlier < before.End {
+					k.part.end(k.place, earlier, cutByKey)
+				}
+			}
 		}
 		*k = struckKey{part, place, tick, part}
 		return false

@@ -67,23 +67,23 @@ func ControlBySteps(in *Input, target piece.Target, knots []Knot) Part {
 	return w.finished()
 }
 
-// ControlByNotes moves a target by the notes of a lane, each at its onset.
+// ControlByNotes moves a target by the notes of a lane, each at its onset; of notes at once by the highest.
 func ControlByNotes(in *Input, target piece.Target, lane string, value func(pitch uint8) int) Part {
 	w := newSetter(in, target)
 	notes := in.Played(lane).Notes
 	end := in.Length.Export(in.PPQ)
-	for i := range notes {
-		v := value(notes[i].Pitch)
-		if i == 0 {
+	for i := 0; i < len(notes); {
+		at, highest := min(notes[i].At.Export(in.PPQ), end-1), notes[i].Pitch
+		for i++; i < len(notes) && min(notes[i].At.Export(in.PPQ), end-1) == at; i++ {
+			highest = max(highest, notes[i].Pitch)
+		}
+		v := value(highest)
+		if w.part.Reach == nil {
 			w.set(0, w.whole(float64(v)))
-			w.part.Reach = &Reach{v, v, int(notes[0].Pitch), int(notes[0].Pitch)}
+			w.part.Reach = &Reach{v, v, int(highest), int(highest)}
 		}
-		w.part.Reach.take(v, int(notes[i].Pitch))
-		at := notes[i].At.Export(in.PPQ)
-		if i+1 < len(notes) && notes[i+1].At.Export(in.PPQ) == at {
-			continue // of notes at once the last counts
-		}
-		w.set(min(at, end-1), w.whole(float64(v)))
+		w.part.Reach.take(v, int(highest))
+		w.set(at, w.whole(float64(v)))
 	}
 	return w.finished()
 }

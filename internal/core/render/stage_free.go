@@ -65,7 +65,7 @@ func (p *Pattern) freely(length beat.Time, yield func(Slot) bool) {
 	for start := beat.Time(0); start < length; {
 		end := length
 		cut := Uncut
-		if p.Restart != 0 && p.Restart < length-start {
+		if p.Restart != 0 && p.Restart <= length-start {
 			end, cut = start+p.Restart, start+p.Restart
 		}
 		for begin := start; begin < end; begin += p.free.length {
@@ -130,7 +130,7 @@ func Free(in *Input, v Voice, single bool) Part {
 		return t.freely(notes)
 	}
 	notes = in.reshaped(notes, false)
-	groove(notes, in.Frame, in.Pattern.Step)
+	notes = groove(notes, in.Frame, in.Pattern.Step)
 	part.Notes = cutKeys(notes, in.Frame, nil)
 	return part
 }

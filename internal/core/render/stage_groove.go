@@ -1,6 +1,8 @@
 package render
 
 import (
+	"slices"
+
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
 )
@@ -50,18 +52,26 @@ func (f *Frame) place(at beat.Time) int {
 	return int(within/sixteenth) % piece.Sixteenths
 }
 
-// late is by how much the template moves a note that begins and ends so, once it is swung:
-// as far as it goes within the clip.
+// leastLeft is how much of a note a late template leaves before the clip's end, or the whole of a shorter one: a
+// 1/64 note.
+const leastLeft = beat.Quarter / 16
+
+// feltUntil is the end that the template minds: the clip's.
+func (f *Frame) feltUntil() beat.Time {
+	if f.felt > 0 {
+		return f.felt
+	}
+	return f.Length
+}
+
+// late is by how much the template moves a note that begins and ends so, once it is swung: not before the clip's
+// start, and not so far towards its end that too little of it is left.
 func (f *Frame) late(grid, begin, end beat.Time) beat.Time {
 	by := f.Feel.Late[f.place(grid)]
 	if by < 0 {
 		return max(by, -begin)
 	}
-	length := f.Length
-	if f.felt > 0 {
-		length = f.felt
-	}
-	return min(by, max(length-end, 0))
+	return min(by, max(f.feltUntil()-begin-min(end-begin, leastLeft), 0))
 }
 
 // struck is a velocity as the template changes it, rounded half up.
@@ -72,8 +82,9 @@ func (f *Frame) struck(grid beat.Time, velocity uint8) uint8 {
 
 // groove warps the notes' onsets and ends by the swing, moves onsets before the clip's
 // start to it, and lets the template move whole notes and their velocities. What they were
-// stays in their traces. step is the length of the lane's step.
-func groove(notes []Note, frame *Frame, step beat.Time) {
+// stays in their traces. step is the length of the lane's step. What stands on the grid at the clip's end or after
+// it is left out, however early the template would bring it.
+func groove(notes []Note, frame *Frame, step beat.Time) []Note {
 	if frame.Swing.None() {
 		for i := range notes {
 			notes[i].At = max(notes[i].At, 0)
@@ -87,8 +98,12 @@ func groove(notes []Note, frame *Frame, step beat.Time) {
 		}
 	}
 	if !frame.Feel.On {
-		return
+		return notes
 	}
+	notes = slices.DeleteFunc(notes, func(n Note) bool {
+		_, grid := n.trace.grid(step)
+		return grid >= frame.feltUntil()
+	})
 	for i := range notes {
 		note := &notes[i]
 		_, grid := note.trace.grid(step)
@@ -106,6 +121,7 @@ func groove(notes []Note, frame *Frame, step beat.Time) {
 			note.trace.endLate = late
 		}
 	}
+	return notes
 }
 
 // meets is the straight onset at which a note gives way to another that it is joined to;

@@ -22,7 +22,7 @@ func Mono(in *Input, v Voice) Part {
 		}
 	}
 	notes = in.reshaped(notes, true)
-	groove(notes, in.Frame, step)
+	notes = groove(notes, in.Frame, step)
 	part.Notes = cut(notes, in.Frame)
 	if v.Mode.Mode == "legato" && begin != nil {
 		part.Controls = portamento(in, part.Notes, begin)

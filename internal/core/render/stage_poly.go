@@ -73,7 +73,7 @@ func Poly(in *Input, v Tones) Part {
 		begin = sliding.starts(in, &v, notes, &part)
 	}
 	notes = in.reshaped(notes, false)
-	groove(notes, in.Frame, in.Pattern.Step)
+	notes = groove(notes, in.Frame, in.Pattern.Step)
 	part.Notes = cutKeys(notes, in.Frame, nil)
 	if sliding != nil {
 		if v.Voice.Mode.Mode == "legato" && begin != nil {

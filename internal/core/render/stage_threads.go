@@ -318,7 +318,7 @@ func (t *threads) part(notes []Note) Part {
 		}
 	}
 	notes = in.reshaped(notes, false)
-	groove(notes, in.Frame, in.Pattern.Step)
+	notes = groove(notes, in.Frame, in.Pattern.Step)
 	part.Notes = cutKeys(notes, in.Frame, t.pitchAt)
 	t.wheels(&part)
 	t.tell(&part)

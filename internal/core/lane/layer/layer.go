@@ -95,9 +95,30 @@ func keeps(in *render.Input, layer *piece.Layer, n *render.Note, grid beat.Time,
 	return from >= 0 && from%layer.Keep.Every == 0
 }
 
-// Period is that of the original, and of the harmony where the layer listens to that.
+// Period is that of the original, and of the harmony where the layer listens to that, and of what is kept: with every
+// n-th note a multiple of n notes, with beats whole beats.
 func (Kind) Period(in *render.Input) *big.Int {
-	return in.Hearing(in.PeriodOfSource(), of(in.Lane).Listens())
+	layer, source := of(in.Lane), in.PeriodOfSource()
+	if source.Sign() == 0 {
+		return source
+	}
+	own := source
+	switch {
+	case layer.Keep.Name == "beats":
+		unit := in.Piece.BeatLength()
+		if in.Piece.Bar()%unit != 0 {
+			unit = in.Piece.Bar()
+		}
+		own = beat.Common(own, big.NewInt(int64(unit)))
+	case layer.Keep.Every > 1:
+		every := big.NewInt(int64(layer.Keep.Every))
+		times := every
+		if count, ok := in.CountOfSource(source); ok {
+			times = new(big.Int).Div(every, new(big.Int).GCD(nil, nil, every, big.NewInt(count)))
+		}
+		own = new(big.Int).Mul(own, times)
+	}
+	return in.Hearing(own, layer.Listens())
 }
 
 // Reasons tells how a note came to its pitch: as the original's did, and then moved by the
