@@ -70,9 +70,9 @@ func TestTwoLanesThatStrikeOneKeyAtOnceAreOneNote(t *testing.T) {
 	const two = `{"id":"x","channel":3,"rate":"1/4","steps":[{"on":true,"gate":50,"velocity":90},{},{"on":true,"gate":50},{}]},
 		{"id":"y","channel":3,"rate":"1/4","steps":[{"on":true,"gate":90,"velocity":20},{"on":true,"gate":150},{},{}]}`
 	assert.Equal(t, "1:0+864 C3@90, 3:1920+480 C3@100", heardIn(t, straight, two, "x"), "it is the first lane's, with the later end")
-	assert.Equal(t, "2:960+960 C3@100", heardIn(t, straight, two, "y"), "and where it is struck again the old note ends")
+	assert.Equal(t, "2:960+959 C3@100", heardIn(t, straight, two, "y"), "and where it is struck again the old note ends, a tick before")
 	near := strings.Replace(two, `"velocity":20`, `"velocity":20,"nudge":1`, 1)
-	assert.Equal(t, "1:0+10 C3@90, 3:1920+480 C3@100", heardIn(t, straight, near, "x"), "a percent later it is another")
+	assert.Equal(t, "1:0+9 C3@90, 3:1920+480 C3@100", heardIn(t, straight, near, "x"), "a percent later it is another")
 	p, c := clipOf(t, "", `,"bars":1`, near)
 	coarse, err := lane.Render(p, c, render.Options{PPQ: 96})
 	require.NoError(t, err)

@@ -40,10 +40,34 @@ func (p *Performance) channels() {
 	}
 	p.zoned(given)
 	sharing := p.sharing()
-	render.AtOnce(len(sharing), func(i int) {
-		p.oneKeyAtATime(sharing[i])
-		p.handOver(sharing[i])
+	render.AtOnce(len(sharing), func(channel int) {
+		p.oneKeyAtATime(sharing[channel], channel)
+		p.handOver(sharing[channel])
 	})
+	p.besideZones()
+}
+
+// besideZones lets no key be struck twice where a lane is set to a channel of a zone.
+func (p *Performance) besideZones() {
+	for channel := 1; channel <= 16; channel++ {
+		var own []*Track
+		zones, others := 0, 0
+		for i := range p.Tracks {
+			t := &p.Tracks[i]
+			switch {
+			case !t.Part.Sends(channel):
+				continue
+			case t.Part.Zone != nil:
+				zones++
+			default:
+				others++
+			}
+			own = append(own, t)
+		}
+		if zones > 0 && others > 0 {
+			p.oneKey(own, channel)
+		}
+	}
 }
 
 // sharing are the tracks of each channel.
@@ -256,8 +280,12 @@ func merged(a, b []strike) []strike {
 
 // oneKeyAtATime ends a note where its key is struck again on the channel, and makes one note of those that
 // are struck on one tick.
-func (p *Performance) oneKeyAtATime(tracks []*Track) {
-	tracks = slices.DeleteFunc(slices.Clone(tracks), func(t *Track) bool { return t.Part.Zone != nil }) // those have a channel for each note
+func (p *Performance) oneKeyAtATime(tracks []*Track, channel int) {
+	p.oneKey(slices.DeleteFunc(slices.Clone(tracks), func(t *Track) bool { return t.Part.Zone != nil }), channel) // those have a channel for each note
+}
+
+// oneKey is the same of all tracks that are given, on a channel.
+func (p *Performance) oneKey(tracks []*Track, channel int) {
 	all := strikesOf(tracks, p.PPQ)
 	var last [128]strike
 	for i := range last {
@@ -267,6 +295,9 @@ func (p *Performance) oneKeyAtATime(tracks []*Track) {
 	for _, s := range all {
 		t := tracks[s.track]
 		note := &t.Part.Notes[s.note]
+		if t.Part.On(note.Channel) != channel {
+			continue
+		}
 		was := &last[note.Pitch]
 		if was.track < 0 {
 			*was = s

@@ -26,9 +26,10 @@ func (p *Performance) stretch(o Options) error {
 	p.Setup = slices.DeleteFunc(p.Setup, func(c render.Control) bool { return p.zoneTrack(int(c.Channel)) == nil })
 	p.Harmony = p.chordsWithin(from, to)
 	p.From, p.Length = from, to-from
-	for _, sharing := range p.sharing() { // notes that met where it begins
-		p.oneKeyAtATime(sharing)
+	for channel, sharing := range p.sharing() { // notes that met where it begins
+		p.oneKeyAtATime(sharing, channel)
 	}
+	p.besideZones()
 	return nil
 }
 

@@ -458,7 +458,7 @@ func TestNoKeyIsStruckTwiceOnASharedChannel(t *testing.T) {
 	require.NoError(t, err)
 	performance, err := lane.Render(p, &p.Clips[0], render.Options{})
 	require.NoError(t, err)
-	assert.Equal(t, "0 C3 1920, 1920 C3 1440", notes(performance))
+	assert.Equal(t, "0 C3 1919, 1920 C3 1440", notes(performance))
 }
 
 func TestNotesWithoutATickOfTheirOwnAreLeftOut(t *testing.T) {

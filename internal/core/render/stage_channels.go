@@ -13,11 +13,27 @@ import (
 // a lane is kept, so that they can be had as the lane alone played them.
 func (p *Performance) channels() {
 	var lanes [17][]*Part
-	for i := range p.Lanes {
-		lanes[p.Lanes[i].Channel] = append(lanes[p.Lanes[i].Channel], &p.Lanes[i])
+	var zones [17]bool // channels on which notes of a zone have members
+	for channel := range lanes {
+		for i := range p.Lanes {
+			if part := &p.Lanes[i]; part.Sends(channel) {
+				lanes[channel] = append(lanes[channel], part)
+				zones[channel] = zones[channel] || part.Zone != nil
+			}
+		}
 	}
-	shared := slices.DeleteFunc(lanes[:], func(sharing []*Part) bool { return len(sharing) < 2 })
-	AtOnce(len(shared), func(i int) { p.oneKeyAtATime(shared[i]) })
+	shared := func(channel int) bool { return len(lanes[channel]) > 1 }
+	AtOnce(len(lanes), func(channel int) {
+		if shared(channel) && !zones[channel] {
+			p.oneKeyAtATime(lanes[channel], channel)
+		}
+	})
+	for channel := range lanes { // a lane with a zone has notes on several
+		alone := slices.ContainsFunc(lanes[channel], func(part *Part) bool { return part.Zone == nil })
+		if shared(channel) && zones[channel] && alone {
+			p.oneKeyAtATime(lanes[channel], channel)
+		}
+	}
 }
 
 // met is what lanes that share a channel with a lane did to its notes.
@@ -65,6 +81,7 @@ func (part *Part) end(place int, end beat.Time, by cutter) {
 // through in order of time.
 type sharer struct {
 	part *Part
+	on   int           // the channel
 	next int           // its first note that is still to come
 	tick int64         // of that note; at the end math.MaxInt64
 	end  int64         // the clip's, in ticks
@@ -74,7 +91,7 @@ type sharer struct {
 // come finds the tick of the lane's next note on a shared key.
 func (s *sharer) come(ppq int, users *[128]int) {
 	for ; s.next < len(s.part.Notes); s.next++ {
-		if note := &s.part.Notes[s.next]; users[note.Pitch] > 1 {
+		if note := &s.part.Notes[s.next]; users[note.Pitch] > 1 && s.part.On(note.Channel) == s.on {
 			s.tick, _ = spanned(note.At, note.End, ppq, s.end)
 			return
 		}
@@ -117,12 +134,12 @@ type struckKey struct {
 	last  *Part // the lane that struck it last on that tick
 }
 
-func (p *Performance) oneKeyAtATime(parts []*Part) {
+func (p *Performance) oneKeyAtATime(parts []*Part, channel int) {
 	var users [128]int // how many of the lanes strike a key
 	for _, part := range parts {
 		var own [128]bool
 		for k := range part.Notes {
-			if key := part.Notes[k].Pitch; !own[key] {
+			if key := part.Notes[k].Pitch; !own[key] && part.On(part.Notes[k].Channel) == channel {
 				own[key] = true
 				users[key]++
 			}
@@ -130,7 +147,7 @@ func (p *Performance) oneKeyAtATime(parts []*Part) {
 	}
 	var sharers []sharer
 	for _, part := range parts {
-		s := sharer{part: part, end: p.Length.Export(p.PPQ)}
+		s := sharer{part: part, on: channel, end: p.Length.Export(p.PPQ)}
 		if s.come(p.PPQ, &users); s.tick == math.MaxInt64 {
 			continue
 		}
@@ -156,7 +173,7 @@ func (p *Performance) oneKeyAtATime(parts []*Part) {
 				s.come(p.PPQ, &users)
 			}
 			for k := s.next - 1; k >= from; k-- { // of two of a lane at once, the file holds the later
-				if key := s.part.Notes[k].Pitch; users[key] > 1 && keys[key].strike(&p.Frame, s.part, k, tick) {
+				if key := s.part.Notes[k].Pitch; users[key] > 1 && s.part.On(s.part.Notes[k].Channel) == channel && keys[key].strike(&p.Frame, s.part, k, tick) {
 					s.give(k)
 				}
 			}

@@ -430,3 +430,21 @@ func TestWheelsThatMoveShareTheCable(t *testing.T) {
 		}
 	}
 }
+
+// A line that is set to a channel of a zone strikes a key on the tick on which a gliding note strikes it there: once.
+func TestALineOnAMembersChannelStrikesAKeyOnce(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[
+		{"id":"tide","kind":"chords","rate":"1/2","octave":4,"glide":{"mode":"mpe"},"palette":[{"tones":[{"degree":1}]}],"steps":[{"on":true,"gate":50},{"on":true}]},
+		{"id":"low","channel":2,"rate":"1/2","octave":4,"steps":[{"on":true,"gate":100},{}]}]}]}`))
+	require.NoError(t, err)
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{})
+	require.NoError(t, err)
+	struck := map[string]int{}
+	for _, n := range performance.Events().Notes {
+		struck[fmt.Sprint(n.Channel, " ", n.Pitch, " ", n.At)]++
+	}
+	for what, times := range struck {
+		assert.Equal(t, 1, times, what)
+	}
+	assert.Contains(t, struck, "2 60 0")
+}
