@@ -24,6 +24,11 @@ type heard struct {
 	end  int
 }
 
+// look is what makes notes the same.
+type look struct{ at, end, pitch, velocity int }
+
+func (n *heard) look() look { return look{n.at, n.end, n.Pitch, n.Velocity} }
+
 // change is a note that is not what the document makes: moved, shorter, louder; without was it is
 // new, without is it is gone.
 type change struct{ was, is *heard }
@@ -96,19 +101,60 @@ func (f *File) compare() (out *compared, err error) {
 		coarse = min(coarse, own.File.PPQ)
 	}
 	in := func(t int) int { return (2*t*coarse + intake.PPQ) / (2 * intake.PPQ) }
+	made, pools := make([][]heard, len(performance.Lanes)), map[int][]intake.Note{}
 	for i := range performance.Lanes {
-		var made []heard
 		performance.Written(&performance.Lanes[i], f.Own.PPQ, func(n *render.Note, at, length int64) {
 			note := intake.Note{At: int(at) * intake.PPQ / f.Own.PPQ, Pitch: int(n.Pitch), Velocity: int(n.Velocity)}
 			note.Length = int(at+length)*intake.PPQ/f.Own.PPQ - note.At
-			made = append(made, heard{note, i, n.Step, in(note.At), in(note.End())})
+			made[i] = append(made[i], heard{note, i, n.Step, in(note.At), in(note.End())})
 		})
-		for _, n := range f.notesFor(out.performance, i) {
-			out.files[i] = append(out.files[i], heard{n, i, 0, in(n.At), in(n.End())})
+		pools[i] = f.notesFor(out.performance, i)
+	}
+	for i := range performance.Lanes {
+		sharing := f.sharing(performance, i)
+		there := map[look][]int{} // lanes that make a note, in order
+		for _, k := range sharing {
+			for _, m := range made[k] {
+				there[m.look()] = append(there[m.look()], k)
+			}
 		}
-		out.changes[i] = changesOf(made, slices.Clone(out.files[i]), f.work)
+		for _, n := range pools[i] {
+			own := heard{n, i, 0, in(n.At), in(n.End())}
+			if lanes := there[own.look()]; len(lanes) > 0 {
+				own.lane, there[own.look()] = lanes[0], lanes[1:]
+			}
+			out.files[own.lane] = append(out.files[own.lane], own)
+		}
+	}
+	for i := range performance.Lanes {
+		out.changes[i] = changesOf(made[i], slices.Clone(out.files[i]), f.work)
 	}
 	return out, nil
+}
+
+// sharing are the lanes whose notes stand together in the file where those of a lane do: of its channel, where a file's
+// tracks are no longer as they were written.
+func (f *File) sharing(p *render.Performance, i int) (out []int) {
+	if f.Song == nil || f.asWritten(p) || p.Lanes[i].Zone != nil {
+		return nil
+	}
+	for k := range p.Lanes {
+		if p.Lanes[k].Channel == p.Lanes[i].Channel && p.Lanes[k].Zone == nil {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+// asWritten reports whether the file's tracks are as they were written: one for each lane.
+func (f *File) asWritten(p *render.Performance) bool {
+	tracks := 1
+	for k := range p.Lanes {
+		if !p.Lanes[k].Empty {
+			tracks++
+		}
+	}
+	return f.Song.File.Type == 1 && len(f.Song.File.Tracks) == tracks
 }
 
 // notesFor are the file's notes that stand for a lane: those of the track in its place where the
@@ -124,13 +170,7 @@ func (f *File) notesFor(p *render.Performance, i int) []intake.Note {
 			track++
 		}
 	}
-	tracks := 1
-	for k := range p.Lanes {
-		if !p.Lanes[k].Empty {
-			tracks++
-		}
-	}
-	asWritten := f.Song.File.Type == 1 && len(f.Song.File.Tracks) == tracks
+	asWritten := f.asWritten(p)
 	var out []intake.Note
 	for k := range f.Song.Parts {
 		own := &f.Song.Parts[k]
@@ -207,15 +247,13 @@ const nearby = 4
 
 // exact takes away what is the same on both sides, and gives what is left of what is made.
 func exact(made, file []heard, taken []bool) (left []heard) {
-	type look struct{ at, end, pitch, velocity int }
 	there := map[look][]int{}
 	for k := range file {
-		n := &file[k]
-		l := look{n.at, n.end, n.Pitch, n.Velocity}
+		l := file[k].look()
 		there[l] = append(there[l], k)
 	}
 	for _, n := range made {
-		l := look{n.at, n.end, n.Pitch, n.Velocity}
+		l := n.look()
 		if places := there[l]; len(places) > 0 {
 			taken[places[0]], there[l] = true, places[1:]
 			continue
@@ -305,7 +343,11 @@ func (f *File) beside(p *piece.Piece, clip *piece.Clip, own *piece.Lane, c *comp
 	for i := range c.files[at] {
 		source.Notes = append(source.Notes, c.files[at][i].Note)
 	}
-	source.Length = max(f.Song.Bars(source.Notes), 1) * f.barTicks()
+	// As long as the file, so that the clip is.
+	source.Length = int(c.performance.Length / piece.NoteTick)
+	if n := len(source.Notes); n > 0 && source.Notes[n-1].At >= source.Length {
+		source.Length = f.Song.Bars(source.Notes) * f.barTicks()
+	}
 	became, err := lane.Become(lane.Always, source, p.Tempo)
 	if err != nil {
 		return nil, err
@@ -316,6 +358,9 @@ func (f *File) beside(p *piece.Piece, clip *piece.Clip, own *piece.Lane, c *comp
 		if gliding, err := lane.Print(source, ways, mode); err == nil {
 			out = gliding
 		}
+	}
+	if err := piece.PatchLane("", fmt.Appendf(nil, `{"loop":{"length":%d}}`, source.Length), &out); err != nil {
+		return nil, err
 	}
 	out.Name = own.Name + " as changed"
 	out.ID = freshID(out.Name, clip.Lanes)

@@ -3,6 +3,7 @@ package files_test
 import (
 	"fmt"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,11 +11,13 @@ import (
 	gomidi "gitlab.com/gomidi/midi/v2"
 	library "gitlab.com/gomidi/midi/v2/smf"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/files"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/piece/piecetest"
+	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 	"agrimony/internal/core/smf"
 	"agrimony/internal/demo"
@@ -196,4 +199,87 @@ func TestWhatChangedInAFileOfOursComesBack(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, string(piece.Write(p)), string(piece.Write(was)), "%s: as it was", name)
 	}
+}
+
+// An until clip of seven sixteenths comes back as long as its file, also where a lane of notes stands beside its lanes.
+func TestAChangedUntilClipComesBackAsLongAsItWas(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","until":"cycle","lanes":[
+		{"id":"low","octave":2,"channel":1,"steps":[{"on":true,"chance":50},{"on":true},{},{"on":true},{},{},{}]}]}]}`))
+	require.NoError(t, err)
+	file, err := files.Open(rendered(t, p, &p.Clips[0], render.Options{PPQ: 960}, false), nil)
+	require.NoError(t, err)
+	file.Song.Parts[0].Notes[0].Length = 1 // as no step has it
+	back, _, err := file.Reopened(false)
+	require.NoError(t, err)
+	performance, err := lane.Render(back, &back.Clips[0], render.Options{})
+	require.NoError(t, err)
+	assert.Equal(t, int64(7*240), performance.Length.Export(960))
+}
+
+// Lanes that meet on one key and channel are told apart in a file of one track, too.
+func TestLanesThatMeetAreNotTakenForChanged(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[
+		{"id":"x","octave":3,"channel":3,"rate":"1/2","steps":[{"on":true,"gate":100},{"on":true}]},
+		{"id":"y","octave":3,"channel":3,"rate":"1/4","steps":[{},{"on":true},{"on":true,"degree":3},{"on":true}]}]}]}`))
+	require.NoError(t, err)
+	for _, kind := range []int{0, 1} {
+		performance, err := lane.Render(p, &p.Clips[0], render.Options{PPQ: 960})
+		require.NoError(t, err)
+		options := smf.Default
+		options.Type = kind
+		options.Own, err = files.Pack(p, &p.Clips[0], render.Options{PPQ: 960}, kind)
+		require.NoError(t, err)
+		data, err := smf.Encode(performance, options)
+		require.NoError(t, err)
+		file, err := files.Open(data, nil)
+		require.NoError(t, err)
+		changed, err := file.Changed()
+		require.NoError(t, err)
+		assert.Zero(t, changed, "type %d", kind)
+	}
+}
+
+// A document of ours that cannot be rendered is like a torn one: the file comes in plainly, and it is said why.
+func TestADocumentThatCannotBeRenderedComesInPlainly(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":1,"lanes":[{"id":"x","steps":[{"on":true}]}]}]}`))
+	require.NoError(t, err)
+	performance, err := lane.Render(p, &p.Clips[0], render.Options{PPQ: 960})
+	require.NoError(t, err)
+	late := *p
+	late.Clips = []piece.Clip{p.Clips[0]}
+	late.Clips[0].Bars, late.Clips[0].Until = 0, "realign"
+	late.Clips[0].Lanes = nil
+	for _, n := range []int{509, 503, 499, 491} { // they meet too late to be rendered
+		own := piece.NewLane("line", fmt.Sprint("l", n), "")
+		require.NoError(t, piece.PatchLane("", fmt.Appendf(nil, `{"steps":[%s]}`, strings.TrimSuffix(strings.Repeat(`{"on":true},`, n), ",")), &own))
+		late.Clips[0].Lanes = append(late.Clips[0].Lanes, own)
+	}
+	require.NoError(t, piece.Check(&late))
+	options := smf.Default
+	options.Own, err = files.Pack(&late, &late.Clips[0], render.Options{PPQ: 960}, 1)
+	require.NoError(t, err)
+	data, err := smf.Encode(performance, options)
+	require.NoError(t, err)
+	file, err := files.Open(data, nil)
+	require.NoError(t, err)
+	assert.Nil(t, file.Own)
+	assert.Contains(t, file.Why, "its own document cannot be rendered")
+	taken, err := file.Take(files.Options{})
+	require.NoError(t, err)
+	assert.Len(t, taken.Lanes, 1)
+}
+
+// Triads held for a length that is no whole percent of a step are chords, as near as a hundredth.
+func TestBlockTriadsAreChordsWhateverTheirGates(t *testing.T) {
+	var notes []intake.Note
+	for bar, root := range []int{60, 65, 67, 60} {
+		for _, tone := range []int{0, 4, 7} {
+			notes = append(notes, intake.Note{At: bar * 3840, Length: 3531, Pitch: root + tone, Velocity: 90})
+		}
+	}
+	key, err := pitch.ParseKey("C major")
+	require.NoError(t, err)
+	became, err := lane.Become(lane.Auto, &intake.Source{Key: key, Meter: beat.Meter{Count: 4, Unit: 4}, Length: 4 * 3840, Notes: notes}, 120)
+	require.NoError(t, err)
+	assert.Equal(t, "chords", became.As)
 }

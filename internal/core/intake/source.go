@@ -76,13 +76,30 @@ func Heard(notes []Note) []Note {
 
 // Compare tells how notes differ from others, at a tempo.
 func Compare(want, got []Note, tempo float64) Differs {
+	out, _ := compare(want, got, tempo)
+	return out
+}
+
+// Close reports whether notes are as good as others: as many, with the same pitches and velocities, none of which
+// begins elsewhere or is longer or shorter by more than a hundredth.
+func Close(want, got []Note) bool {
+	_, close := compare(want, got, 120)
+	return close
+}
+
+// near reports whether a note is as good as another.
+func near(x, y *Note) bool {
+	return x.At == y.At && x.Pitch == y.Pitch && x.Velocity == y.Velocity && 100*abs(x.Length-y.Length) <= x.Length
+}
+
+func compare(want, got []Note, tempo float64) (out Differs, close bool) {
 	byPitch := func(notes []Note) []Note {
 		out := slices.Clone(notes)
 		slices.SortStableFunc(out, func(a, b Note) int { return cmp.Or(cmp.Compare(a.Pitch, b.Pitch), cmp.Compare(a.At, b.At)) })
 		return out
 	}
 	a, b := byPitch(want), byPitch(got)
-	out := Differs{Of: len(want)}
+	out, close = Differs{Of: len(want)}, len(want) == len(got)
 	most := 0
 	for i, k := 0, 0; i < len(a) || k < len(b); {
 		switch {
@@ -97,10 +114,11 @@ func Compare(want, got []Note, tempo float64) Differs {
 			if *x != *y {
 				out.Notes++
 			}
+			close = close && near(x, y)
 			most = max(most, abs(x.At-y.At), abs(x.End()-y.End()))
 			i, k = i+1, k+1
 		}
 	}
 	out.MS = math.Round(float64(most)*60000/(tempo*PPQ)*100) / 100
-	return out
+	return out, close
 }

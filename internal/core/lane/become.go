@@ -49,13 +49,14 @@ type Became struct {
 	As      string
 	Lanes   []piece.Lane
 	Differs intake.Differs
+	close   bool // what they sound is as good as the notes
 }
 
 // Become makes lanes of notes. The error says why they do not fit, or that there is no such kind.
 func Become(as string, s *intake.Source, tempo float64) (*Became, error) {
 	if as == Auto {
 		for _, name := range preferred[s.Drums] {
-			if out, err := Become(name, s, tempo); err == nil && out.Differs.Notes == 0 {
+			if out, err := Become(name, s, tempo); err == nil && out.close {
 				return out, nil
 			}
 		}
@@ -74,7 +75,8 @@ func Become(as string, s *intake.Source, tempo float64) (*Became, error) {
 	if err != nil {
 		return nil, err
 	}
-	out.Differs = intake.Compare(intake.Heard(s.Notes), got, tempo)
+	heard := intake.Heard(s.Notes)
+	out.Differs, out.close = intake.Compare(heard, got, tempo), intake.Close(heard, got)
 	return out, nil
 }
 
