@@ -7,6 +7,7 @@ import (
 	"io"
 	"os"
 	"regexp"
+	"sort"
 
 	"github.com/spf13/cobra"
 
@@ -84,7 +85,7 @@ func edited(p *piece.Piece, text []byte, work *budget.Budget) (*piece.Piece, err
 		some := ops[min(first, len(ops)):min(first+edit.MaxOps, len(ops))]
 		next, err := edit.ApplyWithin(p, some, work)
 		if err != nil {
-			return nil, numbered(err, first)
+			return nil, numbered(err, first, p, some, work)
 		}
 		p = next
 	}
@@ -93,8 +94,8 @@ func edited(p *piece.Piece, text []byte, work *budget.Budget) (*piece.Piece, err
 
 var ofEdit = regexp.MustCompile(`^ops\[(\d+)\]\.?`)
 
-// numbered says of a refusal which of all edits it is of, from 1.
-func numbered(err error, first int) error {
+// numbered says of a refusal of edits of a piece, of which the first is one of so many, which of all it is of, from 1.
+func numbered(err error, first int, p *piece.Piece, some []op.Op, work *budget.Budget) error {
 	var fault *piece.Fault
 	if !errors.As(err, &fault) {
 		return err
@@ -108,5 +109,10 @@ func numbered(err error, first int) error {
 		}
 		return fmt.Errorf("edit %d: %s%s", first+number+1, where, fault.Problem)
 	}
-	return err
+	// The document as it would be is refused: by the first edit after which it is.
+	number = sort.Search(len(some)-1, func(n int) bool {
+		_, refused := edit.ApplyWithin(p, some[:n+1], work)
+		return refused != nil
+	})
+	return fmt.Errorf("edit %d: %w", first+number+1, err)
 }

@@ -16,7 +16,7 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 	on := op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}
 	out := pitched.Harmless(&own.Pitched, p, lane)
 	start, length := own.LoopOf(p.Clip.Bars, p.Bar)
-	outside, moving, first := 0, 0, 0
+	outside, moving, first, joined := 0, 0, 0, 0
 	for i := range own.Notes {
 		n := &own.Notes[i]
 		if at, _ := own.Span(i); at < start || at >= start+length {
@@ -25,7 +25,9 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 			}
 		}
 		if n.Tie || own.Glide.Mode != piece.MPE && (n.Glide != nil || len(n.Bend) > 0) {
-			moving++
+			if moving++; moving == 1 {
+				joined = n.Number
+			}
 		}
 	}
 	if outside > 0 && len(part.Notes) > 0 {
@@ -40,10 +42,10 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 		out = append(out, finding)
 	}
 	if moving > 0 && own.Glide.Mode == piece.MPE {
-		out = append(out, render.Finding{Rule: "voices", Lane: lane.ID,
+		out = append(out, render.Finding{Rule: "voices", Lane: lane.ID, Step: joined,
 			Message: fmt.Sprintf("Ties do nothing in %s while many notes sound at a time.", lane.Name)})
 	} else if moving > 0 && own.Voices == "many" {
-		out = append(out, render.Finding{Rule: "voices", Lane: lane.ID,
+		out = append(out, render.Finding{Rule: "voices", Lane: lane.ID, Step: joined,
 			Message: fmt.Sprintf("Ties, glides and bends do nothing in %s while many notes sound at a time.", lane.Name),
 			Mend:    render.MendBy("Let one sound at a time", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"voices":"one"}`)})})
 	}

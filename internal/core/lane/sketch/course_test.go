@@ -3,6 +3,7 @@ package sketch_test
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -181,7 +182,7 @@ func TestTheTouchOfASketch(t *testing.T) {
 			if pickup == 0 {
 				require.Zero(t, sounding[0])
 			} else {
-				require.GreaterOrEqual(t, sounding[0], pickup)
+				require.Equal(t, pickup, sounding[0], "exactly so many are silent")
 				require.GreaterOrEqual(t, sounding[len(sounding)-1], len(steps)-pickup)
 			}
 			may, held, gliding := 0, 0, 0
@@ -234,4 +235,44 @@ func TestFreeNotesAreSketched(t *testing.T) {
 	assert.ErrorContains(t, err, "bars: 0 is out of range")
 	_, err = sketch.Make(s, &sketch.Request{Seed: 1, Count: 1, Keep: "nothing", Rate: "1/64", Bars: 100})
 	assert.ErrorContains(t, err, "do not fill 100 bars in 1..512 steps")
+}
+
+// Crossed with another sketch, a lane that plays backwards has its pitches in the order in which it plays them.
+func TestStepsThatAreGivenAreReadInPlayingOrder(t *testing.T) {
+	s := sceneOf(t, `{"tonic":"C","scale":"major"}`, "4/4", "", `,"direction":"reverse"`, 8)
+	steps := make([]string, 8)
+	for i := range steps {
+		steps[i] = fmt.Sprintf(`{"on":%t,"degree":%d}`, i%2 == 0, i%7+1)
+	}
+	r, err := sketch.ReadRequest(fmt.Appendf(nil, `{"seed":1,"count":1,"keep":"pitches","from":[%s],"dials":{"full":100}}`, strings.Join(steps, ",")))
+	require.NoError(t, err)
+	made, err := sketch.Make(s, r)
+	require.NoError(t, err)
+	var degrees []int
+	for i := 7; i >= 0; i-- { // as it plays
+		degrees = append(degrees, made[0].Steps[i].Degree)
+	}
+	assert.Equal(t, []int{7, 5, 3, 1, 7, 5, 3, 1}, degrees, "those that sound, from the last to the first, again and again")
+}
+
+// What glides into the pitch that sounds already does not count as a glide.
+func TestGlidesAreToldAsTheyAreHeard(t *testing.T) {
+	s := sceneOf(t, `{"tonic":"C","scale":"major"}`, "4/4", "", "", 32)
+	for seed := range 30 {
+		r, err := sketch.ReadRequest(fmt.Appendf(nil, `{"seed":%d,"count":1,"dials":{"glides":100,"leaps":0}}`, seed))
+		require.NoError(t, err)
+		made, err := sketch.Make(s, r)
+		require.NoError(t, err)
+		last, moves, glides := piece.LineStep{}, -1, 0
+		for _, step := range made[0].Steps {
+			if !step.On {
+				continue
+			}
+			if moves++; moves > 0 && step.Glide != nil && step.Place() != last.Place() {
+				glides++
+			}
+			last = step
+		}
+		require.Equal(t, (200*glides+moves)/(2*moves), made[0].Dials.Glides)
+	}
 }

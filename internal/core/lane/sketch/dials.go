@@ -128,10 +128,29 @@ func wrong(path, format string, args ...any) error {
 // ReadRequest reads a request. Errors name the field and what is allowed.
 func ReadRequest(data []byte) (*Request, error) {
 	r := &Request{Seed: 1, Count: 6, Keep: "nothing"}
+	if err := checkSpans(data); err != nil {
+		return nil, err
+	}
 	if err := readStrictly(data, r); err != nil {
 		return nil, err
 	}
 	return r, r.check()
+}
+
+// checkSpans refuses dials that are no spans, by their names: who reads a span does not know which dial it is of.
+func checkSpans(data []byte) error {
+	var given struct{ Dials map[string]json.RawMessage }
+	if json.Unmarshal(data, &given) != nil {
+		return nil // the strict reader says what is wrong
+	}
+	for _, dial := range All {
+		raw, there := given.Dials[dial.Name]
+		var span Span
+		if err := json.Unmarshal(raw, &span); there && err != nil {
+			return wrong("dials."+dial.Name, "%v", err)
+		}
+	}
+	return nil
 }
 
 // readStrictly reads JSON with no field that is not known and nothing after it.

@@ -354,7 +354,8 @@ func (g *ground) came(steps []piece.LineStep, d *drawn) Came {
 	held, long := g.held(steps)
 	glides := 0
 	for k := 1; k < len(t.cells); k++ {
-		if steps[g.cells[t.cells[k]].step].Glide != nil {
+		i := t.cells[k]
+		if steps[g.cells[i].step].Glide != nil && t.rows[i] != t.rows[t.cells[k-1]] { // into the same pitch nothing glides
 			glides++
 		}
 	}

@@ -59,6 +59,7 @@ func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
 		last := slices.Contains(form.model[len(form.model)-1:], model)
 		pull := make([]float64, form.length)
 		var order []int
+		needed := 0 // so many sound whatever their share
 		for i := range form.length {
 			c := &g.cells[from+i]
 			if _, known := places[c.place]; !known {
@@ -71,8 +72,9 @@ func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
 			switch {
 			case k == 0 && i < pickup: // silent
 				continue
-			case k == 0 && i == pickup && pickup == 0:
+			case k == 0 && i == pickup: // exactly so many are silent
 				pull[i] = math.Inf(1)
+				needed++
 			}
 			order = append(order, i)
 		}
@@ -88,11 +90,14 @@ func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
 		if last && pickup > 0 { // one of the last leads into its start
 			tail := slices.DeleteFunc(slices.Clone(order), func(i int) bool { return i < form.length-pickup })
 			if len(tail) > 0 {
-				pull[slices.MinFunc(tail, byPull)] = math.Inf(1)
+				if first := slices.MinFunc(tail, byPull); !math.IsInf(pull[first], 1) {
+					pull[first] = math.Inf(1)
+					needed++
+				}
 			}
 		}
 		slices.SortFunc(order, byPull)
-		for _, i := range order[:min(max(share(d.full, form.length), 1), len(order))] {
+		for _, i := range order[:min(max(share(d.full, form.length), needed, 1), len(order))] {
 			on[from+i] = true
 		}
 	}

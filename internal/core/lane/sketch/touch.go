@@ -58,20 +58,27 @@ func (g *ground) kept(r *Request, i int) *piece.LineStep {
 	}
 }
 
+// given are the steps of which something is kept, in playing order.
+func (g *ground) given(r *Request) (out []piece.LineStep) {
+	if len(r.from) > 0 && len(r.from) != len(g.steps) {
+		out = slices.Clone(r.from)
+		if n := len(g.cells); n > 1 && g.cells[0].step > g.cells[n-1].step { // the lane plays backwards
+			slices.Reverse(out)
+		}
+		return out
+	}
+	for i := range g.cells {
+		out = append(out, *g.kept(r, i))
+	}
+	return out
+}
+
 // pitches gives the sounding steps those of the steps that are kept, in turn, round and round.
 func (g *ground) pitches(r *Request, steps []piece.LineStep) {
 	var from []piece.LineStep
-	if len(r.from) > 0 {
-		for i := range r.from {
-			if r.from[i].On {
-				from = append(from, r.from[i])
-			}
-		}
-	} else {
-		for i := range g.cells {
-			if s := g.kept(r, i); s.On {
-				from = append(from, *s)
-			}
+	for _, s := range g.given(r) {
+		if s.On {
+			from = append(from, s)
 		}
 	}
 	if len(from) == 0 {
