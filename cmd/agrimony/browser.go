@@ -1,6 +1,9 @@
 package main
 
 import (
+	"errors"
+	"fmt"
+	"html"
 	"os"
 	"os/exec"
 	"runtime"
@@ -18,6 +21,17 @@ func browserCommand(system, address string, env func(string) string) []string {
 		return nil
 	}
 	return []string{"xdg-open", address}
+}
+
+// passed writes a page of this user alone that leads to an address, and returns its file: so the address does not stand
+// among the arguments of a program.
+func passed(address string) (string, error) {
+	file, err := os.CreateTemp("", "agrimony-*.html")
+	if err != nil {
+		return "", err
+	}
+	_, err = fmt.Fprintf(file, `<!doctype html><meta charset="utf-8"><title>Agrimony</title><meta http-equiv="refresh" content="0;url=%s">`, html.EscapeString(address))
+	return file.Name(), errors.Join(err, file.Close())
 }
 
 // openBrowser opens an address where there is a browser. Where there is none the address is printed all the

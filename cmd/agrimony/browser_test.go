@@ -1,6 +1,7 @@
 package main
 
 import (
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -38,4 +39,18 @@ func TestTheVersionIsTold(t *testing.T) {
 	out, problems, status := run(t, "", "--version")
 	require.Equal(t, 0, status, problems)
 	assert.Equal(t, "agrimony version unknown\n", out, "a build for tests has none")
+}
+
+// What is passed to a browser is a page of this user alone that leads to the address, whose word is nobody else's.
+func TestTheWordIsInNobodysArguments(t *testing.T) {
+	way, err := passed("http://127.0.0.1:7373/?agrimony-token=WORD&x=1")
+	require.NoError(t, err)
+	defer os.Remove(way)
+	assert.NotContains(t, way, "WORD")
+	page, err := os.ReadFile(way)
+	require.NoError(t, err)
+	assert.Contains(t, string(page), "url=http://127.0.0.1:7373/?agrimony-token=WORD&amp;x=1")
+	info, err := os.Stat(way)
+	require.NoError(t, err)
+	assert.Zero(t, info.Mode().Perm()&0o077)
 }

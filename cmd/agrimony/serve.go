@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"errors"
@@ -152,7 +153,7 @@ func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.
 	if flags.open {
 		config.Token = rand.Text()
 		config.Hosts = append(config.Hosts, addresses()...)
-		path += map[bool]string{true: "&", false: "/?"}[path != ""] + server.TokenName + "=" + config.Token
+		path = cmp.Or(path, "/") + "?" + server.TokenName + "=" + config.Token
 		fmt.Fprintln(c.ErrOrStderr(), "Whoever on the network has the address below can read, change and delete every piece; what is sent is not encrypted.")
 	}
 	if os.Getenv("GOMEMLIMIT") == "" {
@@ -166,7 +167,16 @@ func serve(c *cobra.Command, flags serveFlags, path string, prepare func(*store.
 	go func() { failed <- running.Serve(listener) }()
 	fmt.Fprintf(c.OutOrStdout(), "Agrimony is at http://%s%s (data in %s)\n", reached(listener.Addr()), path, flags.data)
 	if !flags.quiet {
-		openBrowser(fmt.Sprintf("http://%s%s", reached(listener.Addr()), path))
+		address := fmt.Sprintf("http://%s%s", reached(listener.Addr()), path)
+		if flags.open { // what a program is given to open, everyone on this machine may see
+			way, err := passed(address)
+			if err != nil {
+				return err
+			}
+			defer os.Remove(way)
+			address = way
+		}
+		openBrowser(address)
 	}
 	select {
 	case err := <-failed:

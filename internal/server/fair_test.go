@@ -8,12 +8,16 @@ import (
 	"io"
 	"net"
 	"net/http"
+	"net/http/httptest"
 	"strings"
 	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/server"
+	"agrimony/internal/store"
 )
 
 // half sends the head of a request and half of its body, and leaves the rest for later.
@@ -104,5 +108,21 @@ func TestARequestOfAnUnknownLengthIsBounded(t *testing.T) {
 	if err == nil {
 		defer response.Body.Close()
 		assert.Equal(t, http.StatusRequestEntityTooLarge, response.StatusCode)
+	}
+}
+
+// Whatever stands in an address, the answer leads to this server.
+func TestNobodyIsSentElsewhere(t *testing.T) {
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	handler := server.New(server.Config{Store: st, Hosts: server.Loopback, Token: "word"})
+	for _, path := range []string{"//elsewhere.example/?" + server.TokenName + "=word", "/%2f/elsewhere.example?" + server.TokenName + "=word", "//elsewhere.example/api/pieces/?" + server.TokenName + "=word", `/\elsewhere.example?` + server.TokenName + "=word"} {
+		request := httptest.NewRequest("GET", "http://localhost"+path, nil)
+		request.RemoteAddr = "127.0.0.1:1"
+		answer := httptest.NewRecorder()
+		handler.ServeHTTP(answer, request)
+		to := answer.Header().Get("Location")
+		assert.NotRegexp(t, `^(//|/\\|[a-z]+:)`, to, path)
 	}
 }

@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/netip"
 	"net/url"
+	"path"
 	"slices"
 	"strings"
 
@@ -87,7 +88,7 @@ func known(token string) gin.HandlerFunc {
 			query := c.Request.URL.Query()
 			query.Del(TokenName)
 			http.SetCookie(c.Writer, &http.Cookie{Name: TokenName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode})
-			c.Redirect(http.StatusSeeOther, (&url.URL{Path: c.Request.URL.Path, RawQuery: query.Encode()}).String())
+			c.Redirect(http.StatusSeeOther, (&url.URL{Path: path.Clean("/" + c.Request.URL.Path), RawQuery: query.Encode()}).String())
 			c.Abort()
 			return
 		}

@@ -107,6 +107,7 @@ func engine(config Config) *gin.Engine {
 	}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
+	r.RedirectTrailingSlash, r.RedirectFixedPath = false, false // nobody is sent to an address that he wrote
 	r.Use(gin.CustomRecoveryWithWriter(io.Discard, recovered), headers, sameSite(config.Hosts))
 	if config.Token != "" {
 		r.Use(known(config.Token))

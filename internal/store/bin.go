@@ -53,7 +53,7 @@ func (s *Store) Restore(id string) error {
 func (s *Store) purge(before time.Time) error {
 	return s.write(func(tx *gorm.DB) error {
 		old := tx.Model(&pieceRow{}).Where("deleted < ?", before).Select("id")
-		for _, row := range []any{&revisionRow{}, &clipRow{}} {
+		for _, row := range []any{&revisionRow{}, &clipRow{}, &stepRow{}} {
 			if err := tx.Where("piece_id IN (?)", old).Delete(row).Error; err != nil {
 				return err
 			}

@@ -121,25 +121,44 @@ func (s *Store) walk(id string, version int64, key string, forward int64, try Tr
 		return nil, err
 	}
 	return s.commit(id, version, func(tx *gorm.DB, now *stored) (*stored, error) {
+		if err := remember(tx, id, key); err != nil {
+			return nil, err
+		}
 		return now.put(tx, next, restored, now.row.Cursor+2*forward-1, key)
 	})
+}
+
+// maxSteps is how many undos and redos of a piece are remembered by their keys.
+const maxSteps = 500
+
+// remember keeps the key under which a step was made, so that one that is asked for again, because no answer came, is
+// known, whatever was made meanwhile.
+func remember(tx *gorm.DB, id, key string) error {
+	if key == "" {
+		return nil
+	}
+	if err := tx.Create(&stepRow{PieceID: id, Key: key, Made: time.Now().UTC()}).Error; err != nil {
+		return err
+	}
+	newest := tx.Model(&stepRow{}).Where("piece_id = ?", id).Order("made DESC").Limit(maxSteps).Select("key")
+	return tx.Where("piece_id = ? AND key NOT IN (?)", id, newest).Delete(&stepRow{}).Error
 }
 
 // begin reads a piece that must still be at a version. done is the piece as it
 // stands when the key says that the change has been made already.
 func (s *Store) begin(id string, version int64, key string) (now *stored, done *State, err error) {
-	err = s.db.Transaction(func(tx *gorm.DB) (err error) {
+	err = s.look(func(tx *gorm.DB) (err error) {
 		if now, err = s.read(tx, id); err != nil {
 			return err
 		}
 		if key != "" {
 			made := now.row.LastKey == key
-			if !made {
+			for _, row := range []any{&revisionRow{}, &stepRow{}} {
 				var count int64
-				if err := tx.Model(&revisionRow{}).Where("piece_id = ? AND key = ?", id, key).Count(&count).Error; err != nil {
+				if err := tx.Model(row).Where("piece_id = ? AND key = ?", id, key).Count(&count).Error; err != nil {
 					return err
 				}
-				made = count > 0
+				made = made || count > 0
 			}
 			if made {
 				done, err = now.state(tx)

@@ -38,6 +38,14 @@ type revisionRow struct {
 	Key     string // of the request that made it
 }
 
+// stepRow is a request under whose key an undo or a redo was made.
+type stepRow struct {
+	PieceID string `gorm:"primaryKey"`
+	Key     string `gorm:"primaryKey"`
+	Made    time.Time
+}
+
+func (stepRow) TableName() string     { return "steps" }
 func (pieceRow) TableName() string    { return "pieces" }
 func (clipRow) TableName() string     { return "clips" }
 func (revisionRow) TableName() string { return "revisions" }
@@ -58,6 +66,7 @@ var migrations = []func(*gorm.DB) error{
 		return tx.AutoMigrate(&goneStarterRow{})
 	},
 	func(tx *gorm.DB) error { return tx.AutoMigrate(&temperRow{}) },
+	func(tx *gorm.DB) error { return tx.AutoMigrate(&stepRow{}) },
 }
 
 type column struct {
@@ -81,6 +90,9 @@ func migrate(db *gorm.DB) error {
 	var version int
 	if err := db.Raw("PRAGMA user_version").Scan(&version).Error; err != nil {
 		return err
+	}
+	if version < 0 {
+		return fmt.Errorf("it says that it is of version %d, which no program writes; allowed: 0..%d", version, len(migrations))
 	}
 	if version > len(migrations) {
 		return fmt.Errorf("it is of version %d, made by a newer program; this one knows up to %d", version, len(migrations))

@@ -23,6 +23,7 @@ type Store struct {
 	db    *gorm.DB
 	path  string
 	file  os.FileInfo // of the database when it was opened
+	held  os.FileInfo // of the lock file; nil: opened beside another process
 	known known
 	lock  *flock.Flock // nil: opened beside another process
 	most  int          // bytes of a piece's history; 0: maxHistory
@@ -56,7 +57,7 @@ type State struct {
 func (s *Store) List() ([]Summary, error) {
 	out := []Summary{}
 	err := s.db.Model(&pieceRow{}).Where("deleted IS NULL").Select("id", "title", "updated").Order("updated DESC, id").Scan(&out).Error
-	return out, err
+	return out, inWords(err)
 }
 
 // Create keeps a new piece under an id that must not be taken.
@@ -78,13 +79,13 @@ func (s *Store) Create(id string, p *piece.Piece) error {
 func (s *Store) Has(id string) (bool, error) {
 	var count int64
 	err := s.db.Model(&pieceRow{}).Where("id = ? AND deleted IS NULL", id).Count(&count).Error
-	return count > 0, err
+	return count > 0, inWords(err)
 }
 
 // Load reads a piece.
 func (s *Store) Load(id string) (*State, error) {
 	var out *State
-	err := s.db.Transaction(func(tx *gorm.DB) (err error) {
+	err := s.look(func(tx *gorm.DB) (err error) {
 		out, err = s.load(tx, id)
 		return err
 	})
