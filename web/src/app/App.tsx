@@ -13,6 +13,8 @@ import { onKey } from "../shortcuts/keys";
 import { useOrder } from "../order/state";
 import { useSheet } from "../state/sheet";
 import { watchFingers } from "../controls/fingers";
+import { askForLayout } from "../controls/pressed";
+import { watchWheels } from "../controls/wheels";
 import { useApp } from "../state/store";
 import { TopBar } from "../transport/TopBar";
 import { instrumentOf, newestOf } from "./heard";
@@ -46,8 +48,12 @@ export function App() {
     const stop = watchHands();
     const undrop = watchDrops();
     const unfinger = watchFingers();
+    const unwheel = watchWheels();
+    // The signs of clips in the running order are those of this keyboard.
+    void askForLayout(() => useOrder.setState({}));
     window.addEventListener("keydown", onKey);
     return () => {
+      unwheel();
       stop();
       undrop();
       unfinger();

@@ -63,9 +63,17 @@ const usePlayer = create<{ playing: boolean }>(() => ({ playing: false }));
 
 export const usePlaying = (): boolean => usePlayer((s) => s.playing);
 
+/** How long the sound may take to start before something is said, in ms. */
+const PATIENCE = 2000;
+
+/** Why nothing is heard where the browser never starts the sound. */
+const NO_SOUND =
+  "the browser does not start the sound; see whether this machine has a sound device, and whether the page may use it";
+
 async function load(): Promise<Engine> {
   loading ??= import("./engine").then((m) => m.startEngine(() => source.newest()));
-  engine = await loading;
+  const late = new Promise<never>((_, failed) => setTimeout(() => failed(new Error(NO_SOUND)), PATIENCE));
+  engine = await Promise.race([loading, late]);
   return engine;
 }
 

@@ -31,5 +31,5 @@ export function Miniature({ thumb }: { thumb: Thumb }) {
       );
     }
   });
-  return <canvas ref={canvas} style={{ width: 104, height: 26, display: "block" }} aria-hidden />;
+  return <canvas ref={canvas} style={{ width: 104, maxWidth: "100%", height: 26, display: "block" }} aria-hidden />;
 }

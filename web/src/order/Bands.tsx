@@ -225,7 +225,7 @@ export function Bands({ top, height }: { top: number; height: number }) {
     }
   };
   return (
-    <div ref={frame} className={css.frame} onWheel={wheel}>
+    <div ref={frame} className={css.frame} data-zooms onWheel={wheel}>
       <canvas
         ref={head}
         className={css.ruler}

@@ -1,3 +1,4 @@
+import { signOn } from "../controls/pressed";
 import { only, turn, shift } from "./live";
 import { useApp } from "../state/store";
 import { perform, playOrder, showOrder, stopOrder, useOrder } from "./state";
@@ -21,7 +22,10 @@ function placeOf(e: KeyboardEvent): string {
 }
 
 /** The key that stands for a clip, by its place in the piece; empty: none is left. */
-export const keyOf = (index: number): string => PLACES[index]?.[1] ?? "";
+export const keyOf = (index: number): string => {
+  const place = PLACES[index];
+  return place ? signOn(...place) : "";
+};
 
 /** Moves the clip that follows the keyboard, by a key's pitch class. */
 export function playRoot(pitch: number): void {

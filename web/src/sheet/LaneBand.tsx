@@ -224,7 +224,14 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   };
   const wheel = (e: React.WheelEvent) => {
     const rows = kind.ladder(view);
-    if (!open || e.ctrlKey || e.shiftKey || rows.length <= band.rows.length || Math.abs(e.deltaX) > Math.abs(e.deltaY))
+    if (
+      !open ||
+      e.ctrlKey ||
+      e.metaKey ||
+      e.shiftKey ||
+      rows.length <= band.rows.length ||
+      Math.abs(e.deltaX) > Math.abs(e.deltaY)
+    )
       return;
     e.stopPropagation();
     scrollLadder(lane.id, rows, band.rows[0]?.pitch ?? 0, -Math.sign(e.deltaY) * 2, band.rows.length);

@@ -128,7 +128,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   );
   const zoomTo = (next: number) => set({ bars: Math.min(Math.max(next, (40 * 0.25) / 16), all) });
   const onWheel = (e: React.WheelEvent) => {
-    if (e.ctrlKey) zoomTo(bars / (e.deltaY < 0 ? 1.2 : 1 / 1.2));
+    if (e.ctrlKey || e.metaKey) zoomTo(bars / (e.deltaY < 0 ? 1.2 : 1 / 1.2));
     else if ((e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) && bar.current)
       bar.current.scrollLeft += e.deltaX || e.deltaY;
   };
@@ -157,6 +157,7 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
       className={css.sheet}
       ref={frame}
       data-sheet
+      data-zooms
       style={{ "--head": `${header + 4}px` } as React.CSSProperties}
       role="application"
       aria-label={`Sheet of ${clip.name}. Arrows walk the steps; question mark lists all keys.`}

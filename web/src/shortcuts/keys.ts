@@ -2,6 +2,7 @@ import { togglePlay } from "../audio/player";
 import { newVariant, openVariant } from "../clips/variants";
 import { laneFact } from "../controls/facts";
 import { keepsKey } from "../controls/hands";
+import { learn, pressed } from "../controls/pressed";
 import { closeNewest } from "../controls/opening";
 import { playKey } from "../input/keys";
 import { useEnter } from "../input/state";
@@ -124,17 +125,19 @@ function closeDrawer(): boolean {
 
 /** Keys work wherever the focus is, but where that keeps them, and in a dialog. The view follows
  * the step that they go to. */
-export function onKey(e: KeyboardEvent): void {
+export function onKey(event: KeyboardEvent): void {
   const { panel, conflict, id } = app();
-  if (e.defaultPrevented || panel || conflict || keepsKey(e)) return;
+  if (event.defaultPrevented || panel || conflict || keepsKey(event)) return;
+  const e = pressed(event);
+  if (learn(event) && useOrder.getState().open) useOrder.getState().set({}); // its signs may be others now
   if (id && playKey(e)) {
-    e.preventDefault();
+    event.preventDefault();
     return;
   }
   if (e.key === "Escape" && (closeNewest() || closeDrawer())) return;
   if (id && useOrder.getState().open) {
     if (orderKey(e)) {
-      e.preventDefault();
+      event.preventDefault();
       return;
     }
     if (!inOrder.includes(nameOf(e))) return;
@@ -142,13 +145,10 @@ export function onKey(e: KeyboardEvent): void {
   const lane = laneOf(app());
   const all = id ? keysOf(lane ? kindOf(lane).keys : []) : pageKeys;
   // A sign that stands on a digit's key comes before the digit with Shift.
-  const digit =
-    e.shiftKey && !e.altKey && !e.ctrlKey && !e.metaKey && /^Digit[1-9]$/.test(e.code)
-      ? `Shift+${e.code.slice(-1)}`
-      : "";
-  const found = all.find((k) => k.keys.includes(nameOf(e))) ?? all.find((k) => k.keys.includes(digit));
+  const digit = e.shiftKey && !e.altKey && !e.ctrlKey && !e.metaKey && /^[1-9]$/.test(e.key) ? `Shift+${e.key}` : "";
+  const found = digit ? all.find((k) => k.keys.includes(digit)) : all.find((k) => k.keys.includes(nameOf(e)));
   if (!found || (useSheet.getState().reading && !found.reads)) return;
-  e.preventDefault();
+  event.preventDefault();
   found.run(e);
   const { lane: gone, cursor: place } = app();
   useSheet.getState().set({ follow: { lane: gone, place, note: false } });

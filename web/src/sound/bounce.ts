@@ -152,7 +152,9 @@ export async function packed(recordings: readonly Recording[], nameOf: (lane: st
   const zip = downloadZip(files);
   const disk = await folder(false);
   const put = await disk?.getFileHandle("packed.zip", { create: true }).catch(() => null);
-  if (!put || !zip.body) return zip.blob();
-  await zip.body.pipeTo(await put.createWritable());
+  // Not every browser that has such files lets the page write them.
+  const into = await put?.createWritable?.().catch(() => null);
+  if (!put || !into || !zip.body) return zip.blob();
+  await zip.body.pipeTo(into);
   return put.getFile();
 }

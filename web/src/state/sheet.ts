@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { keep as keepHere, recall, recalled } from "../kept";
 
 /** How one lane is looked at. */
 export interface Look {
@@ -49,26 +50,10 @@ const remembered = (clip: string) => `agrimony sheet ${clip}`;
 
 const SETTINGS = "agrimony settings";
 
-function keepItem(name: string, value: string): void {
-  try {
-    window.localStorage.setItem(name, value);
-  } catch {
-    // Without storage it lasts as long as the page.
-  }
-}
-
-function recall(): boolean {
-  try {
-    return window.localStorage.getItem(SETTINGS) === "true";
-  } catch {
-    return false;
-  }
-}
-
 export const useSheet = create<SheetState>((set, get) => {
   const keep = (looks: SheetState["looks"]) => {
     set({ looks });
-    keepItem(remembered(get().clip), JSON.stringify(looks));
+    keepHere(remembered(get().clip), JSON.stringify(looks));
   };
   return {
     clip: "",
@@ -80,21 +65,15 @@ export const useSheet = create<SheetState>((set, get) => {
     height: 0,
     follow: null,
     reading: false,
-    settings: recall(),
+    settings: recall(SETTINGS) === "true",
     setSettings: (settings) => {
       set({ settings });
-      keepItem(SETTINGS, String(settings));
+      keepHere(SETTINGS, String(settings));
     },
     set: (part) => set(part),
     begin: (clip) => {
       if (clip === get().clip) return;
-      let looks: SheetState["looks"] = {};
-      try {
-        looks = JSON.parse(window.localStorage.getItem(remembered(clip)) ?? "{}") as SheetState["looks"];
-      } catch {
-        // What cannot be read is as good as forgotten.
-      }
-      set({ clip, looks, bars: 0, scroll: 0 });
+      set({ clip, looks: recalled<SheetState["looks"]>(remembered(clip), {}), bars: 0, scroll: 0 });
     },
     look: (lane, part) => keep({ ...get().looks, [lane]: { ...(get().looks[lane] ?? closed), ...part } }),
     show: (lane) => {

@@ -1,3 +1,4 @@
+import { keep, recall } from "../kept";
 import { create } from "zustand";
 import { api, ApiError } from "../api/client";
 import { fillPiece, fillView, wholeClip, type HeldPiece } from "../api/fill";
@@ -134,21 +135,9 @@ const nowhere = {
 /** Whether notes are heard as they are edited is remembered on this machine. */
 const AUDITION = "agrimony audition";
 
-function recallAudition(): boolean {
-  try {
-    return window.localStorage.getItem(AUDITION) !== "false";
-  } catch {
-    return true;
-  }
-}
+const recallAudition = (): boolean => recall(AUDITION) !== "false";
 
-function keepAudition(heard: boolean): void {
-  try {
-    window.localStorage.setItem(AUDITION, String(heard));
-  } catch {
-    // Without storage it lasts as long as the page.
-  }
-}
+const keepAudition = (heard: boolean): void => keep(AUDITION, String(heard));
 
 /** Edits go out one after another, each against the version the last one made. */
 const queue = new Queue();
@@ -290,8 +279,19 @@ export const useApp = create<App>((set, get) => {
 });
 
 export function message(problem: unknown): string {
+  if (problem instanceof DOMException) return refusals[problem.name] ?? problem.message;
   return problem instanceof Error ? problem.message : String(problem);
 }
+
+/** What browsers refuse, in words: their own are for programmers, and each has others. */
+const refusals: Readonly<Record<string, string>> = {
+  NotAllowedError: "the browser does not allow it",
+  SecurityError: "the browser does not allow it",
+  AbortError: "it was stopped",
+  QuotaExceededError: "the browser has no room left for it",
+  NotFoundError: "it is not there any more",
+  NotSupportedError: "this browser cannot do it",
+};
 
 /** How many places of a lane can be selected. */
 export const placesOf = (lane: Lane): number => stepsOf(lane).length;

@@ -52,21 +52,26 @@ interface OutProps {
   summary: FileSummary | undefined;
 }
 
+/** Whether a link can be dragged out of the page as a file: browsers built on Chromium can. */
+const dragsOut = (): boolean => "chrome" in window;
+
 /** The ways out: dragged into a studio, or downloaded. */
 export function Out({ download, url, summary }: OutProps) {
   return (
     <div className={css.actions}>
-      <a
-        className={css.drag}
-        draggable={!!summary}
-        href={summary ? url : undefined}
-        download={summary?.name}
-        aria-disabled={!summary}
-        onDragStart={(e) => summary && e.dataTransfer.setData("DownloadURL", `audio/midi:${summary.name}:${url}`)}
-        title="Drag this into your studio or a folder"
-      >
-        ⠿ Drag the clip out as a file
-      </a>
+      {dragsOut() && (
+        <a
+          className={css.drag}
+          draggable={!!summary}
+          href={summary ? url : undefined}
+          download={summary?.name}
+          aria-disabled={!summary}
+          onDragStart={(e) => summary && e.dataTransfer.setData("DownloadURL", `audio/midi:${summary.name}:${url}`)}
+          title="Drag this into your studio or a folder"
+        >
+          ⠿ Drag the clip out as a file
+        </a>
+      )}
       <Button
         component="a"
         ref={download}

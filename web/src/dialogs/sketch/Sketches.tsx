@@ -1,3 +1,4 @@
+import { pressed } from "../../controls/pressed";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { Op } from "../../api/gen/schema.gen";
@@ -146,10 +147,11 @@ export function Sketches() {
   useLayoutEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement || e.target instanceof HTMLSelectElement) return;
-      if (e.ctrlKey || e.altKey || e.metaKey) return;
-      const k = Number(e.key) - 1;
+      const own = pressed(e);
+      if (own.ctrlKey || own.altKey || own.metaKey) return;
+      const k = Number(own.key) - 1;
       if (k >= 0 && k < (shown?.length ?? 0)) hear(k);
-      else if (e.key === "n") again();
+      else if (own.key === "n") again();
       else if (e.key === "Enter" && !(e.target instanceof HTMLButtonElement)) void takes.current(Math.max(heard, 0));
       else return;
       e.preventDefault();

@@ -1,4 +1,5 @@
 import { api } from "../../api/client";
+import { keep, recalled } from "../../kept";
 import { makeLanes } from "../../state/actions";
 import { message, useApp } from "../../state/store";
 
@@ -13,12 +14,7 @@ export interface Copied {
 
 /** The lane that was copied last; null: none. */
 export function copied(): Copied | null {
-  const text = localStorage.getItem(KEY);
-  try {
-    return text ? (JSON.parse(text) as Copied) : null;
-  } catch {
-    return null;
-  }
+  return recalled<Copied | null>(KEY, null);
 }
 
 const said = (problem: unknown) => useApp.getState().set({ error: message(problem) });
@@ -28,7 +24,7 @@ export async function copyLane(lane: string, name: string): Promise<void> {
   const { id, clip } = useApp.getState();
   try {
     const { document } = await api.laneStarter(id, clip, lane, { name, copy: true });
-    localStorage.setItem(KEY, JSON.stringify({ name, document }));
+    keep(KEY, JSON.stringify({ name, document }));
     useApp.getState().set({ laneCopied: name });
   } catch (problem) {
     said(problem);

@@ -1,3 +1,4 @@
+import { pressed } from "../../controls/pressed";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { Op } from "../../api/gen/schema.gen";
@@ -44,7 +45,7 @@ export function Versions() {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement || e.target instanceof HTMLSelectElement) return;
-      const place = Number(e.key);
+      const place = Number(pressed(e).key);
       if (e.ctrlKey || e.altKey || e.metaKey || !(place >= 1 && place <= 9)) return;
       e.preventDefault();
       void open(place);
