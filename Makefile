@@ -99,6 +99,13 @@ tools:
 	@command -v chromium >/dev/null && command -v gcc >/dev/null || \
 		(apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium gcc libc6-dev)
 
+## browsers: the same short journey in Chromium, Firefox and WebKit
+.PHONY: browsers
+browsers: tools web
+	@command -v firefox >/dev/null && command -v WebKitWebDriver >/dev/null && command -v Xvfb >/dev/null || \
+		(apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq firefox-esr webkit2gtk-driver xvfb)
+	BROWSERS=1 $(GO) test -count=1 -timeout 10m -v ./e2e/browsers
+
 ## bench: the figures that the docs state
 bench:
 	$(GO) test -run '^$$' -bench . -benchmem ./internal/core/chord ./internal/core/lane/sketch ./internal/core/smf ./internal/server

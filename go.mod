@@ -9,6 +9,7 @@ require (
 	github.com/glebarez/go-sqlite v1.21.2
 	github.com/glebarez/sqlite v1.11.0
 	github.com/go-json-experiment/json v0.0.0-20260214004413-d219187c3433
+	github.com/gobwas/ws v1.4.0
 	github.com/gofrs/flock v0.13.2
 	github.com/klauspost/compress v1.20.4
 	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
@@ -35,7 +36,6 @@ require (
 	github.com/go-playground/validator/v10 v10.30.1 // indirect
 	github.com/gobwas/httphead v0.1.0 // indirect
 	github.com/gobwas/pool v0.2.1 // indirect
-	github.com/gobwas/ws v1.4.0 // indirect
 	github.com/goccy/go-json v0.10.5 // indirect
 	github.com/google/uuid v1.6.0 // indirect
 	github.com/gzuidhof/tygo v0.2.18 // indirect
