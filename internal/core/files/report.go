@@ -96,12 +96,16 @@ func (f *File) Report(o Options, as string) (out *Report, err error) {
 	out.Tracks = make([]TrackReport, len(choices))
 	render.AtOnce(len(choices), func(i int) {
 		f.work.Spend(trackWork + noteWork*int64(len(lists[i])))
-		out.Tracks[i] = f.trackReport(taken, choices[i], lists[i])
+		out.Tracks[i] = f.trackReport(taken, choices[i], lists[i], i < mostTried)
 	})
 	return out, nil
 }
 
-func (f *File) trackReport(t *Taken, c Choice, notes []intake.Note) TrackReport {
+// mostTried is how many tracks are tried as lanes in a report: many times what a piece can hold, and
+// few enough that a file of as many tracks as there can be is reported in seconds.
+const mostTried = 8192
+
+func (f *File) trackReport(t *Taken, c Choice, notes []intake.Note, try bool) TrackReport {
 	part := &f.Song.Parts[c.Part]
 	out := TrackReport{
 		Track: c.Part + 1, Name: part.Name, Channels: []int{part.Channel}, Notes: len(notes), Low: 127, Voices: intake.Voices(notes),
@@ -112,6 +116,10 @@ func (f *File) trackReport(t *Taken, c Choice, notes []intake.Note) TrackReport 
 	}
 	if len(notes) > piece.MaxNotes {
 		out.Becomes, out.Why = lane.Always, fmt.Sprintf("%d notes; allowed: at most %d in a lane", len(notes), piece.MaxNotes)
+		return out
+	}
+	if !try {
+		out.Becomes, out.Why = lane.Always, fmt.Sprintf("not tried as another lane, as it comes after the first %d tracks with notes", mostTried)
 		return out
 	}
 	became, err := lane.Become(c.As, f.source(t, part, notes), f.Song.PieceTempo())
