@@ -65,7 +65,6 @@ const (
 // damaged says what to do about a database that cannot be read.
 const damaged = "the database is damaged: stop Agrimony, keep a copy of the data folder, and put the last good copy in its place (agrimony backup writes such copies); what still opens can be saved as files before"
 
-
 // inWords puts the errors of a full or broken disk into words.
 func inWords(err error) error {
 	var problem *gosqlite.Error

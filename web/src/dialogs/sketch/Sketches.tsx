@@ -361,7 +361,10 @@ export function Sketches() {
                   <Caption dials={one.dials} differs={one.differs} what={what} />
                 </button>
                 <div className={css.acts}>
-                  <span className={css.quiet}>{k + 1}</span>
+                  <span className={css.quiet} title={one.shortened || undefined}>
+                    {k + 1}
+                    {one.shortened && ` · ${one.shortened}`}
+                  </span>
                   <button
                     type="button"
                     className={css.take}

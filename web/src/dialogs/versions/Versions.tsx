@@ -201,6 +201,7 @@ function Row({ version, first, place, from, sight, heard, hear }: RowProps) {
         </span>
       </div>
       <Result version={version} from={(from - 1) * version.barTicks} ticks={sight * version.barTicks} />
+      {version.shortened && <p className="quiet">{version.shortened}</p>}
       {version !== first && (
         <ul className={css.words} aria-label={`What differs in ${version.name}`}>
           {version.words.map((w) => (
