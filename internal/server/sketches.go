@@ -190,7 +190,6 @@ func (s *server) compared(c *gin.Context) {
 		return
 	}
 	stack := p.Stack(clip.Head())
-	out := []Version{}
 	first := &p.Clips[stack[0]]
 	if with := c.Query("with"); with != "" {
 		i := slices.IndexFunc(stack, func(k int) bool { return p.Clips[k].ID == with })
@@ -200,7 +199,7 @@ func (s *server) compared(c *gin.Context) {
 		}
 		first = &p.Clips[stack[i]]
 	}
-	out, err = versions(p, first, stack, workOf(c))
+	out, err := versions(p, first, stack, workOf(c))
 	if err != nil {
 		refuse(c, err)
 		return
