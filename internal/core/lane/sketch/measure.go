@@ -247,28 +247,33 @@ func (g *ground) moved(i, row int) int {
 
 // follows tells whether the means of the four quarters take the course that a contour names, however
 // notes are divided that do not divide by four, and counted in steps as in semitones.
-func (t *tune) follows(contour string) bool {
-	if contour == Contours[0] || len(t.cells) < 4 {
-		return true
+func (t *tune) follows(contour string) bool { return t.off(contour) < 1e-9 }
+
+// off tells how far the means of the four quarters are from the course that a contour names, in rows and semitones
+// over all ways to divide and to count; 0: they take it.
+func (t *tune) off(contour string) (out float64) {
+	n := len(t.cells)
+	if contour == Contours[0] || n < 4 {
+		return 0
 	}
-	steps, pitches := make([]float64, len(t.cells)), make([]float64, len(t.cells))
-	for k, i := range t.cells {
-		steps[k], pitches[k] = float64(t.rows[i]), float64(t.g.rows[t.rows[i]])
-	}
-	for _, values := range [][]float64{steps, pitches} {
+	values := make([]float64, n)
+	for _, of := range []func(row int) int{func(row int) int { return row }, func(row int) int { return t.g.rows[row] }} {
+		for k, i := range t.cells {
+			values[k] = float64(of(t.rows[i]))
+		}
 		for _, rounding := range []int{0, 2, 3} {
-			if !course(contour, values, rounding) {
-				return false
+			if rounding == 0 || n%4 != 0 { // else all divide alike
+				out += course(contour, values, rounding)
 			}
 		}
 	}
-	return true
+	return out
 }
 
 // course tells it of one way to divide and to count.
-func course(contour string, values []float64, rounding int) bool {
+func course(contour string, values []float64, rounding int) float64 {
 	n := len(values)
-	quarters := func(v []float64) (out [4]float64) {
+	quarters := func(of func(v float64) float64) (out [4]float64) {
 		for q := range 4 {
 			from, to := (q*n+rounding)/4, ((q+1)*n+rounding)/4
 			if q == 3 {
@@ -277,57 +282,43 @@ func course(contour string, values []float64, rounding int) bool {
 			if to <= from {
 				to = from + 1
 			}
-			for _, x := range v[from:to] {
-				out[q] += x / float64(to-from)
+			for _, x := range values[from:to] {
+				out[q] += of(x) / float64(to-from)
 			}
 		}
 		return out
 	}
-	const close = 1e-9
-	rises := func(m [4]float64) bool { return m[0] <= m[1]+close && m[1] <= m[2]+close && m[2] <= m[3]+close }
-	turned := func(v []float64) []float64 {
-		out := make([]float64, n)
-		for i := range v {
-			out[i] = -v[i]
-		}
-		return out
-	}
-	arch := func(m [4]float64) bool { return min(m[1], m[2])+close >= max(m[0], m[3]) }
+	above := func(a, b float64) float64 { return max(a-b-1e-9, 0) } // by how much one lies over another
+	rises := func(m [4]float64) float64 { return above(m[0], m[1]) + above(m[1], m[2]) + above(m[2], m[3]) }
+	arch := func(m [4]float64) float64 { return above(max(m[0], m[3]), min(m[1], m[2])) }
+	itself := func(v float64) float64 { return v }
+	turned := func(v float64) float64 { return -v }
 	// The line's middle is its mean pitch, or that of its lowest and its highest: both are heard as it.
-	fans := func(inward bool) bool {
+	fans := func(way float64) (out float64) {
 		mean := 0.0
 		for _, x := range values {
 			mean += x / float64(n)
 		}
 		for _, middle := range []float64{mean, (slices.Min(values) + slices.Max(values)) / 2} {
-			away := make([]float64, n)
-			for i, x := range values {
-				away[i] = max(x-middle, middle-x)
-			}
-			if inward {
-				away = turned(away)
-			}
-			if !rises(quarters(away)) {
-				return false
-			}
+			out += rises(quarters(func(v float64) float64 { return way * max(v-middle, middle-v) }))
 		}
-		return true
+		return out
 	}
 	switch contour {
 	case "rise":
-		return rises(quarters(values))
+		return rises(quarters(itself))
 	case "fall":
-		return rises(quarters(turned(values)))
+		return rises(quarters(turned))
 	case "arch":
-		return arch(quarters(values))
+		return arch(quarters(itself))
 	case "bowl":
-		return arch(quarters(turned(values)))
+		return arch(quarters(turned))
 	case "fan":
-		return fans(false)
+		return fans(1)
 	case "gather":
-		return fans(true)
+		return fans(-1)
 	}
-	return true
+	return 0
 }
 
 // percent is a share in %, rounded half up; of nothing the share that was asked for.

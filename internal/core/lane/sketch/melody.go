@@ -267,6 +267,16 @@ func (g *ground) melody(on []bool, strikes []int, d *drawn, form parts, luck *lu
 			a.route = g.route(d, len(a.cells), try+1)
 		}
 	}
+	if least[4] > 0 && a.route != nil { // its course may keep a line from its form
+		a.route = nil
+		rows := g.draw(a, index, d, form, luck)
+		if f := g.tuneWith(a, rows, strikes).faults(d, form); f.less(least) {
+			best, least = rows, f
+		}
+	}
+	if least[4]+least[5] > 0 && !g.locked {
+		best = g.mend(a, index, best, strikes, d, form)
+	}
 	out := make([]int, len(g.cells))
 	for k, i := range a.cells {
 		out[i] = best[k]

@@ -1,0 +1,119 @@
+package sketch
+
+// A way through the notes minds moves one by one. What a line is to be as a whole, its course and
+// the likeness of its parts, it can miss where another line has it: such a line is looked for
+// near the best that was found.
+
+// mendWork is how many notes are looked at for a line at most.
+const mendWork = 400_000
+
+// mend changes rows, one note at a time with those that its form holds equal to it, or two of them by
+// little, for as long as the line misses less by that.
+func (g *ground) mend(a *asks, index []int, rows, strikes []int, d *drawn, form parts) []int {
+	best := append([]int{}, rows...)
+	t := g.tuneWith(a, best, strikes)
+	least, far := t.faults(d, form), t.off(d.contour)
+	looks := mendWork / max(len(a.cells), 1)
+	groups := g.together(a, index, form)
+	move := func(group []int, by int) (can bool) {
+		can = true
+		for _, k := range group {
+			i := a.cells[k]
+			t.rows[i] += by
+			can = can && t.rows[i] >= 0 && t.rows[i] < len(g.rows) && g.cells[i].can[t.rows[i]]
+		}
+		return can
+	}
+	// try takes a change where the line misses less with it.
+	try := func(one []int, by int, other []int, otherBy int) bool {
+		if looks--; looks < 0 || least[4]+least[5] == 0 {
+			return false
+		}
+		if can := move(one, by); move(other, otherBy) && can {
+			if now, off := t.faults(d, form), t.off(d.contour); now.compare(least, off, far) < 0 {
+				least, far = now, off
+				return true
+			}
+		}
+		move(one, -by)
+		move(other, -otherBy)
+		return false
+	}
+	alone := func() (improved bool) {
+		for _, group := range groups {
+			for by := 1; by < len(g.rows); by++ {
+				improved = try(group, by, nil, 0) || improved
+				improved = try(group, -by, nil, 0) || improved
+			}
+		}
+		return improved
+	}
+	inPairs := func() bool {
+		for i, one := range groups {
+			for _, other := range groups[:i] {
+				for _, by := range [][2]int{{1, -1}, {-1, 1}, {1, 1}, {-1, -1}, {2, -1}, {-1, 2}, {-2, 1}, {1, -2}, {2, -2}, {-2, 2}} {
+					if try(one, by[0], other, by[1]) {
+						return true
+					}
+				}
+			}
+		}
+		return false
+	}
+	for alone() || inPairs() {
+		// for as long as it comes nearer
+	}
+	for k, i := range a.cells {
+		best[k] = t.rows[i]
+	}
+	g.scene.Budget.Spend(int64(mendWork-max(looks, 0)*len(a.cells)) / 16)
+	return best
+}
+
+// compare is slices.Compare, with how far a line is from its course between what comes before
+// the course and what comes after it.
+func (f faults) compare(than faults, off, thanOff float64) int {
+	for k := range f {
+		switch {
+		case k == 5 && off < thanOff-1e-9:
+			return -1
+		case k == 5 && off > thanOff+1e-9:
+			return 1
+		case f[k] != than[k]:
+			return f[k] - than[k]
+		}
+	}
+	return 0
+}
+
+// together are the notes that change with one another: each alone, and each that a form repeats
+// with all that are to be equal to it.
+func (g *ground) together(a *asks, index []int, form parts) (out [][]int) {
+	for k := range a.cells {
+		out = append(out, []int{k})
+	}
+	if !form.repeats() {
+		return out
+	}
+	like := map[int][]int{}
+	for k, i := range a.cells {
+		if m := index[form.like(i)]; m >= 0 {
+			like[m] = append(like[m], k)
+		}
+	}
+	for k := range a.cells {
+		if group := like[k]; len(group) > 1 {
+			out = append(out, group)
+			if last := len(a.cells) - 2; group[len(group)-1] >= last { // the line's last two are spared
+				spared := group
+				for len(spared) > 0 && spared[len(spared)-1] >= last {
+					spared = spared[:len(spared)-1]
+				}
+				if len(spared) > 1 {
+					out = append(out, spared)
+				}
+			}
+		}
+	}
+	return out
+}
