@@ -82,11 +82,17 @@ func sign(n int) int { return min(max(n, -1), 1) }
 // faults are what a tune misses, in the order in which it matters.
 type faults [10]int
 
-// of counts them against what the dials ask for.
-func (t *tune) faults(d *drawn, form parts) (out faults) {
+// faults counts them against what the dials ask for.
+func (t *tune) faults(d *drawn, form parts) faults {
+	out, _ := t.missing(d, form)
+	return out
+}
+
+// missing is the same, with how far the tune is from its course.
+func (t *tune) missing(d *drawn, form parts) (out faults, off float64) {
 	g, n := t.g, len(t.cells)
 	if n == 0 {
-		return out
+		return out, 0
 	}
 	first, last := t.cells[0], t.cells[n-1]
 	if !g.home(first, t.rows[first]) {
@@ -100,7 +106,7 @@ func (t *tune) faults(d *drawn, form parts) (out faults) {
 		out[3], _ = t.leaps()
 	}
 	out[4] = t.formless(form)
-	if !t.follows(d.contour) {
+	if off = t.off(d.contour); off > 0 {
 		out[5] = 1
 	}
 	_, _, out[7] = t.anchored()
@@ -109,7 +115,7 @@ func (t *tune) faults(d *drawn, form parts) (out faults) {
 	if g.locked {
 		out[3], out[6], out[7], out[8], out[9] = 0, 0, 0, 0, 0
 	}
-	return out
+	return out, off
 }
 
 // shares counts by how many, part by part, tones and leaps are off what the dials ask for. The first note
@@ -247,7 +253,7 @@ func (g *ground) moved(i, row int) int {
 
 // follows tells whether the means of the four quarters take the course that a contour names, however
 // notes are divided that do not divide by four, and counted in steps as in semitones.
-func (t *tune) follows(contour string) bool { return t.off(contour) < 1e-9 }
+func (t *tune) follows(contour string) bool { return t.off(contour) == 0 }
 
 // off tells how far the means of the four quarters are from the course that a contour names, in rows and semitones
 // over all ways to divide and to count; 0: they take it.

@@ -5,14 +5,14 @@ package sketch
 // near the best that was found.
 
 // mendWork is how many notes are looked at for a line at most.
-const mendWork = 400_000
+const mendWork = 120_000
 
 // mend changes rows, one note at a time with those that its form holds equal to it, or two of them by
 // little, for as long as the line misses less by that.
 func (g *ground) mend(a *asks, index []int, rows, strikes []int, d *drawn, form parts) []int {
 	best := append([]int{}, rows...)
 	t := g.tuneWith(a, best, strikes)
-	least, far := t.faults(d, form), t.off(d.contour)
+	least, far := t.missing(d, form)
 	looks := mendWork / max(len(a.cells), 1)
 	groups := g.together(a, index, form)
 	move := func(group []int, by int) (can bool) {
@@ -26,11 +26,14 @@ func (g *ground) mend(a *asks, index []int, rows, strikes []int, d *drawn, form 
 	}
 	// try takes a change where the line misses less with it.
 	try := func(one []int, by int, other []int, otherBy int) bool {
-		if looks--; looks < 0 || least[4]+least[5] == 0 {
+		if least[4]+least[5] == 0 {
+			looks = 0
+		}
+		if looks--; looks < 0 {
 			return false
 		}
 		if can := move(one, by); move(other, otherBy) && can {
-			if now, off := t.faults(d, form), t.off(d.contour); now.compare(least, off, far) < 0 {
+			if now, off := t.missing(d, form); now.compare(least, off, far) < 0 {
 				least, far = now, off
 				return true
 			}
@@ -50,6 +53,9 @@ func (g *ground) mend(a *asks, index []int, rows, strikes []int, d *drawn, form 
 	}
 	inPairs := func() bool {
 		for i, one := range groups {
+			if looks < 0 {
+				break
+			}
 			for _, other := range groups[:i] {
 				for _, by := range [][2]int{{1, -1}, {-1, 1}, {1, 1}, {-1, -1}, {2, -1}, {-1, 2}, {-2, 1}, {1, -2}, {2, -2}, {-2, 2}} {
 					if try(one, by[0], other, by[1]) {
