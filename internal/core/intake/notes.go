@@ -70,11 +70,11 @@ func Outer(notes []Note, lowest bool) []Note {
 	return out
 }
 
-// Voices is how many notes sound at once at most.
+// Voices is how many notes sound at once at most. A note without a length sounds at its onset.
 func Voices(notes []Note) int {
 	begins, ends := make([]int, len(notes)), make([]int, len(notes))
 	for i := range notes {
-		begins[i], ends[i] = notes[i].At, notes[i].End()
+		begins[i], ends[i] = notes[i].At, max(notes[i].End(), notes[i].At+1)
 	}
 	slices.Sort(begins)
 	slices.Sort(ends)
