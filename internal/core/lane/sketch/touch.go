@@ -210,6 +210,30 @@ func (g *ground) lengthen(steps []piece.LineStep, d *drawn, form parts, luck *lu
 			tie(all[k])
 		}
 	}
+	g.evenTies(steps, t, form)
+}
+
+// evenTies takes back ties that a form does not repeat, since it goes before how long notes are: where a letter is
+// followed by another onset or another pitch, its notes are all held as long as they can all be. The line's last two
+// notes are free.
+func (g *ground) evenTies(steps []piece.LineStep, t *tune, form parts) {
+	n := len(g.slots)
+	spared := t.cells[max(len(t.cells)-2, 0):]
+	tie := func(i int) *bool { return &steps[g.cells[i].step].Tie }
+	for changed := true; changed; {
+		changed = false
+		for i := range g.cells {
+			like := form.like(i)
+			if *tie(i) != *tie(like) && !slices.Contains(spared, i) && !slices.Contains(spared, like) {
+				*tie(i), *tie(like), changed = false, false, true
+			}
+		}
+		for k, i := range g.slots { // a tie that holds nothing
+			if before := g.slots[(k+n-1)%n]; *tie(i) && !steps[g.cells[i].step].On && !*tie(before) {
+				*tie(i), changed = false, true
+			}
+		}
+	}
 }
 
 // slide lets the share of moves glide that the dial says, those first that change pitch.
