@@ -364,6 +364,9 @@ func (p *tab) key(key string, held ...input.Modifier) {
 	for _, m := range held {
 		all |= m
 	}
+	if len(key) == 1 && key >= "A" && key <= "Z" {
+		all |= input.ModifierShift // as a hand writes capitals
+	}
 	code, special := keyCodes[key]
 	text := ""
 	if !special {
