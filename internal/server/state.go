@@ -129,9 +129,9 @@ func (s *server) state(work *budget.Budget, from *store.State, clip string, befo
 	if err != nil {
 		shown, err = &from.Piece.Clips[0], nil
 	}
-	if size := clipBytes(shown); size > mostDocument {
+	if !fitsScreen(shown) {
 		out.Piece = stateOf(from.Piece, nil, nil, "")
-		out.Trouble = fmt.Sprintf("%s cannot be shown: %v", shown.Name, tooLargeToShow(size))
+		out.Trouble = fmt.Sprintf("%s cannot be shown: it has %s", shown.Name, tooLargeToShow)
 		return out, nil
 	}
 	whole := "" // the clip of which the asker holds the document
@@ -189,8 +189,8 @@ func (s *server) try(work *budget.Budget, was, p *piece.Piece, clip string, befo
 	if err != nil {
 		shown = &p.Clips[0]
 	}
-	if size := clipBytes(shown); size > mostDocument {
-		return nil, &piece.Fault{Path: fmt.Sprintf("clips[%d]", slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == shown.ID })), Problem: tooLargeToShow(size).Error()}
+	if !fitsScreen(shown) {
+		return nil, &piece.Fault{Path: fmt.Sprintf("clips[%d]", slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == shown.ID })), Problem: tooLargeToShow}
 	}
 	for i := range p.Clips {
 		own := &p.Clips[i]
@@ -215,8 +215,8 @@ const (
 // has some 700 bytes.
 const manyCells = 4000
 
-// clipBytes is how many bytes a clip's document has, where that may be many; else 0.
-func clipBytes(clip *piece.Clip) int {
+// fitsScreen reports whether a clip's document is small enough to be shown. It is written out no further than that.
+func fitsScreen(clip *piece.Clip) bool {
 	cells := 0
 	for i := range clip.Lanes {
 		if steps := clip.Lanes[i].Content.StepList(); steps != nil {
@@ -226,14 +226,13 @@ func clipBytes(clip *piece.Clip) int {
 		}
 	}
 	if cells < manyCells {
-		return 0
+		return true
 	}
-	return len(piece.WriteClip(clip))
+	_, fits := piece.WriteClipWithin(clip, mostDocument)
+	return fits
 }
 
-func tooLargeToShow(bytes int) error {
-	return fmt.Errorf("%.1f MB of steps and notes; allowed: %d MB in a clip", float64(bytes)/(1<<20), mostDocument>>20)
-}
+var tooLargeToShow = fmt.Sprintf("more than %d MB of steps and notes; allowed: %d MB in a clip", mostDocument>>20, mostDocument>>20)
 
 // stateOf writes a piece with the document of the clip that is shown, and of those that an edit
 // of the asker's reached, and the others in brief. Held is the piece as the asker has it, with the document of the clip whole.
