@@ -253,10 +253,8 @@ func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string)
 			continue
 		}
 		if was != nil { // an edit reached it: the next may be on its way, and needs what it is now
-			if beside <= mostBeside {
-				beside += len(piece.WriteClip(clip))
-			}
-			if beside <= mostBeside {
+			if text, fits := piece.WriteClipWithin(clip, mostBeside-beside); fits {
+				beside += len(text)
 				out.Clips[i] = clipStateOf(clip, nil)
 				continue
 			}

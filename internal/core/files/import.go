@@ -18,6 +18,10 @@ import (
 	"agrimony/internal/core/smf"
 )
 
+// mostTried is how many tracks are tried as lanes in a report: many times what a piece can hold, and
+// few enough that a file of as many tracks as there can be is reported in seconds.
+const mostTried = 8192
+
 // File is a file that comes in.
 type File struct {
 	Song *song.Song

@@ -101,10 +101,6 @@ func (f *File) Report(o Options, as string) (out *Report, err error) {
 	return out, nil
 }
 
-// mostTried is how many tracks are tried as lanes in a report: many times what a piece can hold, and
-// few enough that a file of as many tracks as there can be is reported in seconds.
-const mostTried = 8192
-
 func (f *File) trackReport(t *Taken, c Choice, notes []intake.Note, try bool) TrackReport {
 	part := &f.Song.Parts[c.Part]
 	out := TrackReport{

@@ -46,7 +46,3 @@ export interface TrackReport {
   differs: Differs;
   why?: string; // it does not fit what was asked for
 }
-/**
- * mostTried is how many tracks are tried as lanes in a report: many times what a piece can hold, and
- * few enough that a file of as many tracks as there can be is reported in seconds.
- */
