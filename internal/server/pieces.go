@@ -130,7 +130,7 @@ func (s *server) importPiece(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	p, err := piece.Read(data)
+	p, err := piece.ReadWithin(workOf(c), data)
 	if err != nil {
 		refuse(c, err)
 		return

@@ -13,6 +13,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode"
+
+	"agrimony/internal/core/budget"
 )
 
 // Fault is what is wrong with a document, and where.
@@ -29,21 +31,23 @@ func (f *Fault) Error() string {
 	return f.Path + ": " + f.Problem
 }
 
-// At is a place in a document. Paths are built only when something is wrong.
+// At is a place in a document. Paths are built only when something is wrong. A place that a
+// reader is given tells of it while it reads, and may tell of the next one afterwards.
 type At struct {
 	up    *At
 	name  string
 	index int
+	work  *budget.Budget // what reading may cost
 }
 
 // Root is the place of a document that a path leads to, usually "".
 func Root(path string) *At { return &At{name: path} }
 
 // Field is the place of a member of the object at a.
-func (a *At) Field(name string) *At { return &At{up: a, name: name} }
+func (a *At) Field(name string) *At { return &At{up: a, name: name, work: a.work} }
 
 // Item is the place of an item (from 0) of the list at a.
-func (a *At) Item(index int) *At { return &At{up: a, index: index} }
+func (a *At) Item(index int) *At { return &At{up: a, index: index, work: a.work} }
 
 // String is the path: "clips[0].lanes[1].rate".
 func (a *At) String() string {
@@ -171,9 +175,15 @@ func (s *Shape[T]) Reset(into *T) {
 
 // Read makes an object: defaults first, then what the document says.
 func (s *Shape[T]) Read(at *At, value any) T {
-	out := s.Fresh()
-	s.ReadInto(at, value, &out)
+	var out T
+	s.Make(at, value, &out)
 	return out
+}
+
+// Make is Read of an object that has a place already.
+func (s *Shape[T]) Make(at *At, value any, out *T) {
+	s.Reset(out)
+	s.ReadInto(at, value, out)
 }
 
 // ReadInto reads an object over what is there, and holds it to all rules.
@@ -194,12 +204,15 @@ func (s *Shape[T]) Patch(at *At, value any, into *T) {
 	if s.Given != nil {
 		s.Given(members.has, into)
 	}
+	at.work.Spend(workOfValue * int64(len(members)))
+	place := at.Field("") // one for all: a large document has many members
 	for _, m := range members {
 		i := slices.IndexFunc(s.Fields, func(f Field[T]) bool { return f.Name == m.Key })
 		if i < 0 {
 			at.Field(shown(m.Key)).Refuse("is not a known field; allowed: %s", strings.Join(s.names(), ", "))
 		}
-		s.Fields[i].read(at.Field(m.Key), m.Value, into)
+		place.name = m.Key
+		s.Fields[i].read(place, m.Value, into)
 	}
 }
 
@@ -250,13 +263,17 @@ func (s *Shape[T]) Write(from *T) Object {
 }
 
 // Read reads a document of the shape.
-func Read[T any](s *Shape[T], data []byte) (out *T, err error) {
+func Read[T any](s *Shape[T], data []byte) (*T, error) { return ReadWithin(nil, s, data) }
+
+// ReadWithin is Read within a budget.
+func ReadWithin[T any](work *budget.Budget, s *Shape[T], data []byte) (out *T, err error) {
+	defer budget.Catch(&err)
 	defer Catch(&err)
-	root, err := Parse(data)
+	root, err := parse(work, data)
 	if err != nil {
 		return nil, err
 	}
-	value := s.Read(Root(""), root)
+	value := s.Read(&At{work: work}, root)
 	return &value, nil
 }
 

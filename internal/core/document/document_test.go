@@ -1,7 +1,9 @@
 package document_test
 
 import (
+	"bytes"
 	"encoding/json"
+	"errors"
 	"strings"
 	"testing"
 
@@ -9,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/document"
 )
 
@@ -162,5 +165,46 @@ func FuzzParse(f *testing.F) {
 		again, err := document.Parse(document.Print(tree))
 		require.NoError(t, err)
 		assert.Equal(t, tree, again)
+
+		decoder := json.NewDecoder(bytes.NewReader(bytes.TrimPrefix(data, []byte("\ufeff"))))
+		decoder.UseNumber()
+		var other any
+		require.NoError(t, decoder.Decode(&other))
+		assert.Equal(t, other, unordered(tree), "another library reads the same")
 	})
+}
+
+// unordered is a tree as the standard library gives it.
+func unordered(value any) any {
+	switch value := value.(type) {
+	case document.Object:
+		out := map[string]any{}
+		for _, m := range value {
+			out[m.Key] = unordered(m.Value)
+		}
+		return out
+	case []any:
+		out := make([]any, len(value))
+		for i, item := range value {
+			out[i] = unordered(item)
+		}
+		return out
+	}
+	return value
+}
+
+func TestReadingEndsWithItsBudget(t *testing.T) {
+	text := []byte(`{"name":"Wren","crew":[{"length":2},{"length":5}]}`)
+	spent := func(most int64) error {
+		_, err := document.ReadWithin(budget.New(most, nil), boatShape, text)
+		return err
+	}
+	require.NoError(t, spent(1000))
+	var short *budget.SpentError
+	require.ErrorAs(t, spent(20), &short, "while it is parsed")
+	require.ErrorAs(t, spent(50), &short, "while its members are read")
+
+	gone := errors.New("nobody waits")
+	_, err := document.ReadWithin(budget.New(1000, func() error { return gone }), boatShape, text)
+	assert.ErrorIs(t, err, gone)
 }

@@ -195,12 +195,12 @@ func OptionalWhole[T any](name string, low, high int, doc string, at func(*T) **
 
 // List is an array of low..high objects. initial makes it when it is absent.
 func List[T, U any](name string, low, high int, doc string, s *Shape[U], initial func() []U, at func(*T) *[]U) Field[T] {
-	return Items(name, low, high, doc, s.Read, s.Verify, s.Write, s.schema, s.Facts, initial, at)
+	return Items(name, low, high, doc, s.Make, s.Verify, s.Write, s.schema, s.Facts, initial, at)
 }
 
 // Items is an array of low..high values that are read, checked and written by
 // the functions given.
-func Items[T, U any, W any](name string, low, high int, doc string, read func(*At, any) U, verify func(*At, *U), write func(*U) W,
+func Items[T, U any, W any](name string, low, high int, doc string, read func(*At, any, *U), verify func(*At, *U), write func(*U) W,
 	schema, facts func() Object, initial func() []U, at func(*T) *[]U) Field[T] {
 	return Field[T]{
 		Name: name, Title: titleOf(name), Doc: doc,
@@ -208,8 +208,10 @@ func Items[T, U any, W any](name string, low, high int, doc string, read func(*A
 		read: func(a *At, value any, into *T) {
 			items := ListOf(a, value, low, high)
 			out := make([]U, len(items))
+			place := a.Item(0) // one for all: a large document has many items
 			for i, item := range items {
-				out[i] = read(a.Item(i), item)
+				place.index = i
+				read(place, item, &out[i])
 			}
 			*at(into) = out
 		},
@@ -217,7 +219,7 @@ func Items[T, U any, W any](name string, low, high int, doc string, read func(*A
 			items := *at(into)
 			list := a.Field(name)
 			count(list, len(items), low, high)
-			place := list.Item(0) // one for all: a large document has many items
+			place := list.Item(0)
 			for i := range items {
 				place.index = i
 				verify(place, &items[i])

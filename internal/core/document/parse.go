@@ -11,19 +11,27 @@ import (
 	"unicode/utf8"
 
 	"github.com/go-json-experiment/json/jsontext"
+
+	"agrimony/internal/core/budget"
 )
 
 // MaxDepth bounds nesting; a piece needs 8 levels.
 const MaxDepth = 32
 
+// workOfValue is what a value of a document costs to parse, and a member to read, in units of work.
+const workOfValue = 6
+
 // Parse reads JSON text into a tree of Object, []any, string, json.Number, bool
 // and nil. The error is a *Fault that says line and column; a member given
 // twice is refused with its path.
-func Parse(data []byte) (root any, err error) {
+func Parse(data []byte) (root any, err error) { return parse(nil, data) }
+
+// parse is Parse within a budget.
+func parse(work *budget.Budget, data []byte) (root any, err error) {
 	defer Catch(&err)
 	data = bytes.TrimPrefix(data, []byte("\ufeff"))
 	decoder := jsontext.NewDecoder(bytes.NewBuffer(data))
-	p := parser{decoder, data}
+	p := &parser{Decoder: decoder, data: data, work: work, seen: map[string]any{}}
 	root = p.value(0)
 	if _, err := decoder.ReadToken(); !errors.Is(err, io.EOF) {
 		p.refuse("something follows the end of the document")
@@ -34,21 +42,40 @@ func Parse(data []byte) (root any, err error) {
 type parser struct {
 	*jsontext.Decoder
 	data []byte
+	work *budget.Budget
+	// What was met before, by how it is written: a large document says the same few names
+	// and numbers over and over.
+	seen map[string]any
+	// Members and items of what is open, until it is known how many there are.
+	members []Member
+	items   []any
 }
 
-func (p parser) refuse(format string, args ...any) { p.refuseAt(p.InputOffset(), format, args...) }
+// mostSeen and longestSeen bound what is kept of what was met.
+const (
+	mostSeen    = 4096
+	longestSeen = 16
+)
 
-func (p parser) refuseAt(offset int64, format string, args ...any) {
+func (p *parser) refuse(format string, args ...any) { p.refuseAt(p.InputOffset(), format, args...) }
+
+func (p *parser) refuseAt(offset int64, format string, args ...any) {
 	before := p.data[:min(int(offset), len(p.data))]
 	line := bytes.Count(before, []byte("\n")) + 1
 	column := utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:]) + 1
 	Root("").Refuse("line %d, column %d: %s", line, column, fmt.Sprintf(format, args...))
 }
 
-func (p parser) token() jsontext.Token {
-	token, err := p.ReadToken()
+// token reads a bracket.
+func (p *parser) token() {
+	_, err := p.ReadToken()
+	p.hold(err)
+}
+
+// hold refuses a document that the decoder does not take.
+func (p *parser) hold(err error) {
 	if err == nil {
-		return token
+		return
 	}
 	var syntactic *jsontext.SyntacticError
 	switch {
@@ -63,7 +90,6 @@ func (p parser) token() jsontext.Token {
 		p.refuseAt(syntactic.ByteOffset, "not valid JSON (%s)", strings.TrimPrefix(syntactic.Err.Error(), "jsontext: "))
 	}
 	p.refuse("not valid JSON (%v)", err)
-	return token
 }
 
 // pathOf writes a JSON Pointer as this package's paths.
@@ -79,33 +105,63 @@ func pathOf(pointer jsontext.Pointer) string {
 	return at.String()
 }
 
-func (p parser) value(depth int) any {
+func (p *parser) value(depth int) any {
 	if depth > MaxDepth {
 		panic(&Fault{pathOf(p.StackPointer()), fmt.Sprintf("is nested more than %d levels deep", MaxDepth)})
 	}
-	token := p.token()
-	switch token.Kind() {
+	p.work.Spend(workOfValue)
+	switch p.PeekKind() {
 	case '{':
-		out := Object{}
+		p.token()
+		from := len(p.members)
 		for p.PeekKind() != '}' {
-			key := p.token().String()
-			out = append(out, Member{key, p.value(depth + 1)})
+			key := p.plain().(string)
+			member := Member{key, p.value(depth + 1)}
+			p.members = append(p.members, member)
 		}
 		p.token()
-		return out
+		return Object(taken(&p.members, from))
 	case '[':
-		out := []any{}
+		p.token()
+		from := len(p.items)
 		for p.PeekKind() != ']' {
-			out = append(out, p.value(depth+1))
+			item := p.value(depth + 1)
+			p.items = append(p.items, item)
 		}
 		p.token()
-		return out
-	case '"':
-		return token.String()
-	case '0':
-		return json.Number(token.String())
-	case 't', 'f':
-		return token.Bool()
+		return taken(&p.items, from)
 	}
-	return nil
+	return p.plain()
+}
+
+// taken takes what a list has from a place on, as a list of its own.
+func taken[T any](all *[]T, from int) []T {
+	out := append(make([]T, 0, len(*all)-from), (*all)[from:]...)
+	clear((*all)[from:])
+	*all = (*all)[:from]
+	return out
+}
+
+// plain reads a name, or a value that holds no others.
+func (p *parser) plain() any {
+	text, err := p.ReadValue()
+	p.hold(err)
+	if value, ok := p.seen[string(text)]; ok {
+		return value
+	}
+	var value any
+	switch text.Kind() {
+	case '"':
+		unquoted, err := jsontext.AppendUnquote(nil, text)
+		p.hold(err)
+		value = string(unquoted)
+	case '0':
+		value = json.Number(text)
+	case 't', 'f':
+		value = text.Kind() == 't'
+	}
+	if len(text) <= longestSeen && len(p.seen) < mostSeen {
+		p.seen[string(text)] = value
+	}
+	return value
 }

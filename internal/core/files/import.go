@@ -41,7 +41,7 @@ func Open(data []byte, work *budget.Budget) (*File, error) {
 		return nil, err
 	}
 	out := &File{work: work}
-	if out.Own, err = ownOf(read); err == nil && out.Own != nil {
+	if out.Own, err = ownOf(read, work); err == nil && out.Own != nil {
 		err = out.Own.perform(work)
 	}
 	if gone := work.Waits(); gone != nil {

@@ -112,20 +112,20 @@ func Alone(p *piece.Piece, clip *piece.Clip) *piece.Piece {
 
 // ownOf finds the document that a file was rendered from; nil: it holds none. The error says why
 // one that it holds cannot be taken.
-func ownOf(file *smf.File) (*Own, error) {
+func ownOf(file *smf.File, work *budget.Budget) (*Own, error) {
 	if len(file.Tracks) == 0 {
 		return nil, nil
 	}
 	head := append([]byte{nonCommercial}, ownName...)
 	for _, data := range file.Tracks[0].Own {
 		if rest, ours := bytes.CutPrefix(data, head); ours {
-			return unpack(rest)
+			return unpack(rest, work)
 		}
 	}
 	return nil, nil
 }
 
-func unpack(data []byte) (*Own, error) {
+func unpack(data []byte, work *budget.Budget) (*Own, error) {
 	if len(data) == 0 {
 		return nil, errors.New("its own document is torn")
 	}
@@ -143,7 +143,7 @@ func unpack(data []byte) (*Own, error) {
 	if err := json.Unmarshal(text, &held); err != nil {
 		return nil, fmt.Errorf("its own document is torn (%v)", err)
 	}
-	p, err := piece.Read(held.Piece)
+	p, err := piece.ReadWithin(work, held.Piece)
 	if err != nil {
 		return nil, fmt.Errorf("its own document cannot be read: %w", err)
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/document"
 	"agrimony/internal/core/pitch"
 )
@@ -19,11 +20,14 @@ type Fault = document.Fault
 
 // Read reads and checks a document. The error is a *Fault that says where the
 // document is wrong, how, and what is allowed.
-func Read(data []byte) (*Piece, error) {
+func Read(data []byte) (*Piece, error) { return ReadWithin(nil, data) }
+
+// ReadWithin is Read within a budget.
+func ReadWithin(work *budget.Budget, data []byte) (*Piece, error) {
 	if len(data) > MaxBytes {
 		return nil, &Fault{Problem: fmt.Sprintf("the document has %d bytes; allowed: at most %d", len(data), MaxBytes)}
 	}
-	read, err := document.Read(documentShape, data)
+	read, err := document.ReadWithin(work, documentShape, data)
 	if err != nil {
 		return nil, err
 	}

@@ -183,7 +183,7 @@ func (l *Lane) CountsDegrees(step int) bool {
 // Silent tells whether a lane never has notes.
 func (l *Lane) Silent() bool { _, silent := l.Content.(*ControlLane); return silent }
 
-func readLane(at *document.At, value any) Lane {
+func readLane(at *document.At, value any, lane *Lane) {
 	name := DefaultKind
 	if given := document.Get(value, "kind"); given != nil {
 		name = document.TextOf(at.Field("kind"), given)
@@ -192,9 +192,8 @@ func readLane(at *document.At, value any) Lane {
 	if !ok {
 		at.Field("kind").Refuse("%s is not allowed; allowed: %s", strconv.Quote(name), KindNames())
 	}
-	lane := k.newLane()
-	k.shape.ReadInto(at, value, &lane)
-	return lane
+	*lane = k.newLane()
+	k.shape.ReadInto(at, value, lane)
 }
 
 func (l *Lane) kind() Kind {

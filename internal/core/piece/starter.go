@@ -31,7 +31,7 @@ var starterShape = &document.Shape[starterHead]{
 		document.Inner("key", "The key that its degrees were written in.", keyShape, func(h *starterHead) *Key { return &h.Key }),
 		document.Own("lane", "The lane.",
 			func(h *starterHead) { h.Lane = NewLane(DefaultKind, "", "") },
-			func(at *document.At, value any, h *starterHead) { h.Lane = readLane(at, value) },
+			func(at *document.At, value any, h *starterHead) { readLane(at, value, &h.Lane) },
 			func(at *document.At, h *starterHead) { checkLane(at.Field("lane"), &h.Lane) },
 			func(h *starterHead) (any, bool) { return writeLane(&h.Lane), true },
 			laneSchema).Needed(),
