@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"os"
+	"path/filepath"
+	"strconv"
 	"testing"
 	"time"
 
@@ -62,13 +64,22 @@ func TestSoakOfHeavyDocuments(t *testing.T) {
 	command, at := serveAt(t, "demo", "--addr", "127.0.0.1:0", "--data", t.TempDir())
 	log := &soakLog{statuses: map[int]int{}, process: command.Process.Pid}
 	seed := uint64(2)
-	if long { // each long search looks elsewhere; its seed is told
+	if long { // each long search looks elsewhere; its seed is told, and may be given
 		seed = uint64(time.Now().UnixNano())
+		if given, err := strconv.ParseUint(os.Getenv("SEED"), 10, 64); err == nil {
+			seed = given
+		}
 		t.Logf("seed %d", seed)
 	}
 	v := &visitor{t, "http://" + at, rand.New(rand.NewPCG(seed, 0)), log}
 	for end := time.Now().Add(length); time.Now().Before(end); {
-		v.document(piecetest.Heavy(v.number, largestSearched))
+		text, was, faults := piecetest.Heavy(v.number, largestSearched), log.longest, len(log.faults)
+		v.document(text)
+		if log.longest > max(was, longestAnswer) || len(log.faults) > faults {
+			at := filepath.Join(os.TempDir(), fmt.Sprintf("agrimony-found-%d.json", len(text)))
+			require.NoError(t, os.WriteFile(at, []byte(text), 0o600))
+			t.Logf("%s has a document of which one answer took %v, of %d faults: %.300s", at, log.longest, len(log.faults), log.slowest)
+		}
 	}
 	assert.Positive(t, log.statuses[201])
 	log.judge(t, long)

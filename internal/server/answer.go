@@ -8,6 +8,8 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/go-json-experiment/json"
+	jsonv1 "github.com/go-json-experiment/json/v1"
 
 	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
@@ -121,7 +123,8 @@ func work(c *gin.Context, cost cost, body *spool, answer *answer, leave func(), 
 	defer cancel()
 	defer func() { c.Request, c.Writer = asked, sent }()
 	c.Request, c.Writer = asked.WithContext(ctx), answer
-	c.Set(workKey, budget.Of(cost.limits, func() error { return context.Cause(ctx) }))
+	answer.waits = func() error { return context.Cause(ctx) }
+	c.Set(workKey, budget.Of(cost.limits, answer.waits))
 	from, err := body.reader()
 	if err != nil {
 		refuse(c, err)
@@ -137,8 +140,21 @@ type answer struct {
 	spool  spool
 	status int
 	most   int64
+	waits  func() error // why nobody waits for it any more
 	wrote  bool
 	err    error // why it cannot be sent
+}
+
+// reply answers with a value as JSON. It is written bit by bit, so that one that is too large or takes too long
+// ends where that is known.
+func reply(c *gin.Context, status int, value any) {
+	c.Header("Content-Type", "application/json; charset=utf-8")
+	c.Status(status)
+	if err := json.MarshalWrite(c.Writer, value, jsonv1.DefaultOptionsV1()); err != nil {
+		if answer, ok := c.Writer.(*answer); !ok || answer.err == nil {
+			broken(c, err)
+		}
+	}
 }
 
 func (a *answer) WriteHeader(status int) { a.status = status }
@@ -150,6 +166,9 @@ func (a *answer) Flush()                 {}
 
 func (a *answer) Write(data []byte) (int, error) {
 	a.wrote = true
+	if a.err == nil && a.waits != nil && a.status < http.StatusBadRequest { // a refusal is told in any case
+		a.err = a.waits()
+	}
 	if a.err == nil && a.spool.size+int64(len(data)) > a.most {
 		a.err = &largeError{a.most}
 	}

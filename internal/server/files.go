@@ -150,7 +150,7 @@ func (s *server) summary(c *gin.Context) {
 			out.Problems = append(out.Problems, fmt.Sprintf("%s: a finer resolution keeps %s that would fall on the tick of another of the same pitch, and are left out.", t.Name, render.Many(t.Left, "note")))
 		}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 func trackOf(performance *render.Performance, part *render.Part) FileTrack {
@@ -227,7 +227,7 @@ func (s *server) why(c *gin.Context) {
 		part := &performance.Lanes[i]
 		if part.ID == c.Query("lane") && index >= 0 && index < len(part.Notes) {
 			note := &part.Notes[index]
-			c.JSON(http.StatusOK, Explanation{performance.Explain(part, note), performance.Why(part, note)})
+			reply(c, http.StatusOK, Explanation{performance.Explain(part, note), performance.Why(part, note)})
 			return
 		}
 	}

@@ -27,5 +27,5 @@ func (s *server) groove(c *gin.Context) {
 		refuse(c, bad("%v", err))
 		return
 	}
-	c.JSON(http.StatusOK, TakenGroove{template, 50, 100, 100})
+	reply(c, http.StatusOK, TakenGroove{template, 50, 100, 100})
 }

@@ -120,7 +120,7 @@ func (s *server) report(c *gin.Context) {
 		drawn.Names = [2]string{named(part, key, t.Low), named(part, key, t.High)}
 		out.Drawn = append(out.Drawn, drawn)
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // mostTold is how many tracks of a file are listed.

@@ -21,5 +21,5 @@ func (s *server) keyboard(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, p.KeyOf(clip).Ladder(keyboardOctave, lowestKey, highestKey, true))
+	reply(c, http.StatusOK, p.KeyOf(clip).Ladder(keyboardOctave, lowestKey, highestKey, true))
 }

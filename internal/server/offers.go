@@ -53,7 +53,7 @@ func (s *server) board(c *gin.Context) {
 		refuse(c, bad("step: %q is not in the lane; allowed: 1..%d", c.Query("step"), count))
 		return
 	}
-	c.JSON(http.StatusOK, kind.Board(p, clip, own, step-1))
+	reply(c, http.StatusOK, kind.Board(p, clip, own, step-1))
 }
 
 // orders draws all orders over the tones that a phrase lane walks first: ?lane=lamps.
@@ -69,5 +69,5 @@ func (s *server) orders(c *gin.Context) {
 		return
 	}
 	harmony := lane.Harmony(p, clip, p.Bar(), nil)
-	c.JSON(http.StatusOK, kind.Orders(own, p.KeyOf(clip), harmony.At(0), harmony.Octave()))
+	reply(c, http.StatusOK, kind.Orders(own, p.KeyOf(clip), harmony.At(0), harmony.Octave()))
 }

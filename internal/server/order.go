@@ -36,7 +36,7 @@ func (s *server) viewOrder(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // playOrder gives what begins in a stretch of the order as it is being played. Nothing is changed.
@@ -80,7 +80,7 @@ func (s *server) playOrder(c *gin.Context) {
 			out.Silences = append(out.Silences, LaneSilence{s.At.Export(view.PPQ), clip.ID, clip.Lanes[s.Lane].ID})
 		}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // playedPiece is a piece with the order as it is being played.
@@ -130,7 +130,7 @@ func (s *server) seatOrder(c *gin.Context) {
 		}
 		out.Zones, out.Setup = append(out.Zones, zones...), view.SetupOf(performance.Setup)
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // keptSeats are the channels that lanes have already; of lanes that are not there, none. nil: nobody performs.
@@ -299,5 +299,5 @@ func (s *server) orderSummary(c *gin.Context) {
 	for _, f := range performance.Findings {
 		out.Problems = append(out.Problems, f.Message)
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }

@@ -22,7 +22,7 @@ import (
 	"agrimony/internal/view"
 )
 
-func (s *server) words(c *gin.Context) { c.JSON(http.StatusOK, view.Words()) }
+func (s *server) words(c *gin.Context) { reply(c, http.StatusOK, view.Words()) }
 
 // key describes the key of the query ?name=Eb+dorian.
 func (s *server) key(c *gin.Context) {
@@ -40,7 +40,7 @@ func (s *server) key(c *gin.Context) {
 			named[i].Numeral = chord.Pretty(named[i].Numeral)
 		}
 	}
-	c.JSON(http.StatusOK, report)
+	reply(c, http.StatusOK, report)
 }
 
 func (s *server) list(c *gin.Context) {
@@ -49,7 +49,7 @@ func (s *server) list(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, list)
+	reply(c, http.StatusOK, list)
 }
 
 func (s *server) answer(c *gin.Context, from *store.State, clip string, before *view.Clip, holds bool, remark *edit.Remark) {
@@ -59,7 +59,7 @@ func (s *server) answer(c *gin.Context, from *store.State, clip string, before *
 		return
 	}
 	out.Remark = remark
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // create makes a piece with one clip of one lane of rests.
@@ -105,7 +105,7 @@ func (s *server) keep(c *gin.Context, p *piece.Piece) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusCreated, out)
+	reply(c, http.StatusCreated, out)
 }
 
 func (s *server) show(c *gin.Context, id, clip string) {
@@ -181,7 +181,7 @@ func (s *server) deleted(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, list)
+	reply(c, http.StatusOK, list)
 }
 
 // restore brings a deleted piece back.
@@ -285,7 +285,7 @@ func (s *server) previewKey(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, preview)
+	reply(c, http.StatusOK, preview)
 }
 
 func (s *server) thumbs(c *gin.Context) {
@@ -301,7 +301,7 @@ func (s *server) thumbs(c *gin.Context) {
 			return
 		}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // card tells what a list shows of a piece. One whose first clip cannot be drawn has a card without.
@@ -321,7 +321,7 @@ func (s *server) card(c *gin.Context) {
 			return
 		}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // thumbOf draws a clip's miniature from its view where that is at hand, and else

@@ -51,5 +51,5 @@ func (s *server) readProgression(c *gin.Context) {
 			out[i].Symbol, out[i].Numeral = pitch.Pretty(w.Chord.String()), chord.Pretty(w.Chord.Numeral(key))
 		}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }

@@ -44,7 +44,7 @@ func (s *server) propose(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // proposals are those that are asked for, of which so many share the answer; 0: as many as there are.
@@ -178,7 +178,7 @@ func (s *server) tempers(c *gin.Context) {
 		}
 		out.Tempers = append(out.Tempers, offer)
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // compared tells in what the clips of a stack differ from one of them, ?with=, by default the first:
@@ -204,7 +204,7 @@ func (s *server) compared(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // mostChanges is how many notes of a stack are told as changed.

@@ -71,7 +71,7 @@ func (s *server) offerStarters(c *gin.Context) {
 		offer.Own = i >= len(built)
 		out = append(out, *offer)
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // offered draws a starter as it would sound in a clip. One that needs lanes which are not
@@ -153,7 +153,7 @@ func (s *server) laneStarter(c *gin.Context) {
 			out.Was = piece.WriteStarter(found)
 		}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 // fits tells what a lane from elsewhere needs in a clip.
@@ -176,7 +176,7 @@ func (s *server) fits(c *gin.Context) {
 		}
 	}
 	out.Chords = render.Listens(&given.Lane) && lane.Harmony(p, clip, beat.Time(1), nil) == nil
-	c.JSON(http.StatusOK, out)
+	reply(c, http.StatusOK, out)
 }
 
 func readStarter(c *gin.Context) (*piece.Starter, error) {
@@ -202,7 +202,7 @@ func (s *server) saveStarter(c *gin.Context) {
 		noPlace(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, json.RawMessage(piece.WriteStarter(given)))
+	reply(c, http.StatusOK, json.RawMessage(piece.WriteStarter(given)))
 }
 
 // noPlace answers why a starter is not kept.
@@ -239,7 +239,7 @@ func (s *server) deletedStarters(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, list)
+	reply(c, http.StatusOK, list)
 }
 
 // restoreStarter brings a deleted starter back.

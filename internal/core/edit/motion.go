@@ -177,7 +177,13 @@ func writeModulator(t target, o op.WriteModulator) error {
 	if slices.ContainsFunc(t.Lane.Modulators[:o.Modulator-1], func(before piece.Modulator) bool { return before.On == m.On }) {
 		return t.Wrong("modulator", "another modulator moves %s before it; allowed: the first of them", m.On)
 	}
-	if _, ok := t.Lane.StepValue(m.On, 0); !ok {
+	free := piece.FreeOf(t.Lane)
+	switch _, ok := t.Lane.StepValue(m.On, 0); {
+	case free == nil && t.StepList() == nil:
+		return t.Wrong("modulator", "%s lanes have no steps of their own; allowed: the lane that it plays", t.Lane.Kind)
+	case free != nil && m.On != "velocity" && m.On != "chance":
+		return t.Wrong("modulator", "a %s lane's notes do not take their %s from it; allowed: velocity, chance", t.Lane.Kind, m.On)
+	case !ok:
 		return t.Wrong("modulator", "%s is the lane's own, and steps do not hold it; allowed: a field of steps", m.On)
 	}
 	alone := t.Lane.Clone()

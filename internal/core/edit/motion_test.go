@@ -107,6 +107,39 @@ func TestWritingAModulatorIntoTheSteps(t *testing.T) {
 	}
 }
 
+func TestWritingAModulatorIntoChords(t *testing.T) {
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":4,"lanes":[
+		{"id":"low","kind":"chords","rate":"1bar","palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]}],
+		"steps":[{"on":true},{"on":true,"strum":{"time":30,"way":"down"}}],"modulators":[{"on":"strum","shape":"square","every":"2bar","from":10,"to":60}]}]}]}`))
+	require.NoError(t, err)
+	before := string(piece.Write(p))
+	written, err := apply(p, op.WriteModulator{OnLane: onLane, Modulator: 1})
+	require.NoError(t, err, "also into a step that was not strummed")
+	assert.Equal(t, notesOf(t, p, 4, 0), notesOf(t, written, 4, 0))
+	assert.Equal(t, before, string(piece.Write(p)))
+}
+
+func TestWritingAModulatorIntoFreeNotes(t *testing.T) {
+	notes := `[{"at":0,"length":240},{"at":700,"length":240},{"at":1900,"length":240,"velocity":60}]`
+	of := func(notes, modulator string) *piece.Piece {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":4,"lanes":[
+			{"id":"low","kind":"notes","loop":{"length":3840},"notes":` + notes + `,"modulators":[` + modulator + `]}]}]}`))
+		require.NoError(t, err)
+		return p
+	}
+	p := of(notes, `{"on":"velocity","shape":"sine","from":20,"to":120}`)
+	written, err := apply(p, op.WriteModulator{OnLane: onLane, Modulator: 1})
+	require.NoError(t, err)
+	assert.Empty(t, written.Clips[0].Lanes[0].Modulators)
+	assert.Equal(t, notesOf(t, p, 4, 0), notesOf(t, written, 4, 0))
+	assert.NotEqual(t, notesOf(t, of(notes, ""), 4, 0), notesOf(t, written, 4, 0))
+
+	_, err = apply(of(notes, `{"on":"gate","from":20,"to":120}`), op.WriteModulator{OnLane: onLane, Modulator: 1})
+	assert.ErrorContains(t, err, "a notes lane's notes do not take their gate from it; allowed: velocity, chance")
+	_, err = apply(of(`[]`, `{"on":"velocity","from":20,"to":120}`), op.WriteModulator{OnLane: onLane, Modulator: 1})
+	assert.NoError(t, err, "a lane without notes")
+}
+
 func TestPrintingAGroove(t *testing.T) {
 	const sixteen = `"steps":[{"on":true},{"on":true,"gate":60},{"on":true},{"on":true},{"on":true,"ratchet":2},{},{"on":true,"velocity":40},{"on":true},{"on":true},{},{},{"on":true,"nudge":10},{"on":true},{"on":true},{},{"on":true}]`
 	for _, groove := range []string{`{"template":"Leaning back"}`, `{"template":"Heavy beats","velocity":50}`, `{"template":"Limping","timing":60}`} {

@@ -3,15 +3,19 @@ package edit_test
 import (
 	"errors"
 	"math/rand/v2"
+	"os"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/edit/edittest"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/piece/piecetest"
 )
 
 // Every edit can be made up, and is taken now and then: tests that range over all of them
@@ -48,4 +52,40 @@ func TestTheWholeVocabularyIsMadeUp(t *testing.T) {
 	for _, name := range op.Names() {
 		assert.Positive(t, taken[name], "%s was never taken", name)
 	}
+}
+
+// No edit fails over a document that has much of everything: it gives a piece that can be read, or says what is wrong.
+func TestEditsOfDocumentsWithMuchOfEverything(t *testing.T) {
+	taken := map[string]int{}
+	for seed := range uint64(edits()) {
+		random := rand.New(rand.NewPCG(seed, 8))
+		p, err := piece.Read([]byte(piecetest.Heavy(random.IntN, 9000)))
+		require.NoError(t, err)
+		for range 12 {
+			name := op.Names()[random.IntN(len(op.Names()))]
+			made, ok := edittest.Maker{Piece: p, Pick: random.IntN}.Of(name)
+			if !ok {
+				continue
+			}
+			next, err := edit.ApplyWithin(p, []op.Op{made}, budget.New(2_000_000, nil))
+			var fault *piece.Fault
+			var spent *budget.SpentError
+			if err != nil {
+				require.True(t, errors.As(err, &fault) || errors.As(err, &spent), "seed %d, %s: %v", seed, name, err)
+				continue
+			}
+			taken[name]++
+			_, err = piece.Read(piece.Write(next))
+			require.NoError(t, err, "seed %d, %s", seed, name)
+		}
+	}
+	assert.Greater(t, len(taken), len(op.Names())/3)
+}
+
+// edits is over how many documents a search goes.
+func edits() int {
+	if n, err := strconv.Atoi(os.Getenv("DOCUMENTS")); err == nil {
+		return n
+	}
+	return 60
 }

@@ -214,7 +214,10 @@ func (n *Notes) place(i int) (pitch.Place, bool) { return n.Notes[i].Place(), n.
 func (n *Notes) countsDegrees(i int) bool { return n.Notes[i].Note == nil }
 
 func (n *Notes) stepValue(field string, i int) (int, bool) {
-	note := &n.Notes[i]
+	note := &FreeNote{}
+	if i < len(n.Notes) { // a lane without notes has the fields all the same
+		note = &n.Notes[i]
+	}
 	switch field {
 	case "velocity":
 		return note.Velocity, true

@@ -139,8 +139,8 @@ func (h *Harmony) fill() *Harmony {
 	return &out
 }
 
-// HarmonyOf works out what a clip listens to up to a length, within a budget; nil without
-// chords.
+// HarmonyOf works out what a clip listens to up to a length; nil without chords. It works within a budget, whose
+// end is also that of chords that are too many to keep.
 func HarmonyOf(p *piece.Piece, clip *piece.Clip, length beat.Time, work *budget.Budget, kinds Lookup) *Harmony {
 	frame := &Frame{Key: p.KeyOf(clip), Bar: p.Bar(), Length: length, PPQ: DefaultPPQ}
 	out := prepare(p, clip, frame, kinds)
@@ -151,6 +151,14 @@ func HarmonyOf(p *piece.Piece, clip *piece.Clip, length beat.Time, work *budget.
 		}
 		out.in.meter = &meter{ration: &ration{budget: work, most: most}}
 	}
+	defer func() {
+		problem := recover()
+		if _, over := problem.(overEvents); over {
+			budget.End(&budget.SpentError{Work: work.Limits().Work})
+		} else if problem != nil {
+			panic(problem)
+		}
+	}()
 	return out.fill()
 }
 

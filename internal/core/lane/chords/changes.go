@@ -49,7 +49,12 @@ func (Kind) WriteValue(lane *piece.Lane, _ pitch.Key, field string, step, value 
 	if field != "strum" {
 		return false
 	}
-	of(lane).Steps[step].Strum.Time = value
+	own, strum := &of(lane).Steps[step], piece.Strum{Way: piece.StrumWays[0]}
+	if own.Strum != nil {
+		strum = *own.Strum
+	}
+	strum.Time = value
+	own.Strum = &strum
 	return true
 }
 

@@ -43,6 +43,20 @@ func onFree[A any](apply func(t *change.Target, own *piece.Notes, args A) error)
 	}
 }
 
+// WriteValue sets a number of a note, by its place from 0.
+func (Kind) WriteValue(lane *piece.Lane, _ pitch.Key, field string, place, value int) (done bool) {
+	note := &lane.Content.(*piece.Notes).Notes[place]
+	switch field {
+	case "velocity":
+		note.Velocity = value
+	case "chance":
+		note.Chance = value
+	default:
+		return false
+	}
+	return true
+}
+
 // pick finds notes by their numbers, each once: their places, rising.
 func pick(t *change.Target, own *piece.Notes, numbers []int) ([]int, error) {
 	if len(numbers) == 0 {
