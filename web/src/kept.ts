@@ -1,22 +1,22 @@
-/** What is remembered on this machine; where the browser keeps nothing, for as long as the page is open. */
+/** What the browser did not keep: it lasts as long as the page is open. */
 const here = new Map<string, string>();
 
 /** What was kept under a name; null: nothing. */
 export function recall(name: string): string | null {
   try {
-    return window.localStorage.getItem(name) ?? here.get(name) ?? null;
+    return here.get(name) ?? window.localStorage.getItem(name);
   } catch {
-    return here.get(name) ?? null; // the browser does not let pages keep anything
+    return null; // it does not let pages keep anything
   }
 }
 
 /** Keeps something under a name. */
 export function keep(name: string, value: string): void {
-  here.set(name, value);
   try {
     window.localStorage.setItem(name, value);
+    here.delete(name);
   } catch {
-    // It lasts as long as the page.
+    here.set(name, value);
   }
 }
 

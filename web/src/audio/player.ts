@@ -71,7 +71,9 @@ const NO_SOUND =
   "the browser does not start the sound; see whether this machine has a sound device, and whether the page may use it";
 
 async function load(): Promise<Engine> {
-  loading ??= import("./engine").then((m) => m.startEngine(() => source.newest()));
+  const arrived = import("./engine"); // how long that takes is the network's affair
+  loading ??= arrived.then((m) => m.startEngine(() => source.newest()));
+  await arrived;
   const late = new Promise<never>((_, failed) => setTimeout(() => failed(new Error(NO_SOUND)), PATIENCE));
   engine = await Promise.race([loading, late]);
   return engine;
