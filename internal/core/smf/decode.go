@@ -109,32 +109,53 @@ func decode(data []byte, work *budget.Budget, onsets bool) (out *File, err error
 	if len(data) > MaxFile {
 		return nil, fmt.Errorf("the MIDI file has %d bytes; allowed: at most %d", len(data), MaxFile)
 	}
-	s := &scanner{data: data, onsets: onsets, work: work}
+	s := &scanner{data: data, onsets: onsets, work: work, open: &sounding{}}
 	return s.file()
 }
 
-type voice struct{ channel, pitch uint8 }
+// sounding are the notes of a track that have no end yet: queues of their places, from 1, by channel and key.
+type sounding struct {
+	first, last [16 * 128]int32 // 0: none
+	next        []int32         // of each note, behind which it waits for its end
+}
 
-// sounding are the notes of a track that have no end yet, by their places, oldest first.
-type sounding map[voice][]int32
+// strike adds the next note of the track.
+func (s *sounding) strike(key int) {
+	s.next = append(s.next, 0)
+	place := int32(len(s.next))
+	if s.first[key] == 0 {
+		s.first[key] = place
+	} else {
+		s.next[s.last[key]-1] = place
+	}
+	s.last[key] = place
+}
+
+// end takes the oldest note of a key, by its place from 0.
+func (s *sounding) end(key int) (note int, ok bool) {
+	place := s.first[key]
+	if place == 0 {
+		return 0, false
+	}
+	s.first[key] = s.next[place-1]
+	return int(place) - 1, true
+}
 
 // take adds an event of a track: its status byte and up to two data bytes.
-func (t *Track) take(at int64, status, a, b byte, open sounding) {
+func (t *Track) take(at int64, status, a, b byte, open *sounding) {
 	channel := int(status&0x0f) + 1
-	key := voice{status & 0x0f, a}
+	key := int(status&0x0f)<<7 | int(a&0x7f)
 	switch status & 0xf0 {
 	case 0x90:
 		if b > 0 {
-			open[key] = append(open[key], int32(len(t.Notes)))
+			open.strike(key)
 			t.Notes = append(t.Notes, Note{at, -1, channel, int(a), int(b)})
 			return
 		}
 		fallthrough // struck at 0 it ends
 	case 0x80:
-		if notes := open[key]; len(notes) > 0 {
-			note := &t.Notes[notes[0]]
-			note.Length = at - note.At
-			open[key] = notes[1:]
+		if note, ok := open.end(key); ok {
+			t.Notes[note].Length = at - t.Notes[note].At
 		}
 	case 0xb0:
 		t.Controls = append(t.Controls, Control{at, channel, int(a), int(b)})
@@ -184,11 +205,13 @@ func (t *Track) takeMeta(at int64, kind int, data []byte) {
 }
 
 // finish ends a track, and the notes that have no end with it.
-func (t *Track) finish(at int64) {
+func (t *Track) finish(at int64, open *sounding) {
 	t.End = at
 	for i := range t.Notes {
-		if t.Notes[i].Length < 0 {
-			t.Notes[i].Length = at - t.Notes[i].At
+		if note := &t.Notes[i]; note.Length < 0 {
+			note.Length = at - note.At
+			open.first[(note.Channel-1)<<7|note.Pitch] = 0
 		}
 	}
+	open.next = open.next[:0]
 }

@@ -15,6 +15,8 @@ type scanner struct {
 	onsets bool    // of what is sent to channels, only onsets are wanted
 	counts *counts // not nil: events are only counted
 	work   *budget.Budget
+	open   *sounding // of the track that is read
+	events int64     // of all tracks so far
 }
 
 // counts are how many events of each sort a track has.
@@ -42,11 +44,16 @@ func (n *counts) add(status, b byte, onsets bool) {
 // musical time.
 const eventBytes = 48
 
+// eventWork is how much work it is to read an event.
+const eventWork = 2
+
+// all is how many events there are.
+func (n *counts) all() int64 { return int64(n.notes + n.bends + n.controls + n.pressures + n.programs) }
+
 // room makes room for as many events as a track has.
 func (n *counts) room(work *budget.Budget) (out Track) {
-	all := n.notes + n.bends + n.controls + n.pressures + n.programs
-	work.Hold(int64(all) * eventBytes)
-	work.Spend(int64(all))
+	work.Hold(n.all() * eventBytes)
+	work.Spend(n.all() * eventWork)
 	out.Notes = make([]Note, 0, n.notes)
 	if n.bends > 0 {
 		out.Bends = make([]Bend, 0, n.bends)
@@ -87,11 +94,20 @@ func (s *scanner) number(bytes int, what string) int {
 	return out
 }
 
+// one reads a byte.
+func (s *scanner) one(what string) int {
+	if s.err == nil && s.at < len(s.data) {
+		s.at++
+		return int(s.data[s.at-1])
+	}
+	return s.number(1, what)
+}
+
 // length reads a variable-length quantity of at most four bytes.
 func (s *scanner) length(what string) int {
 	start, out := s.at, 0
 	for range 4 {
-		b := s.number(1, what)
+		b := s.one(what)
 		out = out<<7 | b&0x7f
 		if b < 0x80 {
 			return out
@@ -151,12 +167,12 @@ func (s *scanner) file() (*File, error) {
 }
 
 // add adds an event to a track, unless it is one that is not wanted.
-func (s *scanner) add(out *Track, at int64, status, a, b byte, open sounding) {
+func (s *scanner) add(out *Track, at int64, status, a, b byte) {
 	switch {
 	case s.counts != nil:
 		s.counts.add(status, b, s.onsets)
 	case !s.onsets:
-		out.take(at, status, a, b, open)
+		out.take(at, status, a, b, s.open)
 	case status&0xf0 == 0x90 && b > 0:
 		out.Notes = append(out.Notes, Note{at, -1, int(status&0x0f) + 1, int(a), int(b)})
 	}
@@ -167,21 +183,33 @@ func (s *scanner) add(out *Track, at int64, status, a, b byte, open sounding) {
 func (s *scanner) track(end int) Track {
 	counting := *s
 	counting.counts = &counts{}
-	counting.events(end, Track{})
-	return s.events(end, counting.counts.room(s.work))
+	counting.read(end, Track{})
+	s.events += counting.counts.all()
+	if most := s.work.Limits().Events; most > 0 && s.events > most {
+		budget.End(&EventsError{s.events, most})
+	}
+	return s.read(end, counting.counts.room(s.work))
 }
 
-func (s *scanner) events(end int, out Track) Track {
-	open, status, at := sounding{}, byte(0), int64(0)
+// EventsError says that a file has more events than may be read.
+type EventsError struct{ Events, Most int64 }
+
+func (e *EventsError) Error() string {
+	return fmt.Sprintf("the MIDI file has %d notes, controllers and wheel positions, or more; allowed: at most %d", e.Events, e.Most)
+}
+
+// read reads, or counts, a track's events.
+func (s *scanner) read(end int, out Track) Track {
+	status, at := byte(0), int64(0)
 	for s.err == nil && s.at < end {
 		at += int64(s.length("a delta time"))
 		start := s.at
-		b := byte(s.number(1, "an event"))
+		b := byte(s.one("an event"))
 		switch {
 		case s.err != nil:
 			return out
 		case b == 0xff:
-			kind := s.number(1, "a meta event")
+			kind := s.one("a meta event")
 			data := s.take(s.length("a meta event's length"), "a meta event")
 			if kind == metaOwn && s.err == nil && s.counts == nil {
 				out.Own = append(out.Own, data)
@@ -190,7 +218,7 @@ func (s *scanner) events(end int, out Track) Track {
 				if s.at != end {
 					_ = s.fail("something follows the end of the track", s.at)
 				}
-				out.finish(at)
+				out.finish(at, s.open)
 				return out
 			}
 			if s.err == nil && s.counts == nil {
@@ -203,12 +231,12 @@ func (s *scanner) events(end int, out Track) Track {
 			_ = s.fail(fmt.Sprintf("status %#x does not belong in a file", b), start)
 		case b >= 0x80:
 			status = b
-			first := s.data1(s.number(1, "an event"), start)
-			s.add(&out, at, status, first, s.second(status, start), open)
+			first := s.data1(s.one("an event"), start)
+			s.add(&out, at, status, first, s.second(status, start))
 		case status == 0:
 			_ = s.fail("a data byte without a status before it", start)
 		default:
-			s.add(&out, at, status, b, s.second(status, start), open)
+			s.add(&out, at, status, b, s.second(status, start))
 		}
 		if s.err == nil && s.at > end {
 			_ = s.fail("an event runs over the end of its track", start)
@@ -221,7 +249,7 @@ func (s *scanner) events(end int, out Track) Track {
 // second takes the second data byte of the messages that have one.
 func (s *scanner) second(status byte, start int) byte {
 	if kind := status & 0xf0; kind != 0xc0 && kind != 0xd0 {
-		return s.data1(s.number(1, "an event"), start)
+		return s.data1(s.one("an event"), start)
 	}
 	return 0
 }

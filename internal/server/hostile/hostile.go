@@ -182,19 +182,22 @@ func tracks(n int) func() []byte {
 	}
 }
 
-// repeated is a file of 16 MiB of one track in which some bytes come again and again after others.
-func repeated(first, again []byte) func() []byte {
+// repeated is a file of some bytes of one track in which some bytes come again and again after others.
+func repeated(size int, first, again []byte) func() []byte {
 	return func() []byte {
-		const size = 16<<20 - 64
 		data := append(bytes.Clone(first), bytes.Repeat(again, (size-len(first))/len(again))...)
 		return append(header(0, 1), chunk("MTrk", append(data, endOfTrack...))...)
 	}
 }
 
+// largest is as large as a file of one track may be.
+const largest = 16<<20 - 64
+
 var (
-	shortNotes  = repeated([]byte{0, 0x90, 60, 100, 1, 60, 0}, []byte{0, 60, 100, 1, 60, 0})
-	controllers = repeated([]byte{0, 0x90, 60, 100, 0, 0xb0, 1, 1}, []byte{0, 1, 2})
-	wheel       = repeated([]byte{0, 0x90, 60, 100, 0, 0xe0, 1, 1}, []byte{0, 1, 2})
+	shortNotes  = repeated(largest, []byte{0, 0x90, 60, 100, 1, 60, 0}, []byte{0, 60, 100, 1, 60, 0})
+	manyNotes   = repeated(1_190_000*6, []byte{0, 0x90, 60, 100, 1, 60, 0}, []byte{0, 60, 100, 1, 60, 0}) // nearly as many as are read
+	controllers = repeated(largest, []byte{0, 0x90, 60, 100, 0, 0xb0, 1, 1}, []byte{0, 1, 2})
+	wheel       = repeated(largest, []byte{0, 0x90, 60, 100, 0, 0xe0, 1, 1}, []byte{0, 1, 2})
 )
 
 // own is a MIDI file of ours that holds a document and no notes of it. pack packs it as files do.
