@@ -100,7 +100,7 @@ func (s *server) answering(cost cost, handle func(*gin.Context)) gin.HandlerFunc
 			refuse(c, err)
 			return
 		}
-		leave := func() {}
+		arrived, leave := time.Now(), func() {}
 		if q := s.lines[cost.line]; q != nil {
 			var err error
 			if leave, err = q.enter(c.Request.Context(), c.Param("id")); err != nil {
@@ -110,7 +110,9 @@ func (s *server) answering(cost cost, handle func(*gin.Context)) gin.HandlerFunc
 		}
 		answer := &answer{ResponseWriter: c.Writer, most: cost.limits.Answer, status: http.StatusOK}
 		defer answer.spool.close()
+		begun := time.Now()
 		work(c, cost, &body, answer, leave, handle)
+		c.Header("Server-Timing", fmt.Sprintf("wait;dur=%d, work;dur=%d", begun.Sub(arrived).Milliseconds(), time.Since(begun).Milliseconds()))
 		answer.send(c)
 	}
 }

@@ -11,7 +11,7 @@ import (
 
 // groove takes the groove of a MIDI file, which is the body: ?name=Old+hands.
 func (s *server) groove(c *gin.Context) {
-	data, err := midiOf(c)
+	data, err := bodyOf(c)
 	if err != nil {
 		refuse(c, err)
 		return

@@ -33,8 +33,8 @@ type fileIn struct {
 	feel    *piece.Template // nil: the groove stays as it is
 }
 
-// midiOf is the body of a request, a MIDI file.
-func midiOf(c *gin.Context) ([]byte, error) {
+// bodyOf is the body of a request, a file.
+func bodyOf(c *gin.Context) ([]byte, error) {
 	data := make([]byte, c.Request.ContentLength)
 	_, err := io.ReadFull(c.Request.Body, data)
 	return data, err
@@ -42,7 +42,7 @@ func midiOf(c *gin.Context) ([]byte, error) {
 
 // fileIn reads the body, a MIDI file, and ?ask=, a TakeRequest.
 func (s *server) fileIn(c *gin.Context) (*fileIn, error) {
-	data, err := midiOf(c)
+	data, err := bodyOf(c)
 	if err != nil {
 		return nil, err
 	}

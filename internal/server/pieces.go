@@ -5,7 +5,6 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"errors"
-	"io"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -125,7 +124,7 @@ func newID() string {
 
 // importPiece keeps a document as a new piece.
 func (s *server) importPiece(c *gin.Context) {
-	data, err := io.ReadAll(c.Request.Body)
+	data, err := bodyOf(c)
 	if err != nil {
 		refuse(c, err)
 		return
