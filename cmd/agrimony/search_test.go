@@ -73,12 +73,12 @@ func TestSoakOfHeavyDocuments(t *testing.T) {
 	}
 	v := &visitor{t, "http://" + at, rand.New(rand.NewPCG(seed, 0)), log}
 	for end := time.Now().Add(length); time.Now().Before(end); {
-		text, was, faults := piecetest.Heavy(v.number, largestSearched), log.longest, len(log.faults)
+		text, was, faults, memory := piecetest.Heavy(v.number, largestSearched), log.longest, len(log.faults), log.memory
 		v.document(text)
-		if log.longest > max(was, longestAnswer) || len(log.faults) > faults {
+		if log.longest > max(was, longestAnswer) || len(log.faults) > faults || log.memory*1024 > max(memory*1024, mostMemory) {
 			at := filepath.Join(os.TempDir(), fmt.Sprintf("agrimony-found-%d.json", len(text)))
 			require.NoError(t, os.WriteFile(at, []byte(text), 0o600))
-			t.Logf("%s has a document of which one answer took %v, of %d faults: %.300s", at, log.longest, len(log.faults), log.slowest)
+			t.Logf("%s has a document of %d faults, after which the longest answer was of %v (%.300s), the peak memory of %d MB (%.300s)", at, len(log.faults)-faults, log.longest, log.slowest, log.memory/1024, log.largest)
 		}
 	}
 	assert.Positive(t, log.statuses[201])

@@ -22,10 +22,8 @@ const (
 )
 
 // contentPolicy lets the page load only what ships with it. Styles may stand in
-// the page, because the component library writes its own; workers and scripts may
-// come from a blob, because the sound library makes its clock so and hands the
-// voices to the audio thread so.
-const contentPolicy = "default-src 'self'; script-src 'self' blob:; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; worker-src 'self' blob:; " +
+// the page, because the component library writes its own.
+const contentPolicy = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; worker-src 'self'; " +
 	"object-src 'none'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
 
 func headers(c *gin.Context) {

@@ -354,6 +354,23 @@ func BenchmarkSave(b *testing.B) {
 		c.call("POST", "/api/pieces/import", `{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":8,"lanes":[`+strings.Join(lanes, ",")+`]}]}`, &made)
 		benchmarkSave(b, c, made.ID, "a", "l0")
 	})
+	// The same edit among more clips, and among more lanes.
+	for _, size := range [][2]int{{1, 8}, {16, 8}, {64, 8}, {1, 1}, {1, 32}, {64, 32}} {
+		b.Run(fmt.Sprintf("%d clips of %d lanes", size[0], size[1]), func(b *testing.B) {
+			c := start(b)
+			steps := `{"on":true}` + strings.Repeat(`,{"on":true,"degree":3},{}`, 31) + `,{}`
+			var lanes, clips []string
+			for i := range size[1] {
+				lanes = append(lanes, fmt.Sprintf(`{"id":"l%d","steps":[%s]}`, i, steps))
+			}
+			for i := range size[0] {
+				clips = append(clips, fmt.Sprintf(`{"id":"a%d","bars":8,"lanes":[%s]}`, i, strings.Join(lanes, ",")))
+			}
+			var made shown
+			c.call("POST", "/api/pieces/import", `{"format":"agrimony-piece","version":1,"clips":[`+strings.Join(clips, ",")+`]}`, &made)
+			benchmarkSave(b, c, made.ID, "a0", "l0")
+		})
+	}
 	// One lane of eight over 64 bars, beside chords: a line and a phrase.
 	for _, kind := range []string{"line", "phrase"} {
 		b.Run(kind+" of 64 bars", func(b *testing.B) {

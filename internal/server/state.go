@@ -76,7 +76,7 @@ type keptView struct {
 // newest is kept whatever it has.
 const (
 	maxViews  = 6
-	mostShown = 400_000
+	mostShown = 200_000
 )
 
 func (v *views) get(id string, version int64, clip string) *view.Clip {
@@ -265,6 +265,9 @@ func stateOf(p *piece.Piece, shown *piece.Clip, held *piece.Piece, whole string)
 }
 
 func clipStateOf(clip, was *piece.Clip) any {
+	if was != nil && clip.Untouched(was) {
+		return Same{clip.ID, true}
+	}
 	lanes := make([]any, len(clip.Lanes))
 	same := was != nil && len(was.Lanes) == len(clip.Lanes) && clip.Alike(was)
 	for i := range clip.Lanes {

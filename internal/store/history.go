@@ -28,7 +28,7 @@ func (s *Store) Edit(id string, version int64, key string, change func(*piece.Pi
 	if err != nil {
 		return nil, err
 	}
-	after, err := snapshot(next)
+	after, err := snapshot(next, now)
 	if err != nil {
 		return nil, err
 	}

@@ -47,12 +47,18 @@ func (t *text) UnmarshalJSON(data []byte) error {
 }
 
 // snapshot writes a piece as documents. One that could not be read again is refused, before
-// more of it is written than may be.
-func snapshot(p *piece.Piece) (image, error) {
+// more of it is written than may be. Clips that are as they were before keep their bytes; nil: all are written.
+func snapshot(p *piece.Piece, before *stored) (image, error) {
 	out := image{Head: piece.WriteHead(p)}
 	left := piece.MaxBytes - len(out.Head)
 	for i := range p.Clips {
-		document, fits := piece.WriteClipWithin(&p.Clips[i], left)
+		document, fits := text(nil), true
+		if before != nil && p.Clips[i].Unchanged(before.piece) {
+			document, _ = before.image.clip(p.Clips[i].ID)
+		}
+		if document == nil {
+			document, fits = piece.WriteClipWithin(&p.Clips[i], left)
+		}
 		if left -= len(document); !fits || left < 0 {
 			return image{}, &piece.Fault{Problem: fmt.Sprintf("the piece would have more than %d bytes as a document; allowed: at most %d", piece.MaxBytes, piece.MaxBytes)}
 		}

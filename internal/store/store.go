@@ -62,7 +62,7 @@ func (s *Store) List() ([]Summary, error) {
 
 // Create keeps a new piece under an id that must not be taken.
 func (s *Store) Create(id string, p *piece.Piece) error {
-	made, err := snapshot(p)
+	made, err := snapshot(p, nil)
 	if err != nil {
 		return err
 	}

@@ -218,7 +218,7 @@ func Items[T, U any, W any](name string, low, high int, doc string, read func(*A
 		check: func(a *At, into *T) {
 			items := *at(into)
 			list := a.Field(name)
-			count(list, len(items), low, high)
+			Count(list, len(items), low, high)
 			place := list.Item(0)
 			for i := range items {
 				place.index = i
@@ -263,7 +263,7 @@ func Plain[T, U any](f Field[T], s *Shape[U], low, high int, at func(*T) *[]U, q
 	f.check = func(a *At, into *T) {
 		items := *at(into)
 		list := a.Field(f.Name)
-		count(list, len(items), low, high)
+		Count(list, len(items), low, high)
 		place := list.Item(0)
 		for i := range items {
 			if !quick(&items[i]) {

@@ -88,11 +88,12 @@ func ListOf(a *At, value any, low, high int) []any {
 	if !ok {
 		wrong(a, value, "a list")
 	}
-	count(a, len(v), low, high)
+	Count(a, len(v), low, high)
 	return v
 }
 
-func count(a *At, n, low, high int) {
+// Count refuses a list whose items are not low..high.
+func Count(a *At, n, low, high int) {
 	if n < low {
 		a.Refuse("%d items are below %d; allowed: %d..%d", n, low, low, high)
 	}

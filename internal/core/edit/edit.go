@@ -129,15 +129,15 @@ func ApplyWithin(p *piece.Piece, ops []op.Op, work *budget.Budget) (out *piece.P
 			next.Prune(named)
 		}
 		if err == nil && r.Check && i < len(ops)-1 {
-			work.Spend(checking * stepsOf(next.Clips))
-			err = piece.Check(&next)
+			work.Spend(checking * stepsChanged(p, &next))
+			err = piece.CheckSince(p, &next)
 		}
 		if err != nil {
 			return nil, faultOf(err)
 		}
 	}
-	work.Spend(checking * stepsOf(next.Clips))
-	if err := piece.Check(&next); err != nil {
+	work.Spend(checking * stepsChanged(p, &next))
+	if err := piece.CheckSince(p, &next); err != nil {
 		return nil, err
 	}
 	return &next, nil
@@ -162,10 +162,12 @@ func (t target) render(p *piece.Piece, options render.Options) (*render.Performa
 	return lane.Render(p, t.Clip, options)
 }
 
-// stepsOf is how many steps clips have, and one for each lane.
-func stepsOf(clips []piece.Clip) (count int64) {
-	for i := range clips {
-		count += lanesSteps(clips[i].Lanes)
+// stepsChanged is how many steps the clips have that changed, and one for each lane of theirs.
+func stepsChanged(was, now *piece.Piece) (count int64) {
+	for i := range now.Clips {
+		if !now.Clips[i].Unchanged(was) {
+			count += lanesSteps(now.Clips[i].Lanes)
+		}
 	}
 	return count
 }

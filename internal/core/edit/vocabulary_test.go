@@ -46,6 +46,7 @@ func TestTheWholeVocabularyIsMadeUp(t *testing.T) {
 			taken[name]++
 			_, err = piece.Read(piece.Write(next))
 			require.NoError(t, err, name)
+			checkedWhole(t, next, name)
 			p = next
 		}
 	}
@@ -77,6 +78,7 @@ func TestEditsOfDocumentsWithMuchOfEverything(t *testing.T) {
 			taken[name]++
 			_, err = piece.Read(piece.Write(next))
 			require.NoError(t, err, "seed %d, %s", seed, name)
+			checkedWhole(t, next, name)
 		}
 	}
 	assert.Greater(t, len(taken), len(op.Names())/3)
@@ -88,4 +90,11 @@ func edits() int {
 		return n
 	}
 	return 60
+}
+
+// checkedWhole holds what an edit gives, of which only what it changed was checked, to the whole check.
+func checkedWhole(t *testing.T, p *piece.Piece, name string) {
+	whole := p.Clone()
+	require.NoError(t, piece.Check(whole), name)
+	require.Equal(t, string(piece.Write(whole)), string(piece.Write(p)), name)
 }

@@ -2,6 +2,7 @@ package piece
 
 import (
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -55,6 +56,31 @@ func Check(p *Piece) error {
 	*p = all.Piece
 	return nil
 }
+
+// CheckSince is Check of a piece that came from one that was checked: clips that are as they were there are not
+// looked at again.
+func CheckSince(was, p *Piece) (err error) {
+	defer document.Catch(&err)
+	all, at := headOf(p), document.Root("")
+	headShape.Verify(at, all)
+	clips := at.Field("clips")
+	document.Count(clips, len(p.Clips), 0, MaxClips)
+	sameKey, sameBar := reflect.DeepEqual(was.Key, p.Key), was.Meter == p.Meter
+	var since checked
+	for i := range p.Clips {
+		same := p.Clips[i].Unchanged(was)
+		if !same {
+			clipShape.Verify(clips.Item(i), &all.Clips[i])
+		}
+		since.key, since.time = append(since.key, same && sameKey), append(since.time, same && sameBar)
+	}
+	acrossPiece(at, all, since)
+	*p = all.Piece
+	return nil
+}
+
+// headShape is the document but for the clips, and the rules across.
+var headShape = &document.Shape[head]{Fields: slices.DeleteFunc(slices.Clone(documentShape.Fields), func(f document.Field[head]) bool { return f.Name == "clips" })}
 
 // WriteClip and ReadClip carry one clip on its own, as the document writes it.
 func WriteClip(c *Clip) []byte { return document.Print(clipShape.Write(c)) }
@@ -123,11 +149,13 @@ func NewClip(id, name string) Clip {
 
 // Clip finds a clip by its id.
 func (p *Piece) Clip(id string) (*Clip, error) {
-	names := make([]string, len(p.Clips))
 	for i := range p.Clips {
 		if p.Clips[i].ID == id {
 			return &p.Clips[i], nil
 		}
+	}
+	names := make([]string, len(p.Clips))
+	for i := range p.Clips {
 		names[i] = p.Clips[i].ID
 	}
 	if len(names) == 0 {

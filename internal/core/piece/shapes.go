@@ -144,17 +144,28 @@ var documentShape = &document.Shape[head]{
 		document.List("clips", 0, MaxClips, "Its clips.", clipShape, document.None[Clip], func(h *head) *[]Clip { return &h.Clips }),
 		document.Inner("order", "Its running order.", runningShape, func(h *head) *Running { return &h.Order }),
 	},
-	Check: func(at *document.At, h *head) {
-		clips := at.Field("clips")
-		distinctIDs(clips, "clip", h.Clips, func(c *Clip) (id, name *string) { return &c.ID, &c.Name })
-		checkHarmonyClips(clips, h.Clips)
-		checkVariants(clips, h.Clips)
-		for i := range h.Clips {
+	Check: func(at *document.At, h *head) { acrossPiece(at, h, checked{}) },
+}
+
+// checked says of each clip, by its place, which rules that only it, the key and the meter bear on are known to
+// hold; nil: of none.
+type checked struct{ key, time []bool }
+
+// acrossPiece holds a piece to the rules across its clips, and fills in what depends on others.
+func acrossPiece(at *document.At, h *head, since checked) {
+	clips := at.Field("clips")
+	distinctIDs(clips, "clip", h.Clips, func(c *Clip) (id, name *string) { return &c.ID, &c.Name })
+	checkHarmonyClips(clips, h.Clips)
+	checkVariants(clips, h.Clips)
+	for i := range h.Clips {
+		if since.key == nil || !since.key[i] {
 			checkKeys(clips.Item(i), h.Piece.KeyOf(&h.Clips[i]), &h.Clips[i])
+		}
+		if since.time == nil || !since.time[i] {
 			checkTimes(clips.Item(i), &h.Piece, &h.Clips[i])
 		}
-		checkOrder(at.Field("order"), &h.Piece)
-	},
+	}
+	checkOrder(at.Field("order"), &h.Piece)
 }
 
 // distinctIDs gives ids and names to those without, and refuses an id twice.

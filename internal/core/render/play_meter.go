@@ -91,7 +91,7 @@ func (m *meter) keep(things int64) {
 }
 
 // keptFor is how many things may be kept in memory for each event that may be.
-const keptFor = 4
+const keptFor = 2
 
 // report counts what the lane has made and worked against the ration, and ends the lane where
 // that is used up, or where another lane has failed.

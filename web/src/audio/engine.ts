@@ -1,10 +1,10 @@
-import * as Tone from "tone";
 import { PPQ, type Note } from "../api/gen/view.gen";
 import { memberOf, move, slidesOf } from "../sound/feed";
 import { Backing, drumKit } from "./backing";
 import { lastAt } from "../canvas/drawing/geometry";
 import { Ensemble } from "./ensemble";
 import { between } from "./events";
+import { Output } from "./output";
 import type { Instrument, Performance, Trial } from "./performance";
 import type { Listener, Running, RunningLane } from "./running";
 import { pageNow } from "./clocks";
@@ -33,8 +33,9 @@ const LATE_LENGTH = 0.02;
 
 /** Starts an engine that plays what it is given when it asks; null: nothing. */
 export async function startEngine(newest: () => Performance | null): Promise<Engine> {
-  await Tone.start();
-  return new Engine(newest, await Stage.open());
+  const output = new Output();
+  await output.start();
+  return new Engine(newest, output, await Stage.open(output));
 }
 
 /** From how many ticks on a clock that is followed is leapt after, and how many seconds that takes to settle. */
@@ -76,6 +77,7 @@ export class Engine {
 
   constructor(
     private readonly newest: () => Performance | null,
+    private readonly output: Output,
     private readonly stage: Stage,
   ) {
     const portamento = () => newest()?.portamento ?? [];
@@ -116,14 +118,14 @@ export class Engine {
 
   /** Plays from the clip's start, with countIn after a bar of clicks. */
   async play(countIn = false): Promise<void> {
-    await Tone.start();
+    await this.output.start();
     const start = countIn ? -(this.newest()?.barTicks ?? 0) : 0;
     this.begin(start, 0.06);
     this.fresh = true;
     this.playing = true;
     this.stage.follow(true);
     clockStarts(0, this.msAt(0));
-    Tone.getContext().on("tick", this.turn);
+    this.output.every(this.turn);
     this.schedule();
   }
 
@@ -150,7 +152,7 @@ export class Engine {
     this.playing = false;
     this.running = null;
     this.succession.reset();
-    Tone.getContext().off("tick", this.turn);
+    this.output.every(null);
     this.quiet();
     this.trial.silence(this.now);
     if (was) clockStops();
@@ -196,7 +198,7 @@ export class Engine {
 
   /** Plays the running order from a tick on, once that is at hand. */
   async run(running: Running, tick: number): Promise<void> {
-    await Tone.start();
+    await this.output.start();
     this.stop();
     running.ready = (lanes) => void this.prepare(lanes);
     await running.begin(tick);
@@ -208,7 +210,7 @@ export class Engine {
     clockStarts(tick, this.msAt(tick));
     running.begins?.(this.msAt(tick));
     running.renewed = () => this.pruneOrder(running);
-    Tone.getContext().on("tick", this.turn);
+    this.output.every(this.turn);
     this.schedule();
   }
 

@@ -1,8 +1,8 @@
-import * as Tone from "tone";
 import type { Batch, Message } from "../synth/protocol";
 // oxlint-disable-next-line import/default -- the bundler makes its address
 import worklet from "../synth/worklet?worker&url";
 import { Clocks, pageNow } from "./clocks";
+import type { Output } from "./output";
 import type { Instrument } from "./performance";
 import { Told } from "./told";
 import type { Voice } from "./voices";
@@ -24,19 +24,24 @@ async function going(context: { currentTime: number }): Promise<void> {
  */
 export class Stage {
   private waiting: Message[] = [];
-  private readonly clocks = new Clocks(Tone.getContext().currentTime, pageNow());
+  private readonly clocks: Clocks;
 
-  private constructor(private readonly node: AudioWorkletNode) {}
+  private constructor(
+    private readonly output: Output,
+    private readonly node: AudioWorkletNode,
+  ) {
+    this.clocks = new Clocks(output.time, pageNow());
+  }
 
-  static async open(): Promise<Stage> {
+  static async open(output: Output): Promise<Stage> {
     if (!window.isSecureContext)
       throw new Error("browsers work out sound only for pages of this machine, or over https");
-    const context = Tone.getContext();
-    await context.addAudioWorkletModule(worklet);
-    const node = context.createAudioWorkletNode("band", { numberOfInputs: 0, outputChannelCount: [2] });
-    Tone.connect(node, Tone.getDestination());
+    const { context } = output;
+    await context.audioWorklet.addModule(worklet);
+    const node = new AudioWorkletNode(context, "band", { numberOfInputs: 0, outputChannelCount: [2] });
+    node.connect(context.destination);
     await going(context);
-    return new Stage(node);
+    return new Stage(output, node);
   }
 
   /** What is told in one go goes there in one go. */
@@ -57,7 +62,7 @@ export class Stage {
   /** Lets the sound follow the page's clock. begins: nothing sounds yet. */
   follow(begins = false): void {
     const { zero } = this.clocks;
-    this.clocks.compare(Tone.getContext().currentTime, pageNow(), begins);
+    this.clocks.compare(this.output.time, pageNow(), begins);
     if (this.clocks.zero !== zero) this.post([]);
   }
 
