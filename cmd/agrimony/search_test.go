@@ -82,5 +82,5 @@ func TestSoakOfHeavyDocuments(t *testing.T) {
 		}
 	}
 	assert.Positive(t, log.statuses[201])
-	log.judge(t, long)
+	log.judge(t, long, longestAnswer)
 }

@@ -27,7 +27,8 @@ import (
 
 // The bounds that a soak holds the server to.
 const (
-	longestAnswer = 3 * time.Second  // from when its turn has come, as the server tells, and
+	longestAnswer = 3 * time.Second  // of a request that is alone
+	longestAmong  = 4 * time.Second  // among others, from when its turn has come, as the server tells, and
 	longestWait   = 10 * time.Second // with what it waited for others
 	mostMemory    = 500 << 20
 )
@@ -236,7 +237,7 @@ func TestSoak(t *testing.T) {
 	require.NoError(t, err, "it still answers")
 	require.NoError(t, state.Body.Close())
 	assert.Equal(t, 200, state.StatusCode)
-	log.judge(t, long)
+	log.judge(t, long, longestAmong)
 }
 
 // peakOf is the most memory that a process had so far, in kB; 0 where that is not known.
@@ -250,7 +251,7 @@ func peakOf(process int) int {
 }
 
 // judge holds a server to its bounds.
-func (l *soakLog) judge(t *testing.T, long bool) {
+func (l *soakLog) judge(t *testing.T, long bool, longest time.Duration) {
 	assert.Empty(t, l.faults)
 	if !long {
 		return
@@ -260,7 +261,7 @@ func (l *soakLog) judge(t *testing.T, long bool) {
 	}
 	t.Logf("longest answer %v, with waiting %v: %s", l.longest.Round(time.Millisecond), l.waited.Round(time.Millisecond), l.slowest)
 	t.Logf("peak memory %d MB: %s", l.memory/1024, l.largest)
-	assert.LessOrEqual(t, l.longest, longestAnswer, l.slowest)
+	assert.LessOrEqual(t, l.longest, longest, l.slowest)
 	assert.LessOrEqual(t, l.waited, longestWait)
 	assert.LessOrEqual(t, l.memory*1024, mostMemory, l.largest)
 }
