@@ -48,7 +48,9 @@ func TestCheckingWhatChangedIsCheckingAll(t *testing.T) {
 				c.Lanes = slices.Delete(c.Lanes, 0, 1)
 			},
 			func() { next.Clips = slices.Delete(next.Clips, 0, 1) },
-			func() { next.Key.Scale.Name = rapid.SampledFrom([]string{"dorian", "minor pentatonic"}).Draw(t, "scale") },
+			func() {
+				next.Key.Scale.Name = rapid.SampledFrom([]string{"dorian", "minor pentatonic"}).Draw(t, "scale")
+			},
 			func() { next.Meter = rapid.SampledFrom([]string{"4/4", "1/16", "33/4"}).Draw(t, "meter") },
 			func() { next.Tempo = float64(any("tempo", 500)) },
 			func() { next.Order.Entries[any("entry", len(next.Order.Entries))].For = any("for", 9000) },
