@@ -59,11 +59,11 @@ var (
 	played = cost{live, maxBody, budget.Limits{Work: 40_000_000, Events: 100_000, Memory: mostMemory, Answer: maxAnswer}, longest}
 	// made is a MIDI file, or what is in one. A file has fewer events than the command line writes: many are
 	// waiting here, one there.
-	made = cost{making, maxBody, budget.Limits{Work: 40_000_000, Events: 400_000, Memory: mostMemory, Answer: maxFile}, longest}
+	made = cost{making, maxBody, budget.Limits{Work: 40_000_000, Events: 600_000, Memory: mostMemory, Answer: maxFile}, longest}
 	// madeOrder is the same of the running order, which is many clips.
-	madeOrder = cost{making, maxBody, budget.Limits{Work: 60_000_000, Events: 800_000, Memory: 2 * mostMemory, Answer: maxFile}, longest}
+	madeOrder = cost{making, maxBody, budget.Limits{Work: 60_000_000, Events: 1_000_000, Memory: 2 * mostMemory, Answer: maxFile}, longest}
 	// drawn is what is drawn of the whole piece, or made to choose from.
-	drawn = cost{reads, maxBody, budget.Limits{Work: 60_000_000, Events: 400_000, Memory: mostMemory, Answer: maxAnswer}, longest}
+	drawn = cost{reads, maxBody, budget.Limits{Work: 60_000_000, Events: 600_000, Memory: mostMemory, Answer: maxAnswer}, longest}
 	// comesIn is a MIDI file that comes in.
 	comesIn = cost{reads, maxMIDI, budget.Limits{Work: 60_000_000, Events: 1_200_000, Memory: 2 * mostMemory, Answer: maxAnswer}, longest}
 	// groovesIn is a MIDI file whose groove is taken.

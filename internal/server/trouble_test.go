@@ -64,7 +64,7 @@ func TestASmallDocumentMayNotSinkTheServer(t *testing.T) {
 		status := c.call("GET", "/api/pieces/"+state.ID+"/clips/c/summary"+query, nil, nil).StatusCode
 		if status != 200 {
 			c.call("GET", "/api/pieces/"+state.ID+"/clips/c/summary"+query, nil, &problem)
-			assert.Contains(t, problem.Error, "over 400000", query)
+			assert.Contains(t, problem.Error, "over 600000", query)
 		}
 	}
 	assert.Equal(t, 200, c.call("GET", "/api/pieces/"+state.ID+"/clips/c/midi?bars=1&lanes=l0", nil, nil).StatusCode)
@@ -81,7 +81,7 @@ func TestManyGlidesOfOneNote(t *testing.T) {
 	assert.Equal(t, 200, c.call("GET", "/api/pieces/"+state.ID+"/clips/c/midi?bars=64", nil, nil).StatusCode)
 	var problem server.Problem
 	require.Equal(t, 422, c.call("GET", "/api/pieces/"+state.ID+"/clips/c/midi", nil, &problem).StatusCode)
-	assert.Contains(t, problem.Error, "over 400000")
+	assert.Contains(t, problem.Error, "over 600000")
 }
 
 func TestAFaultOfTheServersIsForItsLog(t *testing.T) {

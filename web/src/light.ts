@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { keep, recall } from "./kept";
 import { forgetTokens } from "./theme";
 
 /** What the light goes by. */
@@ -10,12 +11,8 @@ const night = globalThis.matchMedia?.("(prefers-color-scheme: dark)");
 const seen = (chosen: Chosen): "day" | "lamp" => (chosen === "system" ? (night?.matches ? "lamp" : "day") : chosen);
 
 function kept(): Chosen {
-  try {
-    const own = localStorage.getItem(KEPT);
-    return own === "day" || own === "lamp" ? own : "system";
-  } catch {
-    return "system";
-  }
+  const own = recall(KEPT);
+  return own === "day" || own === "lamp" ? own : "system";
 }
 
 interface Light {
@@ -33,11 +30,7 @@ export const lightNow = (): "day" | "lamp" => useStore.getState().light;
 
 /** Chooses by what the light goes, which is remembered on this machine. */
 export function chooseLight(chosen: Chosen): void {
-  try {
-    localStorage.setItem(KEPT, chosen);
-  } catch {
-    // then it is for this page alone
-  }
+  keep(KEPT, chosen);
   show(chosen);
 }
 

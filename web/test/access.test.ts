@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { takeFirst } from "../src/input/midi";
-import { askForPorts } from "../src/ports/access";
+import { askForPorts } from "../src/input/access";
 import { allQuiet, senderOf, stopAll, usePorts } from "../src/ports/routes";
 import { onStandIn, sendFromStandIn } from "../src/ports/standin";
 import { useApp } from "../src/state/store";

@@ -3,7 +3,6 @@ import {
   bendAt,
   beyond,
   knownOf,
-  lastAt,
   nearestRung,
   noteAt,
   notesBetween,
@@ -13,6 +12,7 @@ import {
   yOf,
   type Band,
 } from "../src/canvas/drawing/geometry";
+import { lastAt } from "../src/sorted";
 import { laneView } from "./made";
 
 const view = laneView(7, 4, [0, 3]);

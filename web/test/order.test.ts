@@ -1,6 +1,6 @@
 import { describe, expect, it, vi } from "vitest";
 
-vi.mock("../src/audio/player", () => ({
+vi.mock("../src/state/player", () => ({
   stopPlaying: () => {},
   runOrder: () => Promise.resolve(true),
   orderPosition: () => ({ tick: 0, done: 0, scheduled: 0 }),

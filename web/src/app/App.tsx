@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect } from "react";
-import { playFrom, stopPlaying } from "../audio/player";
+import { playFrom, stopPlaying } from "../state/player";
 import { ClipList } from "../clips/ClipList";
 import { watchHands } from "../controls/hands";
 import { later } from "../controls/later";
@@ -19,8 +19,8 @@ import { useApp } from "../state/store";
 import { TopBar } from "../transport/TopBar";
 import { instrumentOf, newestOf } from "./heard";
 import { Panels } from "./Panels";
-import { usePlace } from "./place";
-import { useRoom } from "./room";
+import { usePlace } from "../state/place";
+import { useRoom } from "../controls/room";
 import css from "./App.module.css";
 
 const Keyboard = later(() => import("../input/Keyboard").then((m) => m.Keyboard), 84);

@@ -1,12 +1,18 @@
 import type { Lane } from "../api/gen/schema.gen";
 import type { Instrument, Part, Performance } from "../audio/performance";
 import { kindOf, sounds } from "../lanes/kinds";
+import { placeOf } from "../ports/routes";
 import { clipOf, useApp, type App } from "../state/store";
 
 /** What a lane sounds with; null: it acts on another's. */
 export const instrumentOf = (lane: Lane): Instrument | null =>
   sounds(lane)
-    ? { id: lane.id, sound: lane.sound, many: kindOf(lane).many, route: `${useApp.getState().clip}/${lane.id}` }
+    ? {
+        id: lane.id,
+        sound: lane.sound,
+        many: kindOf(lane).many,
+        route: placeOf(useApp.getState().id, useApp.getState().clip, lane.id),
+      }
     : null;
 
 /** What is to be heard of the open clip; null: nothing. */

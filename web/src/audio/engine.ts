@@ -1,7 +1,7 @@
 import { PPQ, type Note } from "../api/gen/view.gen";
 import { memberOf, move, slidesOf } from "../sound/feed";
 import { Backing, drumKit } from "./backing";
-import { lastAt } from "../canvas/drawing/geometry";
+import { lastAt } from "../sorted";
 import { Ensemble } from "./ensemble";
 import { between } from "./events";
 import { Output } from "./output";

@@ -1,4 +1,4 @@
-import { lastAt } from "../canvas/drawing/geometry";
+import { lastAt } from "../sorted";
 
 /** Calls back for every event from a tick up to, but not at, another; events are in
  * order. */

@@ -1,5 +1,5 @@
 import { Choice } from "../controls/Choice";
-import { facts } from "../controls/facts";
+import { facts } from "../api/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";

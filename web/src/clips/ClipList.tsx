@@ -1,4 +1,4 @@
-import { many } from "../controls/words";
+import { many } from "../words";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useState } from "react";
 import { api } from "../api/client";
@@ -8,7 +8,7 @@ import { showFile } from "../dialogs/intake/state";
 import { TabList } from "../controls/TabList";
 import { useSheet } from "../state/sheet";
 import { useApp } from "../state/store";
-import { usePlaying } from "../audio/player";
+import { usePlaying } from "../state/player";
 import { Miniature } from "./Miniature";
 import css from "./ClipList.module.css";
 

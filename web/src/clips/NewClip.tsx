@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Key } from "../api/gen/piece.gen";
 import { Dialog } from "../dialogs/Dialog";
-import { facts } from "../controls/facts";
+import { facts } from "../api/facts";
 import { NewText } from "../dialogs/NewText";
 import { tooLong } from "../controls/TextBox";
 import { ScaleChooser } from "../dialogs/key/ScaleChooser";

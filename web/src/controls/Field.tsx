@@ -1,5 +1,5 @@
 import { Choice } from "./Choice";
-import { labelOf, type ChoiceFact, type NumberFact } from "./facts";
+import { labelOf, type ChoiceFact, type NumberFact } from "../api/facts";
 import { NumberBox } from "./NumberBox";
 
 interface NumberProps {

@@ -1,6 +1,6 @@
 import { Menu, Popover } from "@mantine/core";
 import { useEffect, type ReactNode } from "react";
-import { Said } from "../notices/Said";
+import { Said } from "./Said";
 import { useApp } from "../state/store";
 import type { MenuItem, Position } from "./Popup";
 import css from "./Popup.module.css";

@@ -1,7 +1,7 @@
 import { Button, Modal } from "@mantine/core";
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent, type ReactNode } from "react";
 import { message, useApp } from "../state/store";
-import { Said } from "../notices/Said";
+import { Said } from "../controls/Said";
 import css from "./Dialog.module.css";
 
 interface Props {

@@ -4,7 +4,7 @@ import type { Summary } from "../api/gen/store.gen";
 import { useCard } from "../api/queries";
 import { Miniature } from "../clips/Miniature";
 import { Choice } from "../controls/Choice";
-import { many } from "../controls/words";
+import { many } from "../words";
 import css from "./Home.module.css";
 
 interface Props {

@@ -1,15 +1,15 @@
-import { many as so } from "../controls/words";
+import { many as so } from "../words";
 import { useEffect, useMemo, useState } from "react";
 import { useSemitones } from "../api/queries";
-import { togglePlay, usePlaying } from "../audio/player";
-import { freeNotes } from "../lanes/free";
+import { togglePlay, usePlaying } from "../state/player";
+import { freeNotes } from "../state/free";
 import { kindOf } from "../lanes/kinds";
 import { laneOf, useApp } from "../state/store";
 import { closeKeyboard, enterGathered, freeNow, press, release, rest, strike, tie } from "./actions";
 import css from "./enter.module.css";
 import { letters, liftAll, liftKey } from "./keys";
 import { hasMidi } from "./midi";
-import { listen } from "../ports/access";
+import { listen } from "./access";
 import { useEnter } from "./state";
 
 /** The octave that the rungs of the keyboard count from. */

@@ -5,7 +5,7 @@ import type { Lane as LaneView } from "../api/gen/view.gen";
 import type { Band } from "../canvas/drawing/geometry";
 import type { Pen, Picture } from "../canvas/drawing/picture";
 import type { Gesture, Ground, Point } from "../canvas/gestures/gesture";
-import type { Key } from "../shortcuts/key";
+import type { Key } from "../controls/key";
 
 /** What a lane's margin, header and menus are given. */
 export interface LaneProps<L extends Lane = Lane> {

@@ -1,12 +1,12 @@
 import type { Sound } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField } from "../controls/Field";
-import { laneFact } from "../controls/facts";
+import { laneFact } from "../api/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { voices } from "../audio/voices";
 import { kindOf } from "../lanes/kinds";
 import { setLane } from "../state/actions";
-import { controllerOf, teachSound, useTurned } from "../ports/taught";
+import { controllerOf, teachSound, useTurned } from "../input/taught";
 import { clipOf, useApp } from "../state/store";
 import css from "./Margin.module.css";
 

@@ -3,7 +3,7 @@ import { lastHand } from "../controls/hands";
 import { useOpening } from "../controls/opening";
 import { useApp } from "../state/store";
 import css from "./Notices.module.css";
-import { Said } from "./Said";
+import { Said } from "../controls/Said";
 
 /** What could not be kept yet, or else what was refused or remarked last. */
 export function ErrorNote() {

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
 import type { OrderEntry } from "../api/gen/view.gen";
-import { orderPosition, usePlaying } from "../audio/player";
+import { orderPosition, usePlaying } from "../state/player";
 import { useApp } from "../state/store";
 import { draw, drawMoving, ROW, RULER, ruler, type Sheet } from "./draw";
 import { list, playOrder, useOrder } from "./state";

@@ -1,6 +1,6 @@
 import { Choice } from "../controls/Choice";
 import { NumberBox } from "../controls/NumberBox";
-import { many } from "../controls/words";
+import { many } from "../words";
 import { useApp } from "../state/store";
 import { playRoot } from "./keys";
 import { useOrder } from "./state";

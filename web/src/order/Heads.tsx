@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
-import { orderPosition, usePlaying } from "../audio/player";
+import { orderPosition, usePlaying } from "../state/player";
 import { Popup } from "../controls/Popup";
-import { many } from "../controls/words";
+import { many } from "../words";
 import { dye } from "../theme";
 import { ROW, RULER } from "./draw";
 import { alone, keyOf } from "./keys";

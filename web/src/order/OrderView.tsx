@@ -1,8 +1,8 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { useOrderView } from "../api/queries";
-import { orderPosition, usePlaying } from "../audio/player";
+import { orderPosition, usePlaying } from "../state/player";
 import { Choice } from "../controls/Choice";
-import { many } from "../controls/words";
+import { many } from "../words";
 import { useApp } from "../state/store";
 import { Bands, InWords } from "./Bands";
 import { ROW, RULER } from "./draw";

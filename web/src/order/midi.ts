@@ -1,6 +1,7 @@
 import { create } from "zustand";
 import { hasMidi, takeFirst } from "../input/midi";
-import { listen } from "../ports/access";
+import { listen } from "../input/access";
+import { keep, recalled } from "../kept";
 import { message, useApp } from "../state/store";
 import { pressOf } from "../ports/port";
 import { playRoot } from "./keys";
@@ -21,13 +22,7 @@ export const useTaught = create<Taught>(() => ({ heard: null, teaching: "", clip
 
 const place = () => `agrimony taught ${useApp.getState().id}`;
 
-function recall(): Record<string, string> {
-  try {
-    return JSON.parse(window.localStorage.getItem(place()) ?? "{}") as Record<string, string>;
-  } catch {
-    return {};
-  }
-}
+const taught = (): Record<string, string> => recalled(place(), {});
 
 /** Takes a message; false: it means nothing here. */
 export function takeMessage(data: Uint8Array): boolean {
@@ -38,11 +33,7 @@ export function takeMessage(data: Uint8Array): boolean {
   if (teaching) {
     const next = { ...clips, [name]: teaching };
     useTaught.setState({ teaching: "", clips: next });
-    try {
-      window.localStorage.setItem(place(), JSON.stringify(next));
-    } catch {
-      // Without storage it lasts as long as the page.
-    }
+    keep(place(), JSON.stringify(next));
     useApp.getState().set({ remark: `${name[0]!.toUpperCase()}${name.slice(1)} stands for the clip now.` });
     return true;
   }
@@ -65,7 +56,7 @@ export async function listenHere(): Promise<void> {
     set({ error: "This browser has no Web MIDI: the computer's keys and the mouse bring clips in and out." });
     return;
   }
-  useTaught.setState({ clips: recall() });
+  useTaught.setState({ clips: taught() });
   takeFirst(takeMessage);
   try {
     await listen((names) => {

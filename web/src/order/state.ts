@@ -5,13 +5,13 @@ import type { Op } from "../api/gen/schema.gen";
 import type { Held } from "../api/gen/order.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
-import { listenToOrder, orderPosition, playInstead, runOrder, stopPlaying } from "../audio/player";
+import { listenToOrder, orderPosition, playInstead, runOrder, stopPlaying } from "../state/player";
 import type { Instrument } from "../audio/performance";
 import { Running, silencesOf, type Ask, type RunningLane, type Stretch } from "../audio/running";
 import type { Source } from "../sound/bounce";
 import { PPQ } from "../api/gen/view.gen";
 import { laneKinds } from "../lanes/kinds";
-import { usePorts } from "../ports/routes";
+import { placeOf, usePorts } from "../ports/routes";
 import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
 import { boundary, differsFrom, endOf, ended, OPEN_BARS, sent, type Live } from "./live";
@@ -91,7 +91,7 @@ const instrumentOf = (sound: PlayedLane, lane: string): Instrument => ({
   id: idOf(sound.clip, lane),
   sound: sound.sound,
   many: laneKinds[sound.kind as keyof typeof laneKinds].many,
-  route: idOf(sound.clip, lane),
+  route: placeOf(useApp.getState().id, sound.clip, lane),
   channel: sound.channel,
   apart: sound.apart,
 });

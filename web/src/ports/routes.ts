@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import { useApp } from "../state/store";
+import { keep as keepHere, recalled } from "../kept";
 import { Sender } from "./sender";
 import type { OutPort } from "./port";
 import { standIn } from "./standin";
@@ -40,34 +40,31 @@ interface Ports extends Kept {
 
 const KEPT = "agrimony ports";
 
-function recalled(): Kept {
-  const none: Kept = { pieces: {}, lanes: {}, delays: {}, clocked: [], follows: "", names: {} };
-  try {
-    return { ...none, ...(JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Partial<Kept>) };
-  } catch {
-    return none;
-  }
-}
+const none: Kept = { pieces: {}, lanes: {}, delays: {}, clocked: [], follows: "", names: {} };
 
-export const usePorts = create<Ports>(() => ({ ...recalled(), outs: [standIn], ins: [], asked: false }));
+export const usePorts = create<Ports>(() => ({
+  ...none,
+  ...recalled<Partial<Kept>>(KEPT, {}),
+  outs: [standIn],
+  ins: [],
+  asked: false,
+}));
 
 /** Changes what is remembered. */
 export function keep(change: Partial<Kept>): void {
   usePorts.setState(change);
   const { pieces, lanes, delays, clocked, follows, names } = usePorts.getState();
-  try {
-    localStorage.setItem(KEPT, JSON.stringify({ pieces, lanes, delays, clocked, follows, names }));
-  } catch {
-    // Without storage it lasts as long as the page.
-  }
+  keepHere(KEPT, JSON.stringify({ pieces, lanes, delays, clocked, follows, names }));
   for (const [id, sender] of senders) sender.delay = delays[id] ?? 0;
 }
 
-/** Where a lane sounds, by the piece and its clip and id. */
+/** Where a lane is: its piece, its clip and its id. */
+export const placeOf = (piece: string, clip: string, lane: string): string => `${piece}/${clip}/${lane}`;
+
+/** Where a lane sounds, by its place. */
 export function routeOf(place: string): Route {
   const { pieces, lanes } = usePorts.getState();
-  const piece = useApp.getState().id;
-  return lanes[`${piece}/${place}`] ?? pieces[piece] ?? usual;
+  return lanes[place] ?? pieces[place.slice(0, place.indexOf("/"))] ?? usual;
 }
 
 const senders = new Map<string, Sender>();
@@ -107,7 +104,7 @@ export const seat = (given: ReadonlyMap<string, number>): void => void (seats = 
 
 /** The channel on which a lane's messages go. A lane whose notes glide apart takes the zone that the port has. */
 export const channelOf = (place: string, route: Route, own: number, apart: boolean): number =>
-  (!apart && route.channel) || seats.get(place) || own;
+  (!apart && route.channel) || seats.get(place.slice(place.indexOf("/") + 1)) || own;
 
 /** How long before it sounds a message is sent at least, in ms. */
 const LEAST_AHEAD = 100;

@@ -1,7 +1,7 @@
-import { many } from "../controls/words";
+import { many } from "../words";
 import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
-import { seek } from "../audio/player";
+import { seek } from "../state/player";
 import { bendAt, bends, notesBetween } from "../canvas/drawing/geometry";
 import { GUTTER } from "../canvas/drawing/ground";
 import { Playhead } from "../sheet/Playhead";

@@ -1,12 +1,13 @@
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { audition } from "../audio/player";
+import { audition } from "../state/player";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Harmony, Lane as LaneView } from "../api/gen/view.gen";
-import { lastAt, noteAt, slotAt, yOf } from "../canvas/drawing/geometry";
+import { noteAt, slotAt, yOf } from "../canvas/drawing/geometry";
+import { lastAt } from "../sorted";
 import { GUTTER } from "../canvas/drawing/ground";
 import type { Draft, Gesture, Ground, Point } from "../canvas/gestures/gesture";
 import { spent } from "../controls/hands";
-import { eraseOp } from "../lanes/free";
+import { eraseOp } from "../state/free";
 import { kindOf } from "../lanes/kinds";
 import { placesOf, useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";

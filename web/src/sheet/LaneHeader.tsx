@@ -1,8 +1,8 @@
-import { many } from "../controls/words";
+import { many } from "../words";
 import { memo, useLayoutEffect, useRef, useState } from "react";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField, NumberField } from "../controls/Field";
-import { laneFact, laneFacts } from "../controls/facts";
+import { laneFact, laneFacts } from "../api/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";

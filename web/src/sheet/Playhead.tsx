@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { playPosition } from "../audio/player";
+import { playPosition } from "../state/player";
 import { useSheet, zoomOf } from "../state/sheet";
 import css from "./Sheet.module.css";
 

@@ -1,7 +1,7 @@
 import { useLayoutEffect, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { token } from "../theme";
-import { seek } from "../audio/player";
+import { seek } from "../state/player";
 import { GUTTER } from "../canvas/drawing/ground";
 import { useSheet, zoomOf } from "../state/sheet";
 import { useLight } from "../light";

@@ -1,10 +1,10 @@
-import { many } from "../controls/words";
+import { many } from "../words";
 import { Button } from "@mantine/core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Finding } from "../api/gen/render.gen";
 import type { Clip as ClipView } from "../api/gen/view.gen";
-import { facts } from "../controls/facts";
+import { facts } from "../api/facts";
 import { GUTTER } from "../canvas/drawing/ground";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";

@@ -1,6 +1,6 @@
-import { togglePlay } from "../audio/player";
+import { togglePlay } from "../state/player";
 import { newVariant, openVariant } from "../clips/variants";
-import { laneFact } from "../controls/facts";
+import { laneFact } from "../api/facts";
 import { keepsKey } from "../controls/hands";
 import { learn, pressed } from "../controls/pressed";
 import { closeNewest } from "../controls/opening";
@@ -13,7 +13,7 @@ import { showOrder, useOrder } from "../order/state";
 import { copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
 import { clipOf, laneOf, placesOf, useApp } from "../state/store";
 import { useSheet } from "../state/sheet";
-import { alsoKey, key, type Key } from "./key";
+import { alsoKey, key, type Key } from "../controls/key";
 
 const app = useApp.getState;
 

@@ -1,8 +1,8 @@
 import type { Cell } from "../api/gen/piece.gen";
-import { many } from "../controls/words";
-import { laneFact } from "../controls/facts";
+import { many } from "../words";
+import { laneFact } from "../api/facts";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
-import { reverseOp, setOp, transposeOp } from "../lanes/free";
+import { reverseOp, setOp, transposeOp } from "./free";
 import { useSheet } from "./sheet";
 import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp } from "./store";
 

@@ -3,7 +3,7 @@ import { api } from "../api/client";
 import { Choice } from "../controls/Choice";
 import { ChoiceField, NumberField } from "../controls/Field";
 import { FilePick } from "../controls/FilePick";
-import { facts } from "../controls/facts";
+import { facts } from "../api/facts";
 import { setPiece } from "../state/actions";
 import { useApp } from "../state/store";
 import { beatNames } from "./beats";

@@ -1,11 +1,11 @@
 import { useEffect, useRef } from "react";
 import { useLocation } from "wouter";
-import { PHONE, type Room } from "../app/room";
-import { playPosition, togglePlay, usePlaying } from "../audio/player";
+import { PHONE, type Room } from "../controls/room";
+import { playPosition, togglePlay, usePlaying } from "../state/player";
 import { setPiece } from "../state/actions";
 import { playOrder, showOrder, stopOrder, useOrder } from "../order/state";
 import { clipOf, useApp } from "../state/store";
-import { facts } from "../controls/facts";
+import { facts } from "../api/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { later } from "../controls/later";
 import { Popup } from "../controls/Popup";

@@ -3,7 +3,7 @@ import { act, screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Lane, Step } from "../../src/api/gen/schema.gen";
 import type { State } from "../../src/api/gen/server.gen";
-import { many } from "../../src/controls/words";
+import { many } from "../../src/words";
 import { LaneStarter } from "../../src/dialogs/starters/LaneStarter";
 import { kindOf } from "../../src/lanes/kinds";
 import { readTones, writeTones, wrongTones } from "../../src/lanes/phrase/tones";

@@ -1,3 +1,4 @@
+import { lastAt } from "../../sorted";
 import type { Rung } from "../../api/gen/pitch.gen";
 import type { Lane as LaneView, Note } from "../../api/gen/view.gen";
 import type { Rail } from "../rails/rail";
@@ -22,19 +23,6 @@ export const railsHeight = (count: number): number => (count ? 8 + count * (RAIL
 
 /** The top of a rail. */
 export const railTop = (band: Band, rail: number): number => band.ladderBottom + 8 + rail * (RAIL_HEIGHT + RAIL_GAP);
-
-/** The index of the last item whose key is at most a value; -1 without any. Items
- * are in order of their keys. */
-export function lastAt<T>(items: readonly T[], key: (item: T) => number, value: number): number {
-  let low = 0;
-  let high = items.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (key(items[middle]!) <= value) low = middle + 1;
-    else high = middle;
-  }
-  return low - 1;
-}
 
 /** The middle of a pitch's row; pitches between rows lie between, and pitches out
  * of sight beyond the edge. */

@@ -1,5 +1,6 @@
 import { token } from "../../theme";
-import { beyond, knownOf, lastAt, notesBetween, slotAt, slotsBetween, yOf } from "./geometry";
+import { beyond, knownOf, notesBetween, slotAt, slotsBetween, yOf } from "./geometry";
+import { lastAt } from "../../sorted";
 import type { Axis, Pen, Picture } from "./picture";
 
 /** Where the note names stand, left of the time axis. */

@@ -1,5 +1,6 @@
 import type { Cell } from "../../api/gen/piece.gen";
-import { lastAt, RAIL_HEIGHT, railTop, slotsBetween, type Band } from "../drawing/geometry";
+import { RAIL_HEIGHT, railTop, slotsBetween, type Band } from "../drawing/geometry";
+import { lastAt } from "../../sorted";
 
 import { drawStroke, frame, GUTTER } from "../drawing/ground";
 import type { Axis, Pen, Picture } from "../drawing/picture";

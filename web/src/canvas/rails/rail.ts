@@ -1,6 +1,6 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { stepFacts, titleOf } from "../../controls/facts";
+import { stepFacts, titleOf } from "../../api/facts";
 import type { Cell } from "../../api/gen/piece.gen";
 
 /** A rail draws one value of the steps. */

@@ -2,7 +2,7 @@ import { Checkbox } from "@mantine/core";
 import { useState } from "react";
 import { Choice } from "../../controls/Choice";
 import { Dialog } from "../Dialog";
-import { laneFact } from "../../controls/facts";
+import { laneFact } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { makeLanes } from "../../state/actions";
 import { clipOf, placesOf, useApp } from "../../state/store";

@@ -1,7 +1,7 @@
 import { Button } from "@mantine/core";
 import type { RefObject } from "react";
 import type { FileSummary } from "../../api/gen/server.gen";
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import css from "./ExportPanel.module.css";
 
 /** What a file will hold, track by track. */

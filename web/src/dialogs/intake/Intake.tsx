@@ -1,9 +1,9 @@
 import { useEffect, useMemo, useState } from "react";
 import { api } from "../../api/client";
 import type { FileReport, TakeRequest } from "../../api/gen/server.gen";
-import { tryOutNotes } from "../../audio/player";
+import { tryOutNotes } from "../../state/player";
 import { Choice } from "../../controls/Choice";
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { message, useApp } from "../../state/store";
 import { Dialog } from "../Dialog";
 import { TrackRow, type TrackChoice } from "./TrackRow";

@@ -1,9 +1,9 @@
 import { useLayoutEffect, useRef } from "react";
 import type { TrackReport } from "../../api/gen/files.gen";
 import type { FileDrawing, TakeTrack } from "../../api/gen/server.gen";
-import { tryOutNotes } from "../../audio/player";
+import { tryOutNotes } from "../../state/player";
 import { Choice } from "../../controls/Choice";
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { useApp } from "../../state/store";
 import { token } from "../../theme";
 import css from "./intake.module.css";

@@ -1,8 +1,8 @@
 import { Checkbox } from "@mantine/core";
 import { useState } from "react";
-import { askForPorts } from "../../ports/access";
+import { askForPorts } from "../../input/access";
 import { follow } from "../../ports/clock";
-import { allQuiet, keep, routeOf, usePorts, usual, type Route } from "../../ports/routes";
+import { allQuiet, keep, placeOf, routeOf, usePorts, usual, type Route } from "../../ports/routes";
 import { STAND_IN } from "../../ports/standin";
 import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
@@ -81,12 +81,12 @@ export function Ports() {
               set={(route) => set("pieces", piece, route)}
             />
             {lanes.map((lane) => {
-              const key = `${piece}/${of}/${lane.id}`;
+              const key = placeOf(piece, of, lane.id);
               return (
                 <RouteRow
                   key={key}
                   name={lane.name}
-                  route={routeOf(`${of}/${lane.id}`)}
+                  route={routeOf(key)}
                   own={key in routes}
                   zone={lane.apart}
                   nameOf={nameOf}

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { sounds } from "../../lanes/kinds";
 import { makeLanes } from "../../state/actions";
 import { clipOf, useApp } from "../../state/store";

@@ -3,7 +3,7 @@ import type { Came } from "../../api/gen/sketch.gen";
 import type { Proposal } from "../../api/gen/server.gen";
 import type { Clip as ClipView, Lane as LaneView, Note } from "../../api/gen/view.gen";
 import { drawNames, GUTTER } from "../../canvas/drawing/ground";
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import type { Lane } from "../../api/gen/schema.gen";
 import { kindOf } from "../../lanes/kinds";
 import { dyes, token } from "../../theme";

@@ -4,12 +4,12 @@ import { api } from "../../api/client";
 import type { Op } from "../../api/gen/schema.gen";
 import type { Request, VaryRequest } from "../../api/gen/sketch.gen";
 import type { Proposal, Sketching } from "../../api/gen/server.gen";
-import { playLoop } from "../../audio/player";
+import { playLoop } from "../../state/player";
 import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
-import { freeNotes } from "../../lanes/free";
+import { freeNotes } from "../../state/free";
 import { kindOf } from "../../lanes/kinds";
-import { onNext, useNext } from "../../ports/taught";
+import { onNext, useNext } from "../../input/taught";
 import { clipOf, laneOf, message, useApp } from "../../state/store";
 import { Dialog } from "../Dialog";
 import { Caption, Drawing } from "./Card";
@@ -142,7 +142,7 @@ export function Sketches() {
   const { stands, teaching } = useNext();
   useEffect(() => onNext(() => shown?.length && hear((heard + 1) % shown.length)), [shown, hear, heard]);
   const teachNext = () =>
-    void import("../../ports/access").then((m) => m.askForPorts()).then(() => useNext.setState({ teaching: true }));
+    void import("../../input/access").then((m) => m.askForPorts()).then(() => useNext.setState({ teaching: true }));
   const again = () => setSeed((s) => (s * 31 + 17) % 1_000_003);
   useLayoutEffect(() => {
     const press = (e: KeyboardEvent) => {

@@ -1,15 +1,15 @@
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { Button } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { api } from "../../api/client";
 import type { StarterOffer } from "../../api/gen/server.gen";
 import { queries, useStarters } from "../../api/queries";
-import { tryOut } from "../../audio/player";
+import { tryOut } from "../../state/player";
 import { Deleted } from "../../controls/Deleted";
 import { Dialog } from "../Dialog";
 import { FilePick } from "../../controls/FilePick";
 import { TabList } from "../../controls/TabList";
-import { defaultKind } from "../../lanes/default";
+import { defaultKind } from "../../api/default";
 import { laneKinds } from "../../lanes/kinds";
 import { makeLanes } from "../../state/actions";
 import type { Lane } from "../../api/gen/schema.gen";

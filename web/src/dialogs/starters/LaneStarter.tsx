@@ -2,7 +2,7 @@ import { useState } from "react";
 import { api } from "../../api/client";
 import type { Lane } from "../../api/gen/schema.gen";
 import { useLaneStarter } from "../../api/queries";
-import { laneFact } from "../../controls/facts";
+import { laneFact } from "../../api/facts";
 import { TextBox } from "../../controls/TextBox";
 import css from "../../margin/motion/motion.module.css";
 import { message, useApp } from "../../state/store";

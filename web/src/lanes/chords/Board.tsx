@@ -1,7 +1,7 @@
 import { Menu } from "@mantine/core";
 import type { BoardChord, BoardOther } from "../../api/gen/chords.gen";
 import { useBoard } from "../../api/queries";
-import { audition } from "../../audio/player";
+import { audition } from "../../state/player";
 import { Choice } from "../../controls/Choice";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";

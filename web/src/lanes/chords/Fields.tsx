@@ -1,6 +1,6 @@
 import type { ChordStep } from "../../api/gen/piece.gen";
 import { Choice } from "../../controls/Choice";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { NumberField } from "../../controls/Field";
 import { TextBox } from "../../controls/TextBox";
 import type { Op } from "../../api/gen/schema.gen";

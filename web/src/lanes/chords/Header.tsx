@@ -1,4 +1,4 @@
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { ChoiceField, NumberField } from "../../controls/Field";
 import { setLane } from "../../state/actions";
 import type { LaneProps } from "../kind";

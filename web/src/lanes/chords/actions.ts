@@ -1,4 +1,4 @@
-import { audition } from "../../audio/player";
+import { audition } from "../../state/player";
 import type { Op } from "../../api/gen/schema.gen";
 import { addLanes, here, onChosen, setLane, type Chosen } from "../../state/actions";
 import { laneIn, laneOf, laneViewOf, placesOf, useApp } from "../../state/store";

@@ -1,6 +1,7 @@
 import type { ChordMark } from "../../api/gen/render.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { lastAt, type Band } from "../../canvas/drawing/geometry";
+import { type Band } from "../../canvas/drawing/geometry";
+import { lastAt } from "../../sorted";
 import { railsOf } from "../../canvas/rails/rail";
 import type { Room } from "../kind";
 import { ladderBand, leastFor, usedBy, type LadderShape } from "../steps/band";

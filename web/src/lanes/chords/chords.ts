@@ -1,8 +1,8 @@
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { speakStep } from "../steps/speak";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
-import { key } from "../../shortcuts/key";
+import { key } from "../../controls/key";
 import { addChords } from "./actions";
 import { bandOf, CLOSED, leastOf } from "./band";
 import { draw } from "./draw";

@@ -1,5 +1,6 @@
 import type { ChordMark } from "../../api/gen/render.gen";
-import { beyond, lastAt, yOf } from "../../canvas/drawing/geometry";
+import { beyond, yOf } from "../../canvas/drawing/geometry";
+import { lastAt } from "../../sorted";
 import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../canvas/drawing/ground";
 import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
 import { drawLane } from "../../canvas/rails/draw";

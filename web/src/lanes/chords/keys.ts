@@ -1,5 +1,5 @@
 import { useApp } from "../../state/store";
-import { alsoKey, key, type Key } from "../../shortcuts/key";
+import { alsoKey, key, type Key } from "../../controls/key";
 import { move, withDegree } from "../steps/keys";
 import { goToProgression, invert, last, openOrClose, placeDegree, turnVoicing, widen } from "./actions";
 import { useChords } from "./state";

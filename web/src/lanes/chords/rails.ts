@@ -1,5 +1,5 @@
 import type { ChordStep } from "../../api/gen/piece.gen";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { cellRail, type Rail } from "../../canvas/rails/rail";
 
 const { strum, inversion } = facts.step.chords;

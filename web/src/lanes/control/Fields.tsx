@@ -1,6 +1,6 @@
 import type { ControlStep } from "../../api/gen/piece.gen";
 import { Choice } from "../../controls/Choice";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { NumberField } from "../../controls/Field";
 import { setSelected } from "../../state/actions";
 import type { LaneProps } from "../kind";

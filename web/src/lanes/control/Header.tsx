@@ -1,5 +1,5 @@
 import { Choice } from "../../controls/Choice";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { NumberField } from "../../controls/Field";
 import { PitchBox } from "../../controls/PitchBox";
 import { setLane } from "../../state/actions";

@@ -1,4 +1,5 @@
-import { lastAt, slotsBetween } from "../../canvas/drawing/geometry";
+import { slotsBetween } from "../../canvas/drawing/geometry";
+import { lastAt } from "../../sorted";
 import { drawGrid, drawSlots, GUTTER } from "../../canvas/drawing/ground";
 import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
 import { drawCurves, drawLane } from "../../canvas/rails/draw";

@@ -1,5 +1,5 @@
 import type { ControlStep } from "../../api/gen/piece.gen";
-import { alsoKey, key, type Key } from "../../shortcuts/key";
+import { alsoKey, key, type Key } from "../../controls/key";
 import { setEach } from "../../state/actions";
 import { laneOf, useApp } from "../../state/store";
 import { withCursor } from "../steps/keys";

@@ -1,4 +1,4 @@
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { clipOf, useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import css from "../steps/steps.module.css";

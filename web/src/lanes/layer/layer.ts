@@ -1,4 +1,4 @@
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import type { Lane } from "../../api/gen/schema.gen";
 import { knownOf } from "../../canvas/drawing/geometry";
 import { later } from "../../controls/later";

@@ -1,5 +1,5 @@
 import type { LineStep } from "../../api/gen/piece.gen";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { NumberField } from "../../controls/Field";
 import { setEach } from "../../state/actions";
 import { useApp } from "../../state/store";

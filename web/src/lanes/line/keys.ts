@@ -1,6 +1,6 @@
 import { setSelected, toggle } from "../../state/actions";
 import type { LineStep } from "../../api/gen/piece.gen";
-import { alsoKey, key, type Key } from "../../shortcuts/key";
+import { alsoKey, key, type Key } from "../../controls/key";
 import { takeMotif } from "./motif";
 import { move, withCursor, withDegree } from "../steps/keys";
 

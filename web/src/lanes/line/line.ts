@@ -1,7 +1,7 @@
 import { speakStep, struck } from "../steps/speak";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { LaneKind } from "../kind";
-import { key } from "../../shortcuts/key";
+import { key } from "../../controls/key";
 import { addLanes } from "../../state/actions";
 import { bandOf, CLOSED, leastOf } from "./band";
 import { draw } from "./draw";

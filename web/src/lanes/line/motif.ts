@@ -1,4 +1,4 @@
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { useApp } from "../../state/store";
 import { useHands } from "../notes/state";
 

@@ -1,14 +1,14 @@
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { NumberField } from "../../controls/Field";
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { setLane, toggle } from "../../state/actions";
 import { useApp } from "../../state/store";
-import type { FullNote } from "../free";
+import type { FullNote } from "../../state/free";
 import type { LaneProps } from "../kind";
 import { CellFields, common } from "../steps/Fields";
 import { GlideSwitch, Sliding } from "../steps/Sliding";
 import css from "../steps/steps.module.css";
-import { freeNotes } from "../free";
+import { freeNotes } from "../../state/free";
 import { each } from "./actions";
 import type { NotesLane } from "./notes";
 

@@ -1,6 +1,6 @@
 import { Choice } from "../../controls/Choice";
 import { ChoiceField, NumberField } from "../../controls/Field";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { setLane } from "../../state/actions";
 import { useApp } from "../../state/store";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { giveBack } from "../../controls/hands";
 import { NumberBox } from "../../controls/NumberBox";
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { Move, Pair } from "../steps/Tools";

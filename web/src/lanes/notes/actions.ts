@@ -1,9 +1,9 @@
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import type { Op } from "../../api/gen/schema.gen";
 import { onPlaces, transposeChosen } from "../../state/actions";
 import { laneIn, laneOf, useApp } from "../../state/store";
 import { useSheet } from "../../state/sheet";
-import { freeNotes, type FullNote } from "../free";
+import { freeNotes, type FullNote } from "../../state/free";
 import { pointerAt } from "./gestures";
 import { grid, nearest, useHands, selectNewest } from "./state";
 import { written } from "./stroke";

@@ -1,5 +1,6 @@
 import type { Free, Lane as LaneView, Note } from "../../api/gen/view.gen";
-import { lastAt, notesBetween } from "../../canvas/drawing/geometry";
+import { notesBetween } from "../../canvas/drawing/geometry";
+import { lastAt } from "../../sorted";
 
 /** Where a round begins in the clip, by a time in it. */
 const seamAt = (free: Free, tick: number): number =>

@@ -2,10 +2,10 @@ import type { Point as BendPoint } from "../../api/gen/piece.gen";
 import { yOf, type Band } from "../../canvas/drawing/geometry";
 import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
 import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { useApp } from "../../state/store";
 import { token } from "../../theme";
-import { freeNotes, setOp, type FullNote } from "../free";
+import { freeNotes, setOp, type FullNote } from "../../state/free";
 import { soundOf } from "./axis";
 import type { NotesLane } from "./notes";
 

@@ -1,13 +1,5 @@
-import {
-  type Band,
-  bends,
-  beyond,
-  lastAt,
-  notesBetween,
-  RAIL_HEIGHT,
-  railTop,
-  yOf,
-} from "../../canvas/drawing/geometry";
+import { type Band, bends, beyond, notesBetween, RAIL_HEIGHT, railTop, yOf } from "../../canvas/drawing/geometry";
+import { lastAt } from "../../sorted";
 import {
   drawBeyond,
   drawGrid,
@@ -22,7 +14,7 @@ import type { Axis, Pen, Picture, Preview } from "../../canvas/drawing/picture";
 import { drawCurves, drawRailNames } from "../../canvas/rails/draw";
 import { drawStroke } from "../../canvas/drawing/ground";
 import { token } from "../../theme";
-import { freeNotes } from "../free";
+import { freeNotes } from "../../state/free";
 import { drawPod } from "../steps/pods";
 import { drawHandles } from "./bends";
 import type { NotesLane } from "./notes";

@@ -1,5 +1,5 @@
 import { useApp } from "../../state/store";
-import { alsoKey, key, type Key } from "../../shortcuts/key";
+import { alsoKey, key, type Key } from "../../controls/key";
 import { withDegree } from "../steps/keys";
 
 const app = useApp.getState;

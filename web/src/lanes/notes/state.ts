@@ -1,6 +1,7 @@
 import { create } from "zustand";
+import { keep, recall } from "../../kept";
 import { laneIn, useApp } from "../../state/store";
-import { freeNotes, type FullNote } from "../free";
+import { freeNotes, type FullNote } from "../../state/free";
 
 /** What hands on free notes go by: nothing of it is part of the piece. The grid is remembered on
  * this machine. */
@@ -18,23 +19,11 @@ interface Hands {
 
 const SNAP = "agrimony snap";
 
-function recall(): string {
-  try {
-    return window.localStorage.getItem(SNAP) ?? "1/16";
-  } catch {
-    return "1/16";
-  }
-}
-
 export const useHands = create<Hands>((set) => ({
-  snap: recall(),
+  snap: recall(SNAP) ?? "1/16",
   setSnap: (snap) => {
     set({ snap });
-    try {
-      window.localStorage.setItem(SNAP, snap);
-    } catch {
-      // Without storage it lasts as long as the page.
-    }
+    keep(SNAP, snap);
   },
   motif: null,
   setMotif: (motif) => set({ motif }),

@@ -1,5 +1,5 @@
 import type { PhraseStep } from "../../api/gen/piece.gen";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { Choice } from "../../controls/Choice";
 import { NumberField } from "../../controls/Field";
 import { setSelected } from "../../state/actions";

@@ -1,4 +1,4 @@
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { Choice } from "../../controls/Choice";
 import { ChoiceField, NumberField } from "../../controls/Field";
 import { NumberBox } from "../../controls/NumberBox";
@@ -7,7 +7,7 @@ import { setLane } from "../../state/actions";
 import { clipOf, placesOf, useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
 import { OctaveField, PitchedFields } from "../steps/PitchedFields";
-import sheet from "../../sheet/Sheet.module.css";
+import css from "./phrase.module.css";
 import { OrderChooser } from "./OrderChooser";
 import type { PhraseLane } from "./phrase";
 import { readTones, writeTones, wrongTones } from "./tones";
@@ -81,7 +81,7 @@ export function Header({ lane }: LaneProps<PhraseLane>) {
         onChange={(span) => set({ span })}
       />
       <label htmlFor={id("leap")}>Leap</label>
-      <span className={sheet.pair}>
+      <span className={css.pair}>
         <NumberBox
           id={id("leap")}
           label={`Leap${of}`}
@@ -113,7 +113,7 @@ export function Header({ lane }: LaneProps<PhraseLane>) {
         onChange={(repeats) => set({ repeats })}
       />
       <label htmlFor={id("pedal")}>Pedal</label>
-      <span className={sheet.pair}>
+      <span className={css.pair}>
         <Choice
           id={id("pedal")}
           label={`Pedal${of}`}

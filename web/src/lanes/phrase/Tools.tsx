@@ -1,4 +1,4 @@
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import { Button } from "@mantine/core";
 import { onChosen } from "../../state/actions";
 import { useApp } from "../../state/store";

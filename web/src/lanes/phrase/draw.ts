@@ -1,4 +1,5 @@
-import { beyond, lastAt, notesBetween, slotsBetween, yOf } from "../../canvas/drawing/geometry";
+import { beyond, notesBetween, slotsBetween, yOf } from "../../canvas/drawing/geometry";
+import { lastAt } from "../../sorted";
 import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../canvas/drawing/ground";
 import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
 import { drawLane } from "../../canvas/rails/draw";

@@ -2,7 +2,7 @@ import type { Op } from "../../api/gen/schema.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../canvas/drawing/geometry";
 import { dragEnd, onRail, frameSteps, nearEnd, setStep } from "../../canvas/gestures/shared";
 import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { laneIn, useApp } from "../../state/store";
 import type { PhraseLane } from "./phrase";
 

@@ -1,4 +1,4 @@
-import { alsoKey, key, type Key } from "../../shortcuts/key";
+import { alsoKey, key, type Key } from "../../controls/key";
 import type { PhraseStep } from "../../api/gen/piece.gen";
 import { setSelected, toggle } from "../../state/actions";
 import { move, withCursor } from "../steps/keys";

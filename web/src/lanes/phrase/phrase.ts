@@ -1,7 +1,7 @@
 import { speakStep } from "../steps/speak";
 import type { Lane } from "../../api/gen/schema.gen";
 import { later } from "../../controls/later";
-import { key } from "../../shortcuts/key";
+import { key } from "../../controls/key";
 import type { LaneKind, LaneProps } from "../kind";
 import { addPhrase } from "./actions";
 import { bandOf, CLOSED, leastOf } from "./band";

@@ -1,4 +1,4 @@
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { Choice } from "../../controls/Choice";
 import { NumberField } from "../../controls/Field";
 import { setLane } from "../../state/actions";

@@ -1,4 +1,4 @@
-import { alsoKey, key, type Key } from "../../shortcuts/key";
+import { alsoKey, key, type Key } from "../../controls/key";
 import { laneOf, useApp } from "../../state/store";
 import { move } from "../steps/keys";
 

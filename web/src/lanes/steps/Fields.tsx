@@ -1,7 +1,7 @@
-import { many } from "../../controls/words";
+import { many } from "../../words";
 import type { Cell } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
-import { facts, stepFacts } from "../../controls/facts";
+import { facts, stepFacts } from "../../api/facts";
 import { NumberField } from "../../controls/Field";
 import { TextBox } from "../../controls/TextBox";
 import { setEach, setSelected, toggle } from "../../state/actions";

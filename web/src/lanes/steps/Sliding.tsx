@@ -1,6 +1,6 @@
 import type { Cell, Glide, GlideMode, Point } from "../../api/gen/piece.gen";
 import { Choice } from "../../controls/Choice";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { setEach, setLane, toggle } from "../../state/actions";
 import { common } from "./Fields";

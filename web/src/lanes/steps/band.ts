@@ -1,5 +1,6 @@
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { knownOf, lastAt, railsHeight, type Band } from "../../canvas/drawing/geometry";
+import { knownOf, railsHeight, type Band } from "../../canvas/drawing/geometry";
+import { lastAt } from "../../sorted";
 import type { Rail } from "../../canvas/rails/rail";
 import type { Room } from "../kind";
 

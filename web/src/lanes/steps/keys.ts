@@ -1,9 +1,9 @@
 import type { Cell } from "../../api/gen/piece.gen";
-import { facts } from "../../controls/facts";
+import { facts } from "../../api/facts";
 import { onChosen, reverseChosen, setEach, setSelected, toggle, transposeChosen } from "../../state/actions";
 import { laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
-import { alsoKey, key, type Key } from "../../shortcuts/key";
-import { audition } from "../../audio/player";
+import { alsoKey, key, type Key } from "../../controls/key";
+import { audition } from "../../state/player";
 import { useSheet } from "../../state/sheet";
 
 const app = useApp.getState;

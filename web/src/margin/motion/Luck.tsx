@@ -1,9 +1,9 @@
-import { freeNotes, placeWord } from "../../lanes/free";
+import { freeNotes, placeWord } from "../../state/free";
 import { useState } from "react";
 import type { Drawn, Odd } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { laneFact } from "../../controls/facts";
+import { laneFact } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { TextBox } from "../../controls/TextBox";
 import { setLane } from "../../state/actions";

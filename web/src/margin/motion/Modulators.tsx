@@ -1,10 +1,10 @@
-import { placeWord } from "../../lanes/free";
+import { placeWord } from "../../state/free";
 import { useState } from "react";
 import type { Modulator } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView, Move } from "../../api/gen/view.gen";
 import { Choice } from "../../controls/Choice";
-import { laneFact } from "../../controls/facts";
+import { laneFact } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { useApp } from "../../state/store";
 import css from "./motion.module.css";

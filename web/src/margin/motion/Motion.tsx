@@ -1,6 +1,6 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { laneFacts } from "../../controls/facts";
+import { laneFacts } from "../../api/facts";
 import { LaneStarter } from "../../dialogs/starters/LaneStarter";
 import { Luck } from "./Luck";
 import { Modulators } from "./Modulators";

@@ -1,7 +1,7 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { Choice } from "../../controls/Choice";
-import { laneFact } from "../../controls/facts";
+import { laneFact } from "../../api/facts";
 import { PitchBox } from "../../controls/PitchBox";
 import { setLane } from "../../state/actions";
 import { useApp } from "../../state/store";

@@ -1,7 +1,7 @@
-import { freeNotes } from "../../lanes/free";
+import { freeNotes } from "../../state/free";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { laneFact } from "../../controls/facts";
+import { laneFact } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { setLane } from "../../state/actions";
 import { placesOf, useApp } from "../../state/store";

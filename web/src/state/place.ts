@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { useLocation, useRoute } from "wouter";
 import { api } from "../api/client";
-import { message, useApp } from "../state/store";
+import { message, useApp } from "./store";
 
 /** The address of a piece, or of a clip of it. */
 export const addressOf = (piece: string, clip = ""): string =>

@@ -1,5 +1,5 @@
 import { useApp } from "../state/store";
-import css from "./Notices.module.css";
+import css from "./Said.module.css";
 
 /** What was refused or remarked last, with the edits to choose from; null: nothing. */
 export function Said() {

@@ -3,11 +3,11 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { Sound } from "../api/gen/piece.gen";
 import type { Note } from "../api/gen/view.gen";
 import type { StarterOffer } from "../api/gen/server.gen";
-import { message, useApp } from "../state/store";
-import type { Engine } from "./engine";
-import type { Instrument, Performance, Trial } from "./performance";
+import { message, useApp } from "./store";
+import type { Engine } from "../audio/engine";
+import type { Instrument, Performance, Trial } from "../audio/performance";
 import { followWith } from "../ports/clock";
-import type { Listener, Running } from "./running";
+import type { Listener, Running } from "../audio/running";
 
 /** The sound engine, loaded when something is first to be heard. */
 let engine: Engine | null = null;
@@ -71,7 +71,7 @@ const NO_SOUND =
   "the browser does not start the sound; see whether this machine has a sound device, and whether the page may use it";
 
 async function load(): Promise<Engine> {
-  const arrived = import("./engine"); // how long that takes is the network's affair
+  const arrived = import("../audio/engine"); // how long that takes is the network's affair
   loading ??= arrived.then((m) => m.startEngine(() => source.newest()));
   await arrived;
   const late = new Promise<never>((_, failed) => setTimeout(() => failed(new Error(NO_SOUND)), PATIENCE));

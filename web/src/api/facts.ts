@@ -1,5 +1,5 @@
-import { facts, type Lane } from "../api/gen/schema.gen";
-import { defaultKind } from "../lanes/default";
+import { facts, type Lane } from "./gen/schema.gen";
+import { defaultKind } from "./default";
 
 type DefaultLane = (typeof facts)["lane"][typeof defaultKind];
 

@@ -1,8 +1,9 @@
 import { create } from "zustand";
 import type { Sound } from "../api/gen/piece.gen";
+import { keep, recall, recalled } from "../kept";
 import { setLane } from "../state/actions";
 import { clipOf, useApp } from "../state/store";
-import { CONTROL, pressOf } from "./port";
+import { CONTROL, pressOf } from "../ports/port";
 
 /** Values of sounds that controllers of a device move. */
 interface Taught {
@@ -16,15 +17,7 @@ interface Taught {
 
 const KEPT = "agrimony turned";
 
-function recalled(): Record<number, string> {
-  try {
-    return JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Record<number, string>;
-  } catch {
-    return {};
-  }
-}
-
-export const useTurned = create<Taught>(() => ({ teaching: "", moves: recalled(), turning: {} }));
+export const useTurned = create<Taught>(() => ({ teaching: "", moves: recalled(KEPT, {}), turning: {} }));
 
 /** After how long without a message a controller has been left, in ms. */
 const LEFT = 600;
@@ -43,15 +36,10 @@ export const controllerOf = (moves: Taught["moves"], lane: string, field: string
 const NEXT = "agrimony next sketch";
 
 /** What stands for the next sketch, and whether the next press is to. */
-export const useNext = create<{ stands: string; teaching: boolean }>(() => {
-  let stands = "";
-  try {
-    stands = localStorage.getItem(NEXT) ?? "";
-  } catch {
-    // Nothing was taught, then.
-  }
-  return { stands, teaching: false };
-});
+export const useNext = create<{ stands: string; teaching: boolean }>(() => ({
+  stands: recall(NEXT) ?? "",
+  teaching: false,
+}));
 
 /** Who lets the next sketch be heard; null: none are open. */
 let hearNext: (() => void) | null = null;
@@ -71,11 +59,7 @@ function takeNext(data: Uint8Array): boolean {
   const { stands, teaching } = useNext.getState();
   if (teaching) {
     useNext.setState({ stands: press, teaching: false });
-    try {
-      localStorage.setItem(NEXT, press);
-    } catch {
-      // Without storage it lasts as long as the page.
-    }
+    keep(NEXT, press);
     return true;
   }
   if (press !== stands) return false;
@@ -92,11 +76,7 @@ export function takeTaught(data: Uint8Array): boolean {
   if (teaching) {
     const next = { ...moves, [controller]: teaching };
     useTurned.setState({ teaching: "", moves: next });
-    try {
-      localStorage.setItem(KEPT, JSON.stringify(next));
-    } catch {
-      // Without storage it lasts as long as the page.
-    }
+    keep(KEPT, JSON.stringify(next));
     useApp.getState().set({ remark: `Controller ${controller} moves it now.` });
     return true;
   }

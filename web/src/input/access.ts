@@ -1,9 +1,9 @@
-import { heard, takenFirst } from "../input/midi";
+import { heard, takenFirst } from "./midi";
 import { message, useApp } from "../state/store";
-import { takeClock } from "./clock";
-import type { OutPort } from "./port";
-import { forget, usePorts } from "./routes";
-import { onStandIn, STAND_IN, standIn } from "./standin";
+import { takeClock } from "../ports/clock";
+import type { OutPort } from "../ports/port";
+import { forget, usePorts } from "../ports/routes";
+import { onStandIn, STAND_IN, standIn } from "../ports/standin";
 import { takeTaught } from "./taught";
 
 /** How many messages a second of one device are looked at; what floods beyond is passed over, which is
