@@ -3,8 +3,8 @@ import { laneKinds } from "../src/lanes/kinds";
 
 const sources = import.meta.glob<string>("../src/**/*.{ts,tsx}", { eager: true, query: "?raw", import: "default" });
 
-/** Where kinds of lanes may be named: their own folders, and what is generated. */
-const rooms = ["../src/lanes/", "../src/api/gen/", "../src/api/default.ts"];
+/** Where kinds of lanes may be named: their own folders, and what the server sends. */
+const rooms = ["../src/lanes/", "../src/api/"];
 const names = Object.keys(laneKinds).join("|");
 const naming = [
   new RegExp(`\\bkind\\b[^\\n]*["'\`](${names})["'\`]`),

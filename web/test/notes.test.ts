@@ -5,7 +5,7 @@ import type { State } from "../src/api/gen/server.gen";
 import type { Vocabulary } from "../src/api/gen/view.gen";
 import { yOf } from "../src/canvas/drawing/geometry";
 import type { Draft, Gesture, Ground } from "../src/canvas/gestures/gesture";
-import { freeNotes } from "../src/state/free";
+import { freeNotes } from "../src/api/free";
 import { notes, type NotesLane, ready } from "../src/lanes/notes/notes";
 import { useHands } from "../src/lanes/notes/state";
 import { clipOf, type Edit, laneViewOf, useApp } from "../src/state/store";

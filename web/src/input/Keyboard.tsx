@@ -2,7 +2,7 @@ import { many as so } from "../words";
 import { useEffect, useMemo, useState } from "react";
 import { useSemitones } from "../api/queries";
 import { togglePlay, usePlaying } from "../state/player";
-import { freeNotes } from "../state/free";
+import { freeNotes } from "../api/free";
 import { kindOf } from "../lanes/kinds";
 import { laneOf, useApp } from "../state/store";
 import { closeKeyboard, enterGathered, freeNow, press, release, rest, strike, tie } from "./actions";

@@ -1,7 +1,7 @@
 import { playPosition, sound } from "../state/player";
 import type { Lane } from "../api/gen/schema.gen";
 import { lastAt } from "../sorted";
-import { freeNotes } from "../state/free";
+import { freeNotes } from "../api/free";
 import { lengthOfNew, nearest, onAxis, selectNewest } from "../lanes/grid";
 import { kindOf } from "../lanes/kinds";
 import { laneOf, laneViewOf, placesOf, useApp } from "../state/store";

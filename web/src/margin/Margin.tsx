@@ -1,4 +1,4 @@
-import { freeNotes } from "../state/free";
+import { freeNotes } from "../api/free";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useState, type ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";

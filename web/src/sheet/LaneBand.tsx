@@ -7,7 +7,7 @@ import { lastAt } from "../sorted";
 import { GUTTER } from "../canvas/drawing/ground";
 import type { Draft, Gesture, Ground, Point } from "../canvas/gestures/gesture";
 import { spent } from "../controls/hands";
-import { eraseOp } from "../state/free";
+import { eraseOp } from "../api/free";
 import { kindOf } from "../lanes/kinds";
 import { placesOf, useApp, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";

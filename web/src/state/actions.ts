@@ -2,7 +2,7 @@ import type { Cell } from "../api/gen/piece.gen";
 import { many } from "../words";
 import { laneFact } from "../api/facts";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
-import { reverseOp, setOp, transposeOp } from "./free";
+import { reverseOp, setOp, transposeOp } from "../api/free";
 import { useSheet } from "./sheet";
 import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp } from "./store";
 

@@ -8,7 +8,7 @@ import type { Lane, Op, Step } from "../api/gen/schema.gen";
 import type { Sounding, State, TakeRequest } from "../api/gen/server.gen";
 import type { Clip as ClipView, Lane as LaneView, Vocabulary } from "../api/gen/view.gen";
 import { defaultKind } from "../api/default";
-import { filled, follow, freeNotes } from "./free";
+import { filled, follow, freeNotes } from "../api/free";
 import { Queue } from "./queue";
 import { persist, type Unsaved } from "./saving";
 

@@ -7,7 +7,7 @@ import type { Proposal, Sketching } from "../../api/gen/server.gen";
 import { playLoop } from "../../state/player";
 import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
-import { freeNotes } from "../../state/free";
+import { freeNotes } from "../../api/free";
 import { kindOf } from "../../lanes/kinds";
 import { onNext, useNext } from "../../input/taught";
 import { clipOf, laneOf, message, useApp } from "../../state/store";

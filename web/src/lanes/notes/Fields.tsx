@@ -3,12 +3,12 @@ import { NumberField } from "../../controls/Field";
 import { many } from "../../words";
 import { setLane, toggle } from "../../state/actions";
 import { useApp } from "../../state/store";
-import type { FullNote } from "../../state/free";
+import type { FullNote } from "../../api/free";
 import type { LaneProps } from "../kind";
 import { CellFields, common } from "../steps/Fields";
 import { GlideSwitch, Sliding } from "../steps/Sliding";
 import css from "../steps/steps.module.css";
-import { freeNotes } from "../../state/free";
+import { freeNotes } from "../../api/free";
 import { each } from "./actions";
 import type { NotesLane } from "./notes";
 

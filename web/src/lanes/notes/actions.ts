@@ -3,7 +3,7 @@ import type { Op } from "../../api/gen/schema.gen";
 import { onPlaces, transposeChosen } from "../../state/actions";
 import { laneIn, laneOf, useApp } from "../../state/store";
 import { useSheet } from "../../state/sheet";
-import { freeNotes, type FullNote } from "../../state/free";
+import { freeNotes, type FullNote } from "../../api/free";
 import { pointerAt } from "./gestures";
 import { grid, nearest, useHands, selectNewest } from "./state";
 import { written } from "./stroke";

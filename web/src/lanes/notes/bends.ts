@@ -5,7 +5,7 @@ import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { facts } from "../../api/facts";
 import { useApp } from "../../state/store";
 import { token } from "../../theme";
-import { freeNotes, setOp, type FullNote } from "../../state/free";
+import { freeNotes, setOp, type FullNote } from "../../api/free";
 import { soundOf } from "./axis";
 import type { NotesLane } from "./notes";
 

@@ -14,7 +14,7 @@ import type { Axis, Pen, Picture, Preview } from "../../canvas/drawing/picture";
 import { drawCurves, drawRailNames } from "../../canvas/rails/draw";
 import { drawStroke } from "../../canvas/drawing/ground";
 import { token } from "../../theme";
-import { freeNotes } from "../../state/free";
+import { freeNotes } from "../../api/free";
 import { drawPod } from "../steps/pods";
 import { drawHandles } from "./bends";
 import type { NotesLane } from "./notes";

@@ -6,7 +6,7 @@ import type { Draft, Gesture, Ground, Point } from "../../canvas/gestures/gestur
 import { railAt, railValue } from "../../canvas/rails/draw";
 import type { Rail } from "../../canvas/rails/rail";
 import { useApp } from "../../state/store";
-import { freeNotes, type FullNote } from "../../state/free";
+import { freeNotes, type FullNote } from "../../api/free";
 import { inClip, onAxis, within } from "./axis";
 import { handleAt, shape } from "./bends";
 import type { NotesLane } from "./notes";

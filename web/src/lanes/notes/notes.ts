@@ -1,6 +1,6 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import { later } from "../../controls/later";
-import { freeNotes } from "../../state/free";
+import { freeNotes } from "../../api/free";
 import type { LaneKind } from "../kind";
 import { bandOf, CLOSED, leastOf } from "./band";
 import { Add } from "./Add";

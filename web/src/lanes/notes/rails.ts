@@ -1,7 +1,7 @@
 import type { Cell } from "../../api/gen/piece.gen";
 import { facts } from "../../api/facts";
 import type { Rail } from "../../canvas/rails/rail";
-import type { FullNote } from "../../state/free";
+import type { FullNote } from "../../api/free";
 import { lengthOfNew } from "./state";
 
 const fact = facts.step.notes;

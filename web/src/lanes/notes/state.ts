@@ -1,7 +1,7 @@
 import { create } from "zustand";
 import { keep, recall } from "../../kept";
 import { laneIn, useApp } from "../../state/store";
-import { freeNotes, type FullNote } from "../../state/free";
+import { freeNotes, type FullNote } from "../../api/free";
 
 /** What hands on free notes go by: nothing of it is part of the piece. The grid is remembered on
  * this machine. */

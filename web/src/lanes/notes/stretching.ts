@@ -1,7 +1,7 @@
 import type { Preview } from "../../canvas/drawing/picture";
 import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp } from "../../state/store";
-import { freeNotes } from "../../state/free";
+import { freeNotes } from "../../api/free";
 import { inClip } from "./axis";
 import type { NotesLane } from "./notes";
 import { nearest, useHands } from "./state";

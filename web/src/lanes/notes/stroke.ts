@@ -3,7 +3,7 @@ import type { Op } from "../../api/gen/schema.gen";
 import { nearestRung } from "../../canvas/drawing/geometry";
 import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp } from "../../state/store";
-import type { FullNote } from "../../state/free";
+import type { FullNote } from "../../api/free";
 import { onAxis } from "./axis";
 import { useHands } from "./state";
 

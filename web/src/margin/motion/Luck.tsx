@@ -1,4 +1,4 @@
-import { freeNotes, placeWord } from "../../state/free";
+import { freeNotes, placeWord } from "../../api/free";
 import { useState } from "react";
 import type { Drawn, Odd } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";

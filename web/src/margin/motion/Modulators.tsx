@@ -1,4 +1,4 @@
-import { placeWord } from "../../state/free";
+import { placeWord } from "../../api/free";
 import { useState } from "react";
 import type { Modulator } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";

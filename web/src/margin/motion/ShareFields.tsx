@@ -1,4 +1,4 @@
-import { freeNotes } from "../../state/free";
+import { freeNotes } from "../../api/free";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { laneFact } from "../../api/facts";

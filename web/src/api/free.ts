@@ -1,5 +1,5 @@
-import type { Cell, FreeNote, Glide, Point, Rounds } from "../api/gen/piece.gen";
-import type { Lane, Op } from "../api/gen/schema.gen";
+import type { Cell, FreeNote, Glide, Point, Rounds } from "./gen/piece.gen";
+import type { Lane, Op } from "./gen/schema.gen";
 
 /** A free note with every field stated, as a step is: what all tools and fields ask of steps. */
 export interface FullNote extends Cell {
