@@ -6,6 +6,7 @@ import { draw, drawMoving, ROW, RULER, ruler, type Sheet } from "./draw";
 import { list, playOrder, useOrder } from "./state";
 import css from "./order.module.css";
 import { useLight } from "../light";
+import { BAR, BEAT } from "../api/default";
 
 /** How near to an entry's end one has to be to stretch it, in pixels. */
 const EDGE = 7;
@@ -125,13 +126,13 @@ export function Bands({ top, height }: { top: number; height: number }) {
     const go = () => {
       const { tick } = orderPosition();
       const { scroll: from, zoom: px, set: put, view: own } = useOrder.getState();
-      const at = ((tick - from) * px) / (own?.barTicks ?? 3840);
+      const at = ((tick - from) * px) / (own?.barTicks ?? BAR);
       if (line.current) {
         line.current.style.transform = `translateX(${at}px)`;
         line.current.dataset.tick = String(Math.round(tick));
       }
-      if (at > width * 0.9 && !drag) put({ scroll: from + ((width * 0.6) / px) * (own?.barTicks ?? 3840) });
-      setBeat(Math.floor(tick / (own?.beatTicks ?? 960)));
+      if (at > width * 0.9 && !drag) put({ scroll: from + ((width * 0.6) / px) * (own?.barTicks ?? BAR) });
+      setBeat(Math.floor(tick / (own?.beatTicks ?? BEAT)));
       frameId = requestAnimationFrame(go);
     };
     frameId = requestAnimationFrame(go);

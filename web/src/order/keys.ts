@@ -2,6 +2,7 @@ import { signOn } from "../controls/pressed";
 import { only, turn, shift } from "./live";
 import { useApp } from "../state/store";
 import { perform, playOrder, showOrder, stopOrder, useOrder } from "./state";
+import { BAR, BEAT } from "../api/default";
 
 const state = useOrder.getState;
 const app = useApp.getState;
@@ -34,8 +35,8 @@ export function playRoot(pitch: number): void {
   if (follow && by !== undefined) void perform(follow, (all, tick) => shift(all, follow, by, tick));
 }
 
-const bars = (n: number) => n * (state().view?.barTicks ?? 3840);
-const beats = (n: number) => n * (state().view?.beatTicks ?? 960);
+const bars = (n: number) => n * (state().view?.barTicks ?? BAR);
+const beats = (n: number) => n * (state().view?.beatTicks ?? BEAT);
 
 /** Chooses the next or previous entry in order of time. */
 function choose(by: number): void {

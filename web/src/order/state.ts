@@ -16,6 +16,7 @@ import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
 import { boundary, differsFrom, endOf, ended, OPEN_BARS, sent, type Live } from "./live";
 import { announce, hasZones, leaveSeats, takeSeats, zonesAfter } from "./seats";
+import { BAR, BEAT } from "../api/default";
 
 /** After which a clip comes in or goes: a beat, so many bars, or the end of its own loop. */
 export const units = ["beat", "1", "2", "4", "8", "loop"] as const;
@@ -83,7 +84,7 @@ export const list = (): Live[] => state().live ?? written();
 
 let running: Running | null = null;
 
-const barTicks = () => state().view?.barTicks ?? 3840;
+const barTicks = () => state().view?.barTicks ?? BAR;
 
 const idOf = (clip: string, lane: string) => `${clip}/${lane}`;
 
@@ -246,7 +247,7 @@ function halt(): void {
 /** What was played up to now, on a beat. */
 function untilNow(live: Live[]): Live[] {
   const { tick } = orderPosition();
-  return ended(live, boundary(Math.max(tick, 1), state().view?.beatTicks ?? 960));
+  return ended(live, boundary(Math.max(tick, 1), state().view?.beatTicks ?? BEAT));
 }
 
 /** Changes what is played, from a boundary on; playing begins where it does not. */
@@ -278,7 +279,7 @@ export async function perform(
 /** How long the boundaries are apart, for a clip. */
 function unitTicks(clip: string): number {
   const { unit, view } = state();
-  if (!view) return 3840;
+  if (!view) return BAR;
   if (unit === "beat") return view.beatTicks;
   if (unit === "loop") return view.clips.find((c) => c.id === clip)?.length || view.barTicks;
   return Number(unit) * view.barTicks;
@@ -290,7 +291,7 @@ const NOTICE = 0.1;
 /** When a change takes hold. */
 function when(clip: string, atOnce: boolean): number {
   const { done } = orderPosition();
-  const soon = Math.ceil(done + NOTICE * ((app().piece?.tempo ?? 120) / 60) * 960);
+  const soon = Math.ceil(done + NOTICE * ((app().piece?.tempo ?? 120) / 60) * PPQ);
   if (atOnce) return soon;
   const { unit } = state();
   const sounding = list().find((e) => e.clip === clip && e.at <= soon && (e.open || soon < e.at + e.for));

@@ -1,4 +1,5 @@
 import { Checkbox, SegmentedControl } from "@mantine/core";
+import { PPQ } from "../../api/gen/view.gen";
 import { useApp } from "../../state/store";
 import css from "./ExportPanel.module.css";
 
@@ -10,7 +11,7 @@ interface Form {
   names: boolean;
 }
 
-export const usual: Form = { ppq: "960", type: "1", names: true };
+export const usual: Form = { ppq: `${PPQ}`, type: "1", names: true };
 
 interface Props {
   value: Form;

@@ -8,6 +8,7 @@ import type { LaneProps } from "../kind";
 import { OctaveField, PitchedFields } from "../steps/PitchedFields";
 import { useHands } from "./state";
 import type { NotesLane } from "./notes";
+import { BAR, BEAT } from "../../api/default";
 
 const fact = facts.lane.notes;
 
@@ -50,8 +51,8 @@ export function Daily({ lane }: LaneProps<NotesLane>) {
 export function Header({ lane, view }: LaneProps<NotesLane>) {
   const id = (name: string) => `${name}-${lane.id}`;
   const set = (patch: Record<string, unknown>) => setLane(lane.id, patch);
-  const loop = view.free ?? { start: 0, length: 3840 };
-  const beat = useApp((s) => s.view?.beatTicks) ?? 960;
+  const loop = view.free ?? { start: 0, length: BAR };
+  const beat = useApp((s) => s.view?.beatTicks) ?? BEAT;
   const change = (part: { start?: number; length?: number }) =>
     set({ loop: { start: loop.start, length: loop.length, ...part } });
   return (

@@ -19,6 +19,7 @@ import { drawPod } from "../steps/pods";
 import { drawHandles } from "./bends";
 import type { NotesLane } from "./notes";
 import { grid } from "./state";
+import { BAR } from "../../api/default";
 
 type NotesPicture = Picture<NotesLane>;
 
@@ -202,7 +203,7 @@ function drawSilent(pen: Pen, p: NotesPicture, { x, from, to }: Axis): void {
     sounding.add(note.step);
   }
   const joined = new Set(free.joined);
-  const first = lastAt(notes, (n) => n.at, free.start + from - 4 * 3840) + 1;
+  const first = lastAt(notes, (n) => n.at, free.start + from - 4 * BAR) + 1;
   pen.strokeStyle = p.hue;
   pen.lineWidth = 1;
   for (let i = Math.max(first, 0); i < notes.length; i++) {
