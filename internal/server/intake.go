@@ -11,11 +11,11 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/files"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/intake/song"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/smf"
@@ -128,7 +128,7 @@ const mostTold = 5000
 
 // named is what a pitch of a part is called: a drum by its name.
 func named(part *song.Part, key pitch.Key, p int) string {
-	if own, ok := drum.Of(p); ok && part.Drums() {
+	if own, ok := midi.DrumOf(p); ok && part.Drums() {
 		return own.Name
 	}
 	return pitch.Pretty(key.Named(p))

@@ -5,8 +5,8 @@ import (
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/chord"
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -17,7 +17,7 @@ type Vocabulary struct {
 	Tonics      []TonicChoice `json:"tonics"`
 	Scales      []ScaleChoice `json:"scales"`
 	Patterns    []Pattern     `json:"patterns"`
-	Drums       []drum.Drum   `json:"drums"`       // of the built-in kit, as a kit is laid out
+	Drums       []midi.Drum   `json:"drums"`       // of the built-in kit, as a kit is laid out
 	DrumChannel int           `json:"drumChannel"` // the MIDI channel of drums
 	Kit         []int         `json:"kit"`         // the notes that a new kit begins with
 	PPQs        []int         `json:"ppqs"`
@@ -83,7 +83,7 @@ type Pattern struct {
 
 // Words gives the vocabulary.
 func Words() Vocabulary {
-	out := Vocabulary{Drums: drum.Drums, Kit: drum.Kit, DrumChannel: drum.Channel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars,
+	out := Vocabulary{Drums: midi.Drums, Kit: midi.Kit, DrumChannel: midi.DrumChannel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars,
 		Bass: BassChoices{edit.BassNotes, edit.BassRhythms, edit.BassApproaches}}
 	for _, kind := range chord.Stacks {
 		out.Stacks = append(out.Stacks, kind.Name)

@@ -9,6 +9,7 @@ import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -165,7 +166,7 @@ func (t target) printed(performance *render.Performance, bends bool, bars int) (
 	for i := range performance.Lanes {
 		part := &performance.Lanes[i]
 		own := &t.Clip.Lanes[part.Lane]
-		out.Drums = own.Channel == 10 || own.Sound.Voice == "kit"
+		out.Drums = own.Channel == midi.DrumChannel || own.Sound.Voice == "kit"
 		index := 0
 		performance.Written(part, intake.PPQ, func(n *render.Note, at, length int64) {
 			for &part.Notes[index] != n {

@@ -6,9 +6,9 @@ import (
 	"slices"
 
 	"agrimony/internal/core/budget"
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -339,7 +339,7 @@ func (f *File) hasMeter() bool {
 // beside is a lane of notes that sounds as the file does where a lane of the performance did. Notes that glide by
 // themselves, and stand where they did, glide on.
 func (f *File) beside(p *piece.Piece, clip *piece.Clip, own *piece.Lane, c *compared, at, channel int) (*piece.Lane, error) {
-	source := &intake.Source{Key: p.KeyOf(clip), Meter: f.Song.Meter, Drums: channel == drum.Channel}
+	source := &intake.Source{Key: p.KeyOf(clip), Meter: f.Song.Meter, Drums: channel == midi.DrumChannel}
 	for i := range c.files[at] {
 		source.Notes = append(source.Notes, c.files[at][i].Note)
 	}

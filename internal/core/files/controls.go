@@ -6,6 +6,7 @@ import (
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/intake/song"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 )
 
@@ -16,16 +17,6 @@ type stream struct {
 	points []song.Point
 	scale  float64 // of a value to what the lane has
 }
-
-// defaultBend is the wheel's range where a file does not say it, by the General MIDI specification.
-const defaultBend = 2
-
-// Registered parameters, and what else is no value to follow, of the MIDI 1.0 specification.
-const (
-	ccData, ccDataFine      = 6, 38
-	ccParameter, ccParamTop = 98, 101
-	ccMode                  = 120 // from here on controllers are messages
-)
 
 // streams are what a part holds that control lanes can follow.
 func streams(p *song.Part) (out []stream) {
@@ -38,7 +29,7 @@ func streams(p *song.Part) (out []stream) {
 	by := map[int][]song.Point{}
 	var order []int
 	for _, c := range p.Controls {
-		if c.Controller >= ccMode || c.Controller == ccData || c.Controller == ccDataFine || c.Controller >= ccParameter && c.Controller <= ccParamTop {
+		if c.Controller >= midi.FirstMode || c.Controller == midi.DataEntry || c.Controller == midi.DataEntryFine || c.Controller >= midi.NRPNFine && c.Controller <= midi.RPNCoarse {
 			continue
 		}
 		n := int(c.Controller)
@@ -86,15 +77,15 @@ func (f *File) controls(t *Taken, part *song.Part, to string) (lanes []piece.Lan
 // bendRange is the wheel's range that a part states, in semitones, 1..24; where it states none that
 // of General MIDI.
 func bendRange(p *song.Part) int {
-	top, low, out := -1, -1, defaultBend
+	top, low, out := -1, -1, midi.UsualBendRange
 	for _, c := range p.Controls {
 		switch c.Controller {
-		case ccParamTop:
+		case midi.RPNCoarse:
 			top = int(c.Value)
-		case ccParamTop - 1:
+		case midi.RPNFine:
 			low = int(c.Value)
-		case ccData:
-			if top == 0 && low == 0 {
+		case midi.DataEntry:
+			if top == 0 && low == midi.BendRange {
 				out = min(max(int(c.Value), 1), 24)
 			}
 		}

@@ -6,12 +6,10 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
-
-// drums is the channel that is kept for them.
-const drums = 10
 
 // What a lane moves beside controllers, as numbers beyond theirs.
 const (
@@ -130,7 +128,7 @@ func (h *holder) move(what int) {
 func (p *Performance) give() map[[2]int]int {
 	holders := p.holders()
 	var taken [17]bool
-	taken[drums] = true
+	taken[midi.DrumChannel] = true
 	lane := func(h *holder) *piece.Lane { return &p.Piece.Clips[h.clip].Lanes[h.lane] }
 	for _, h := range holders {
 		if h.channel = lane(h).Channel; h.channel > 0 {
@@ -174,7 +172,7 @@ func (p *Performance) give() map[[2]int]int {
 		if h.channel == 0 {
 			from := sharing
 			if len(from) == 0 {
-				from = slices.DeleteFunc(slices.Clone(set), func(o *holder) bool { return o.channel == drums })
+				from = slices.DeleteFunc(slices.Clone(set), func(o *holder) bool { return o.channel == midi.DrumChannel })
 			}
 			least := slices.MinFunc(from, func(a, b *holder) int { return cmp.Compare(a.notes, b.notes) })
 			h.channel = least.channel

@@ -2,6 +2,7 @@ package order
 
 import (
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/render"
 )
 
@@ -132,16 +133,10 @@ func wheel(list []render.Bend, s *sight, limit beat.Time, put func(at beat.Time,
 	}
 }
 
-// The parameter that says the wheel's range, of the MIDI 1.0 specification.
-const (
-	parameterHigh, parameterLow = 101, 100
-	dataHigh, dataLow           = 6, 38
-)
-
 // ranging tells whether a controller is one of those that say the wheel's range.
 func ranging(controller uint8) bool {
 	switch controller {
-	case parameterHigh, parameterLow, dataHigh, dataLow:
+	case midi.RPNCoarse, midi.RPNFine, midi.DataEntry, midi.DataEntryFine:
 		return true
 	}
 	return false

@@ -3,6 +3,7 @@ package order
 import (
 	"fmt"
 
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
@@ -67,17 +68,14 @@ func (t *Track) Wheel(note int) []render.Bend {
 	return t.wheelOf(note, t.zone.Range)
 }
 
-// mostMembers is how many members a zone has at most, of the MIDI Polyphonic Expression specification.
-const mostMembers = 15
-
 // CheckHeld refuses zones that no order can have.
 func CheckHeld(zones []Held) error {
 	if len(zones) > piece.MaxZones || len(zones) == 2 && zones[0].Upper == zones[1].Upper {
 		return fmt.Errorf("these %d are no zones of one order; allowed: a lower one, an upper one, or both", len(zones))
 	}
 	for _, h := range zones {
-		if h.Range < 1 || h.Range > piece.MaxMPERange || len(h.Members) < 1 || len(h.Members) > mostMembers {
-			return fmt.Errorf("a range of %d semitones and %d members are none of a zone; allowed: 1..%d and 1..%d", h.Range, len(h.Members), piece.MaxMPERange, mostMembers)
+		if h.Range < 1 || h.Range > piece.MaxMPERange || len(h.Members) < 1 || len(h.Members) > midi.MostMembers {
+			return fmt.Errorf("a range of %d semitones and %d members are none of a zone; allowed: 1..%d and 1..%d", h.Range, len(h.Members), piece.MaxMPERange, midi.MostMembers)
 		}
 	}
 	return nil

@@ -4,15 +4,13 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 )
 
 // What the running order asks of a clip beside its own length: to be shifted along the scale, to end in
 // the middle, and to hear another clip's chords as that draws them at the moment.
-
-// drums is the channel whose lanes no shift moves.
-const drums = 10
 
 // Shifting is a kind of lane with tones of its own that a shift moves before they are played.
 type Shifting interface {
@@ -29,7 +27,7 @@ func shifted(p *piece.Piece, clip *piece.Clip, by int, kinds Lookup) *piece.Clip
 	for i := range out.Lanes {
 		own := &out.Lanes[i]
 		kind, ok := kinds(own.Kind).(Shifting)
-		if !ok || own.Channel == drums {
+		if !ok || own.Channel == midi.DrumChannel {
 			continue
 		}
 		led := harmony != nil && !(from == clip && harmony.ID == own.ID) && !Empty(p, from, harmony)
@@ -40,7 +38,7 @@ func shifted(p *piece.Piece, clip *piece.Clip, by int, kinds Lookup) *piece.Clip
 
 // stayed is the frame of a lane: what is on the drums' channel stays where it is, whatever moves.
 func (f *Frame) stayed(lane *piece.Lane) *Frame {
-	if f.Shift == 0 || lane.Channel != drums {
+	if f.Shift == 0 || lane.Channel != midi.DrumChannel {
 		return f
 	}
 	out := *f

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 )
 
@@ -163,13 +164,10 @@ func (w *setter) set(tick int64, value int) {
 	}
 }
 
-// Controllers that hold notes or slide them, of the MIDI 1.0 specification.
-const ccSustain = 64
-
 // finished is the part once nothing of it is left hanging at the clip's end: the wheel
 // centred, sustain and portamento off, pressure gone. A wheel's range is sent first.
 func (w *setter) finished() Part {
-	rests := w.target.Name != "" || w.target.Controller == ccSustain || w.target.Controller == ccPortamento
+	rests := w.target.Name != "" || w.target.Controller == midi.Sustain || w.target.Controller == midi.Portamento
 	if end := w.in.Length.Export(w.in.PPQ); rests && w.begun && w.value != 0 {
 		if w.at == end { // what is set there is over at once
 			w.takeBack()

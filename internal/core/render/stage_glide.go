@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/pitch"
 )
 
@@ -83,13 +84,6 @@ func (in *Input) adjoin(before, r *run, slot *Slot) bool {
 	return before.last == r.first-1 && slot.After
 }
 
-// Portamento controllers of the MIDI 1.0 specification.
-const (
-	ccPortamentoTime = 5
-	ccPortamento     = 65
-	ccPortamentoFrom = 84
-)
-
 // portamento writes glides between overlapping notes: the time, the note it
 // comes from, on at the onset, and off when the glide is over or its note ends.
 func portamento(in *Input, notes []Note, starts []start) []Control {
@@ -108,10 +102,10 @@ func portamento(in *Input, notes []Note, starts []start) []Control {
 			off = min(off, notes[i+1].At)
 		}
 		out = append(out,
-			Control{At: note.At, Controller: ccPortamentoTime, Value: portamentoTime(s.length, tempo)},
-			Control{At: note.At, Controller: ccPortamentoFrom, Value: uint8(pitch.Fold(int(note.Pitch) + s.from))},
-			Control{At: note.At, Controller: ccPortamento, Value: 127},
-			Control{At: min(off, frame.Length), Controller: ccPortamento, Value: 0})
+			Control{At: note.At, Controller: midi.PortamentoTime, Value: portamentoTime(s.length, tempo)},
+			Control{At: note.At, Controller: midi.PortamentoFrom, Value: uint8(pitch.Fold(int(note.Pitch) + s.from))},
+			Control{At: note.At, Controller: midi.Portamento, Value: 127},
+			Control{At: min(off, frame.Length), Controller: midi.Portamento, Value: 0})
 	}
 	return out
 }

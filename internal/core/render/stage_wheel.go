@@ -6,15 +6,8 @@ import (
 	"sync"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
-)
-
-// Registered parameter 0, the bend range, of the MIDI 1.0 specification.
-const (
-	ccDataEntry     = 6
-	ccDataEntryFine = 38
-	ccRPNFine       = 100
-	ccRPNCoarse     = 101
 )
 
 // smooth is the largest jump of the wheel, in semitones: a sixteenth, less what
@@ -163,8 +156,8 @@ var bendRooms = sync.Pool{New: func() any { return new([]Bend) }}
 // sendRange puts the range of the wheel before all else.
 func (part *Part) sendRange() {
 	part.Controls = append([]Control{
-		{Controller: ccRPNCoarse}, {Controller: ccRPNFine}, {Controller: ccDataEntry, Value: uint8(part.Range)}, {Controller: ccDataEntryFine},
-		{Controller: ccRPNCoarse, Value: 127}, {Controller: ccRPNFine, Value: 127},
+		{Controller: midi.RPNCoarse}, {Controller: midi.RPNFine}, {Controller: midi.DataEntry, Value: uint8(part.Range)}, {Controller: midi.DataEntryFine},
+		{Controller: midi.RPNCoarse, Value: 127}, {Controller: midi.RPNFine, Value: 127},
 	}, part.Controls...)
 }
 

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 )
 
@@ -16,9 +17,6 @@ type Zone struct {
 	Members int  // how many there are; 0: it is not needed
 	room    int  // how many other lanes leave it at most; 0: nobody knows
 }
-
-// mostMembers is how many both zones have in all.
-const mostMembers = 14
 
 // Master is the channel for what is said of the whole lane.
 func (z *Zone) Master() int {
@@ -60,9 +58,6 @@ func (part *Part) Beside() int {
 	return 0
 }
 
-// Controllers that announce a zone, of the MIDI Polyphonic Expression specification 1.0.
-const rpnZone = 6
-
 // Setup announces zones: how many members each has, the range of the wheels of each member and of each
 // master, and then no parameter. Zones come lower first.
 func Setup(zones []*Zone) (out []Control) {
@@ -74,7 +69,7 @@ func Setup(zones []*Zone) (out []Control) {
 		}
 	}
 	for _, z := range zones {
-		say(z.Master(), ccRPNCoarse, 0, ccRPNFine, rpnZone, ccDataEntry, uint8(z.Members))
+		say(z.Master(), midi.RPNCoarse, 0, midi.RPNFine, midi.ZoneMembers, midi.DataEntry, uint8(z.Members))
 	}
 	each := func(do func(channel, reach int)) {
 		for _, z := range zones {
@@ -85,9 +80,9 @@ func Setup(zones []*Zone) (out []Control) {
 		}
 	}
 	each(func(channel, reach int) {
-		say(channel, ccRPNCoarse, 0, ccRPNFine, 0, ccDataEntry, uint8(reach), ccDataEntryFine, 0)
+		say(channel, midi.RPNCoarse, 0, midi.RPNFine, 0, midi.DataEntry, uint8(reach), midi.DataEntryFine, 0)
 	})
-	each(func(channel, _ int) { say(channel, ccRPNCoarse, 127, ccRPNFine, 127) })
+	each(func(channel, _ int) { say(channel, midi.RPNCoarse, 127, midi.RPNFine, 127) })
 	return out
 }
 
@@ -135,7 +130,7 @@ func Size(zones []*Zone, voices []int, taken [17]bool) {
 		for n < 15 && !taken[z.Member(n)] && z.Member(n) != 1 && z.Member(n) != 16 {
 			n++
 		}
-		if len(zones) == 1 && !z.Upper && n == mostMembers && !taken[16] || len(zones) == 1 && z.Upper && n == mostMembers && !taken[1] {
+		if len(zones) == 1 && !z.Upper && n == midi.MostMembersTogether && !taken[16] || len(zones) == 1 && z.Upper && n == midi.MostMembersTogether && !taken[1] {
 			n++ // nobody needs the other master
 		}
 		return max(n, 1)
@@ -152,12 +147,12 @@ func Size(zones []*Zone, voices []int, taken [17]bool) {
 		return n
 	}
 	for i, z := range zones {
-		for len(zones) > 1 && all() > mostMembers && z.Members > 1 && i == len(zones)-1 {
+		for len(zones) > 1 && all() > midi.MostMembersTogether && z.Members > 1 && i == len(zones)-1 {
 			z.Members--
 		}
 	}
 	for i, z := range zones {
-		for z.Members > 0 && z.Members < min(2*voices[i], room(z)) && (len(zones) == 1 || all() < mostMembers) {
+		for z.Members > 0 && z.Members < min(2*voices[i], room(z)) && (len(zones) == 1 || all() < midi.MostMembersTogether) {
 			z.Members++
 		}
 	}
@@ -257,7 +252,7 @@ func besides(clip *piece.Clip) (taken [17]bool) {
 // roomy tells a zone how many members it may have at most, before anybody knows how many voices it needs.
 func (z *Zone) roomy(taken [17]bool) {
 	alone := Zone{Upper: z.Upper}
-	Size([]*Zone{&alone}, []int{mostMembers + 1}, taken)
+	Size([]*Zone{&alone}, []int{midi.MostMembersTogether + 1}, taken)
 	z.room = alone.Members
 }
 

@@ -3,6 +3,7 @@ package review
 import (
 	"fmt"
 
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
@@ -33,7 +34,7 @@ func (s sharing) beside(channel int, part *render.Part) *render.Part {
 // free offers a lane a channel that is free, and takes it.
 func (s sharing) free(l *look, own *piece.Lane, part *render.Part) *render.Mend {
 	for free := 1; free <= 16; free++ {
-		if free != 10 && s[free] == nil && l.zoneOf(free) == nil {
+		if free != midi.DrumChannel && s[free] == nil && l.zoneOf(free) == nil {
 			s[free] = []*render.Part{part} // taken by this mend
 			return l.laneMend(fmt.Sprintf("Give it channel %d", free), own, map[string]any{"channel": free})
 		}

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"agrimony/internal/core/budget"
+	"agrimony/internal/core/midi"
 )
 
 // File is what a Standard MIDI File holds, with positions in its own ticks.
@@ -143,30 +144,30 @@ func (s *sounding) end(key int) (note int, ok bool) {
 
 // take adds an event of a track: its status byte and up to two data bytes.
 func (t *Track) take(at int64, status, a, b byte, open *sounding) {
-	channel := int(status&0x0f) + 1
-	key := int(status&0x0f)<<7 | int(a&0x7f)
-	switch status & 0xf0 {
-	case 0x90:
+	channel := int(status&midi.ChannelMask) + 1
+	key := int(status&midi.ChannelMask)<<7 | int(a&0x7f)
+	switch status & midi.KindMask {
+	case midi.NoteOn:
 		if b > 0 {
 			open.strike(key)
 			t.Notes = append(t.Notes, Note{at, -1, channel, int(a), int(b)})
 			return
 		}
 		fallthrough // struck at 0 it ends
-	case 0x80:
+	case midi.NoteOff:
 		if note, ok := open.end(key); ok {
 			t.Notes[note].Length = at - t.Notes[note].At
 		}
-	case 0xb0:
+	case midi.Control:
 		t.Controls = append(t.Controls, Control{at, channel, int(a), int(b)})
-	case 0xa0:
+	case midi.KeyPressure:
 		t.Pressures = append(t.Pressures, Pressure{at, channel, int(b), true})
-	case 0xc0:
+	case midi.Program:
 		t.Programs = append(t.Programs, Program{at, channel, int(a)})
-	case 0xd0:
+	case midi.ChannelPressure:
 		t.Pressures = append(t.Pressures, Pressure{at, channel, int(a), false})
-	case 0xe0:
-		t.Bends = append(t.Bends, Bend{at, channel, int(a) | int(b)<<7 - 8192})
+	case midi.Bend:
+		t.Bends = append(t.Bends, Bend{at, channel, int(a) | int(b)<<7 - midi.BendCentre})
 	}
 }
 

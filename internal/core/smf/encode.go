@@ -11,6 +11,7 @@ import (
 	"gitlab.com/gomidi/midi/v2/smf"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
@@ -130,7 +131,7 @@ func (s *song) encode() ([]byte, error) {
 func (t *track) begin(s *song) {
 	for _, c := range s.setup {
 		t.delta(0)
-		if status := 0xb0 | (c.Channel - 1); status != t.status {
+		if status := midi.Control | (c.Channel - 1); status != t.status {
 			t.bytes, t.status = append(t.bytes, status), status
 		}
 		t.bytes = append(t.bytes, c.Controller, c.Value)
@@ -176,19 +177,19 @@ func (d *desk) lists(performance *render.Performance, part *render.Part, end int
 	sorted, last := true, int64(0)
 	performance.Written(part, ppq, func(note *render.Note, at, length int64) {
 		off := at + length
-		d.ons = append(d.ons, eventOf(at, rankOn, 0x90|on(note.Channel), note.Pitch, note.Velocity))
-		d.offs = append(d.offs, eventOf(off, rankOff, 0x80|on(note.Channel), note.Pitch, 0))
+		d.ons = append(d.ons, eventOf(at, rankOn, midi.NoteOn|on(note.Channel), note.Pitch, note.Velocity))
+		d.offs = append(d.offs, eventOf(off, rankOff, midi.NoteOff|on(note.Channel), note.Pitch, 0))
 		sorted, last = sorted && last <= off, off
 	})
 	if !sorted {
 		slices.SortStableFunc(d.offs, func(a, b event) int { return cmp.Compare(a.at(), b.at()) })
 	}
 	for _, control := range part.Controls {
-		d.controls = append(d.controls, eventOf(min(control.At.Export(ppq), end), rankControl, 0xb0|on(control.Channel), control.Controller, control.Value))
+		d.controls = append(d.controls, eventOf(min(control.At.Export(ppq), end), rankControl, midi.Control|on(control.Channel), control.Controller, control.Value))
 	}
 	for k, bend := range part.Bends {
 		value := int(bend.Value) + 8192
-		e := eventOf(min(bend.At.Export(ppq), end), rankBend, 0xe0|on(bend.Channel), byte(value&127), byte(value>>7))
+		e := eventOf(min(bend.At.Export(ppq), end), rankBend, midi.Bend|on(bend.Channel), byte(value&127), byte(value>>7))
 		if n := len(d.bends); n > 0 && d.bends[n-1].at() == e.at() && part.Bends[k-1].Channel == bend.Channel {
 			d.bends[n-1] = e // only the last of a tick counts
 			continue
@@ -196,7 +197,7 @@ func (d *desk) lists(performance *render.Performance, part *render.Part, end int
 		d.bends = append(d.bends, e)
 	}
 	for _, pressure := range part.Pressures {
-		d.pressures = append(d.pressures, eventOf(min(pressure.At.Export(ppq), end), rankBend, 0xd0|on(0), pressure.Value, 0))
+		d.pressures = append(d.pressures, eventOf(min(pressure.At.Export(ppq), end), rankBend, midi.ChannelPressure|on(0), pressure.Value, 0))
 	}
 	return [][]event{d.offs, d.controls, d.bends, d.pressures, d.ons}
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/budget"
+	"agrimony/internal/core/midi"
 )
 
 // scanner steps through bytes and keeps the first error.
@@ -24,18 +25,18 @@ type counts struct{ notes, bends, controls, pressures, programs int }
 
 // add counts an event.
 func (n *counts) add(status, b byte, onsets bool) {
-	kind := status & 0xf0
+	kind := status & midi.KindMask
 	switch {
-	case kind == 0x90 && b > 0:
+	case kind == midi.NoteOn && b > 0:
 		n.notes++
 	case onsets:
-	case kind == 0xb0:
+	case kind == midi.Control:
 		n.controls++
-	case kind == 0xa0 || kind == 0xd0:
+	case kind == midi.KeyPressure || kind == midi.ChannelPressure:
 		n.pressures++
-	case kind == 0xc0:
+	case kind == midi.Program:
 		n.programs++
-	case kind == 0xe0:
+	case kind == midi.Bend:
 		n.bends++
 	}
 }
@@ -173,8 +174,8 @@ func (s *scanner) add(out *Track, at int64, status, a, b byte) {
 		s.counts.add(status, b, s.onsets)
 	case !s.onsets:
 		out.take(at, status, a, b, s.open)
-	case status&0xf0 == 0x90 && b > 0:
-		out.Notes = append(out.Notes, Note{at, -1, int(status&0x0f) + 1, int(a), int(b)})
+	case status&midi.KindMask == midi.NoteOn && b > 0:
+		out.Notes = append(out.Notes, Note{at, -1, int(status&midi.ChannelMask) + 1, int(a), int(b)})
 	}
 }
 
@@ -248,7 +249,7 @@ func (s *scanner) read(end int, out Track) Track {
 
 // second takes the second data byte of the messages that have one.
 func (s *scanner) second(status byte, start int) byte {
-	if kind := status & 0xf0; kind != 0xc0 && kind != 0xd0 {
+	if kind := status & midi.KindMask; kind != midi.Program && kind != midi.ChannelPressure {
 		return s.data1(s.one("an event"), start)
 	}
 	return 0

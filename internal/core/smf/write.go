@@ -3,6 +3,8 @@ package smf
 import (
 	"encoding/binary"
 	"fmt"
+
+	"agrimony/internal/core/midi"
 )
 
 // event is a channel message at a tick, in one number that is in the order of the file: the
@@ -105,7 +107,7 @@ func (t *track) events(markers []marker, events []event) error {
 			out = append(out, status)
 			t.status = status
 		}
-		if t.status&0xf0 == 0xd0 { // a channel's pressure has one byte
+		if t.status&midi.KindMask == midi.ChannelPressure { // a channel's pressure has one byte
 			t.bytes = append(out, byte(e>>8))
 		} else {
 			t.bytes = append(out, byte(e>>8), byte(e))

@@ -1,7 +1,7 @@
 import "@testing-library/jest-dom/vitest";
 import { MantineProvider } from "@mantine/core";
 import { QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen } from "@testing-library/react";
+import { configure, cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactElement } from "react";
 import { afterEach, beforeEach, vi } from "vitest";
@@ -11,6 +11,9 @@ import type { State } from "../../src/api/gen/server.gen";
 import type { Lane as LaneView, Vocabulary } from "../../src/api/gen/view.gen";
 import { useSheet } from "../../src/state/sheet";
 import { clipOf, laneOf, laneViewOf, useApp } from "../../src/state/store";
+
+/** What is waited for comes when it comes: only the test as a whole has a deadline. */
+configure({ asyncUtilTimeout: 60_000 });
 
 /** What the server answers, kept fresh by its own tests. */
 const answers = import.meta.glob("../answers/*.json", { eager: true, import: "default" });

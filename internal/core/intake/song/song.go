@@ -15,8 +15,8 @@ import (
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/budget"
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/intake"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/smf"
 )
 
@@ -66,7 +66,7 @@ func (p *Part) Left() intake.Left {
 }
 
 // Drums tells whether the part is on the channel of drums.
-func (p *Part) Drums() bool { return p.Channel == drum.Channel }
+func (p *Part) Drums() bool { return p.Channel == midi.DrumChannel }
 
 // Title is what a lane of the part is called.
 func (p *Part) Title() string {

@@ -2,9 +2,9 @@ package notes
 
 import (
 	"agrimony/internal/core/beat"
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/intake"
 	"agrimony/internal/core/lane/change"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 )
 
@@ -36,7 +36,7 @@ func (Kind) Become(s *intake.Source) ([]piece.Lane, error) {
 func (Kind) Round(t *change.Target) *intake.Source {
 	own := of(t.Lane)
 	start, length := own.LoopOf(t.Clip.Bars, t.Piece.Bar())
-	out := &intake.Source{Key: t.Key(), Meter: t.Meter(), Length: int(length / piece.NoteTick), Drums: t.Lane.Channel == drum.Channel || t.Lane.Sound.Voice == kit}
+	out := &intake.Source{Key: t.Key(), Meter: t.Meter(), Length: int(length / piece.NoteTick), Drums: t.Lane.Channel == midi.DrumChannel || t.Lane.Sound.Voice == kit}
 	begin := int(start / piece.NoteTick)
 	h := t.Harmony(length + 1)
 	var from []int

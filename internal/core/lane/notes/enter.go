@@ -4,6 +4,7 @@ import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane/change"
 	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 )
 
@@ -30,7 +31,7 @@ func (Kind) EnterFree(t *change.Target, played change.Played) error {
 		if played.Velocity > 0 {
 			note.Velocity = played.Velocity
 		}
-		if t.Lane.Channel == 10 || t.Lane.Sound.Voice == "kit" {
+		if t.Lane.Channel == midi.DrumChannel || t.Lane.Sound.Voice == "kit" {
 			note.Note = &p
 		} else {
 			chord := h.At(tick)

@@ -6,8 +6,8 @@ import (
 	"fmt"
 	"math/big"
 
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
@@ -157,9 +157,9 @@ func (Kind) Ladder(lane *piece.Lane, key pitch.Key, sounding []int) []pitch.Rung
 	if own.Lock != "off" {
 		all = pitched.WithTones(all, sounding)
 	}
-	if lane.Channel == drum.Channel || lane.Sound.Voice == kit {
+	if lane.Channel == midi.DrumChannel || lane.Sound.Voice == kit {
 		for i := range all {
-			if drum, ok := drum.Of(all[i].Pitch); ok {
+			if drum, ok := midi.DrumOf(all[i].Pitch); ok {
 				all[i].Name = drum.Name
 			}
 		}

@@ -4,8 +4,8 @@ import (
 	"errors"
 	"fmt"
 
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/intake"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 )
@@ -60,7 +60,7 @@ func hits(s *intake.Source, grid intake.Grid, p int) (piece.Lane, bool) {
 	lane.Rate = grid.Rate
 	own.Octave = s.Octave()
 	if own.Note = &p; s.Drums {
-		if drum, ok := drum.Of(p); ok {
+		if drum, ok := midi.DrumOf(p); ok {
 			lane.Name = drum.Name
 		}
 	} else if at, ok := s.Key.Find(p, own.Octave); ok && intake.Reaches(at) {

@@ -7,9 +7,9 @@ import (
 	"math/big"
 
 	"agrimony/internal/core/document"
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/lane/change"
 	"agrimony/internal/core/lane/pitched"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -114,8 +114,8 @@ func (Kind) Ladder(lane *piece.Lane, key pitch.Key, _ []int) []pitch.Rung {
 	pulse := of(lane)
 	own := int(pitchOf(pulse, key, nil))
 	name := pitch.Pretty(key.Named(own))
-	if pulse.Note != nil && (lane.Channel == drum.Channel || lane.Sound.Voice == kit) {
-		if drum, ok := drum.Of(own); ok {
+	if pulse.Note != nil && (lane.Channel == midi.DrumChannel || lane.Sound.Voice == kit) {
+		if drum, ok := midi.DrumOf(own); ok {
 			name = drum.Name
 		}
 	}
@@ -159,14 +159,14 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 	if pulse.Pitch != nil {
 		return pitched.Harmless(&pulse.Pitched, p, lane)
 	}
-	if part.Channel == drum.Channel || lane.Sound.Voice != kit || *pulse.Note < drum.Lowest || *pulse.Note > drum.Highest {
+	if part.Channel == midi.DrumChannel || lane.Sound.Voice != kit || *pulse.Note < midi.LowestDrum || *pulse.Note > midi.HighestDrum {
 		return nil
 	}
 	return []render.Finding{{
 		Rule: "drum-channel", Lane: lane.ID,
-		Message: fmt.Sprintf("%s is a drum on channel %d; most instruments keep their drums on channel %d.", lane.Name, part.Channel, drum.Channel),
-		Mend: render.MendBy(fmt.Sprintf("Put it on channel %d", drum.Channel), op.SetLane{
-			OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(fmt.Sprintf(`{"channel":%d}`, drum.Channel)),
+		Message: fmt.Sprintf("%s is a drum on channel %d; most instruments keep their drums on channel %d.", lane.Name, part.Channel, midi.DrumChannel),
+		Mend: render.MendBy(fmt.Sprintf("Put it on channel %d", midi.DrumChannel), op.SetLane{
+			OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(fmt.Sprintf(`{"channel":%d}`, midi.DrumChannel)),
 		}),
 	}}
 }

@@ -9,9 +9,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"agrimony/internal/core/drum"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/midi"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -114,7 +114,7 @@ func TestADrumIsOfferedItsChannel(t *testing.T) {
 
 func TestDrumsStandAtTheirUsualNotes(t *testing.T) {
 	for name, note := range map[string]int{"Kick": 36, "Snare": 38, "Rim": 37, "Clap": 39, "Closed hat": 42, "Open hat": 46, "Tom": 45, "Cymbal": 49, "Click": 33} {
-		own, ok := drum.Of(note)
+		own, ok := midi.DrumOf(note)
 		assert.True(t, ok && own.Name == name, name)
 	}
 	key, err := pitch.ParseKey("D dorian")

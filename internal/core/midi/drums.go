@@ -1,15 +1,11 @@
-// Package drum has the drums of the built-in kit, by the General MIDI percussion map.
-package drum
+package midi
 
 import "slices"
 
-// Channel is the channel that the General MIDI specification keeps for drums.
-const Channel = 10
-
 // The notes to which the General MIDI percussion map gives drums.
 const (
-	Lowest  = 35
-	Highest = 81
+	LowestDrum  = 35
+	HighestDrum = 81
 )
 
 // Drum is a drum of the built-in kit at its usual MIDI note.
@@ -28,8 +24,8 @@ var Drums = []Drum{
 // Kit are the drums that a new kit begins with.
 var Kit = []int{42, 38, 36}
 
-// Of finds the drum at a MIDI note.
-func Of(note int) (Drum, bool) {
+// DrumOf finds the drum at a MIDI note.
+func DrumOf(note int) (Drum, bool) {
 	i := slices.IndexFunc(Drums, func(d Drum) bool { return d.Note == note })
 	if i < 0 {
 		return Drum{}, false
