@@ -235,7 +235,7 @@ func (r *Row) Send(do Do) (status int, answer []byte) {
 			Version int64
 			Piece   struct{ Clips []struct{ ID string } }
 		}
-		if json.Unmarshal(answer, &state) != nil || status != 201 {
+		if json.Unmarshal(answer, &state) != nil || status != 201 || len(state.Piece.Clips) == 0 {
 			return status, answer
 		}
 		id, version, clip = state.ID, state.Version, state.Piece.Clips[0].ID
