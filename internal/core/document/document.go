@@ -31,8 +31,8 @@ func (f *Fault) Error() string {
 	return f.Path + ": " + f.Problem
 }
 
-// At is a place in a document. Paths are built only when something is wrong. A place that a
-// reader is given tells of it while it reads, and may tell of the next one afterwards.
+// At is a place in a document. Paths are built only when something is wrong. Who is given one must not keep it:
+// the next member or item is read with the same At.
 type At struct {
 	up    *At
 	name  string

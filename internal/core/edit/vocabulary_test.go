@@ -58,7 +58,7 @@ func TestTheWholeVocabularyIsMadeUp(t *testing.T) {
 // No edit fails over a document that has much of everything: it gives a piece that can be read, or says what is wrong.
 func TestEditsOfDocumentsWithMuchOfEverything(t *testing.T) {
 	taken := map[string]int{}
-	for seed := range uint64(edits()) {
+	for seed := range uint64(documents()) {
 		random := rand.New(rand.NewPCG(seed, 8))
 		p, err := piece.Read([]byte(piecetest.Heavy(random.IntN, 9000)))
 		require.NoError(t, err)
@@ -84,8 +84,8 @@ func TestEditsOfDocumentsWithMuchOfEverything(t *testing.T) {
 	assert.Greater(t, len(taken), len(op.Names())/3)
 }
 
-// edits is over how many documents a search goes.
-func edits() int {
+// documents is how many documents the search goes through: 60, or as many as DOCUMENTS says.
+func documents() int {
 	if n, err := strconv.Atoi(os.Getenv("DOCUMENTS")); err == nil {
 		return n
 	}

@@ -29,7 +29,8 @@ func streams(p *song.Part) (out []stream) {
 	by := map[int][]song.Point{}
 	var order []int
 	for _, c := range p.Controls {
-		if c.Controller >= midi.FirstMode || c.Controller == midi.DataEntry || c.Controller == midi.DataEntryFine || c.Controller >= midi.NRPNFine && c.Controller <= midi.RPNCoarse {
+		if c.Controller >= midi.FirstMode || c.Controller == midi.DataEntry || c.Controller == midi.DataEntryFine ||
+			c.Controller >= midi.NRPNFine && c.Controller <= midi.RPNCoarse {
 			continue
 		}
 		n := int(c.Controller)

@@ -2,12 +2,8 @@
 // limits of zones and the drums' notes. Each stands here once, with the specification that it is from.
 package midi
 
-// Channels count from 1 to 16, as musicians count them. DrumChannel is the one that the General MIDI specification
-// keeps for drums.
-const (
-	Channels    = 16
-	DrumChannel = 10
-)
+// DrumChannel is the channel, counted from 1, that the General MIDI specification keeps for drums.
+const DrumChannel = 10
 
 // Status bytes of messages to a channel, of the MIDI 1.0 specification: the channel, counted from 0, is added.
 const (

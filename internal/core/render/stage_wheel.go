@@ -157,7 +157,7 @@ var bendRooms = sync.Pool{New: func() any { return new([]Bend) }}
 func (part *Part) sendRange() {
 	part.Controls = append([]Control{
 		{Controller: midi.RPNCoarse}, {Controller: midi.RPNFine}, {Controller: midi.DataEntry, Value: uint8(part.Range)}, {Controller: midi.DataEntryFine},
-		{Controller: midi.RPNCoarse, Value: 127}, {Controller: midi.RPNFine, Value: 127},
+		{Controller: midi.RPNCoarse, Value: midi.NoParameter}, {Controller: midi.RPNFine, Value: midi.NoParameter},
 	}, part.Controls...)
 }
 

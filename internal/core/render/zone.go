@@ -82,7 +82,7 @@ func Setup(zones []*Zone) (out []Control) {
 	each(func(channel, reach int) {
 		say(channel, midi.RPNCoarse, 0, midi.RPNFine, 0, midi.DataEntry, uint8(reach), midi.DataEntryFine, 0)
 	})
-	each(func(channel, _ int) { say(channel, midi.RPNCoarse, 127, midi.RPNFine, 127) })
+	each(func(channel, _ int) { say(channel, midi.RPNCoarse, midi.NoParameter, midi.RPNFine, midi.NoParameter) })
 	return out
 }
 

@@ -1,6 +1,3 @@
-/** How often it is looked what to schedule, in ms. */
-const EVERY = 50;
-
 /** Where the page's sound goes: its context, and turns in which what comes next is scheduled. */
 export class Output {
   readonly context = new AudioContext({ latencyHint: "interactive" });
@@ -21,9 +18,8 @@ export class Output {
     return this.context.resume();
   }
 
-  /** Calls turn every so often until another is given; null: no longer. */
+  /** Calls turn at each turn of the clock until another is given; null: no longer. */
   every(turn: (() => void) | null): void {
-    if (!turn !== !this.turn) this.clock.postMessage(turn ? EVERY : 0);
     this.turn = turn;
   }
 }

@@ -79,8 +79,7 @@ func TestLinesTakeTheirCourse(t *testing.T) {
 	t.Log(all, off)
 }
 
-// Courses and forms are had together, and with leaps forbidden nearly always: what is left are some few lines
-// that a search could still find.
+// Courses and forms are had together: what is left are some few lines, in which the two may contradict each other.
 func TestCoursesAndFormsAreHadTogether(t *testing.T) {
 	for _, form := range []string{"", "AABA", "AB"} {
 		for _, contour := range sketch.Contours {

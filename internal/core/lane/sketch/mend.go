@@ -16,7 +16,8 @@ func (g *ground) mend(a *asks, index []int, rows, strikes []int, d *drawn, form 
 	t := g.tuneWith(a, best, strikes)
 	least, far := t.missing(d, form)
 	looks := mendWork / max(len(a.cells), 1)
-	groups := g.together(a, index, form)
+	likes := g.likes(a, index, form)
+	groups := together(likes)
 	move := func(group []int, by int) (can bool) {
 		can = true
 		for _, k := range group {
@@ -73,7 +74,7 @@ func (g *ground) mend(a *asks, index []int, rows, strikes []int, d *drawn, form 
 		for from := range a.cells {
 			run := []int{}
 			for to := from; to < len(a.cells) && looks >= 0; to++ {
-				for _, k := range g.likes(a, index, form, to) {
+				for _, k := range likes[to] {
 					if !slices.Contains(run, k) {
 						run = append(run, k)
 					}
@@ -113,40 +114,37 @@ func (f faults) compare(than faults, off, thanOff float64) int {
 	return 0
 }
 
-// likes are a note and those that its form holds equal to it.
-func (g *ground) likes(a *asks, index []int, form parts, k int) []int {
-	own := []int{k}
-	if !form.repeats() {
-		return own
-	}
-	m := index[form.like(a.cells[k])]
-	for other, i := range a.cells {
-		if other != k && m >= 0 && index[form.like(i)] == m {
-			own = append(own, other)
+// likes returns for each note those that its form holds equal to it, itself among them, in the line's order.
+func (g *ground) likes(a *asks, index []int, form parts) [][]int {
+	out := make([][]int, len(a.cells))
+	like := map[int][]int{}
+	for k, i := range a.cells {
+		if m := index[form.like(i)]; m >= 0 && form.repeats() {
+			like[m] = append(like[m], k)
 		}
 	}
-	return own
+	for k, i := range a.cells {
+		if out[k] = []int{k}; form.repeats() && index[form.like(i)] >= 0 {
+			out[k] = like[index[form.like(i)]]
+		}
+	}
+	return out
 }
 
 // together are the notes that change with one another: each alone, and each that a form repeats
 // with all that are to be equal to it.
-func (g *ground) together(a *asks, index []int, form parts) (out [][]int) {
-	for k := range a.cells {
+func together(likes [][]int) (out [][]int) {
+	for k := range likes {
 		out = append(out, []int{k})
 	}
-	if !form.repeats() {
-		return out
+	groupAt := map[int][]int{}
+	for _, group := range likes {
+		groupAt[group[0]] = group
 	}
-	like := map[int][]int{}
-	for k, i := range a.cells {
-		if m := index[form.like(i)]; m >= 0 {
-			like[m] = append(like[m], k)
-		}
-	}
-	for k := range a.cells {
-		if group := like[k]; len(group) > 1 {
+	for k := range likes {
+		if group := groupAt[k]; len(group) > 1 {
 			out = append(out, group)
-			if last := len(a.cells) - 2; group[len(group)-1] >= last { // the line's last two are spared
+			if last := len(likes) - 2; group[len(group)-1] >= last { // the line's last two are spared
 				spared := group
 				for len(spared) > 0 && spared[len(spared)-1] >= last {
 					spared = spared[:len(spared)-1]
