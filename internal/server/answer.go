@@ -111,8 +111,16 @@ func (s *server) answering(cost cost, handle func(*gin.Context)) gin.HandlerFunc
 		answer := &answer{ResponseWriter: c.Writer, most: cost.limits.Answer, status: http.StatusOK}
 		defer answer.spool.close()
 		begun := time.Now()
+		tell := func() {
+			answer.ResponseWriter.Header().Set("Server-Timing",
+				fmt.Sprintf("wait;dur=%d, work;dur=%d", begun.Sub(arrived).Milliseconds(), time.Since(begun).Milliseconds()))
+		}
+		if c.GetHeader("Accept") == jsonLines {
+			inTwo(c, answer, tell, func() { work(c, cost, &body, answer, leave, handle) })
+			return
+		}
 		work(c, cost, &body, answer, leave, handle)
-		c.Header("Server-Timing", fmt.Sprintf("wait;dur=%d, work;dur=%d", begun.Sub(arrived).Milliseconds(), time.Since(begun).Milliseconds()))
+		tell()
 		answer.send(c)
 	}
 }
@@ -133,6 +141,13 @@ func work(c *gin.Context, cost cost, body *spool, answer *answer, leave func(), 
 		return
 	}
 	c.Request.Body, c.Request.ContentLength = io.NopCloser(from), body.size
+	defer func() {
+		if problem := recover(); problem != nil {
+			answer.spool.close()
+			answer.spool, answer.err = spool{}, nil
+			recovered(c, problem)
+		}
+	}()
 	handle(c)
 }
 
@@ -144,7 +159,9 @@ type answer struct {
 	most   int64
 	waits  func() error // why nobody waits for it any more
 	wrote  bool
-	err    error // why it cannot be sent
+	err    error       // why it cannot be sent
+	first  chan spool  // takes the first of two parts; nil: there is one
+	header http.Header // what is set once that is on its way, which changes nothing; nil: it is not
 }
 
 // reply answers with a value as JSON. It is written bit by bit, so that one that is too large or takes too long
@@ -159,6 +176,12 @@ func reply(c *gin.Context, status int, value any) {
 	}
 }
 
+func (a *answer) Header() http.Header {
+	if a.header != nil {
+		return a.header
+	}
+	return a.ResponseWriter.Header()
+}
 func (a *answer) WriteHeader(status int) { a.status = status }
 func (a *answer) WriteHeaderNow()        { a.wrote = true }
 func (a *answer) Status() int            { return a.status }

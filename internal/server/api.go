@@ -11,27 +11,42 @@ import (
 	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
+	"agrimony/internal/since"
 	"agrimony/internal/view"
 )
 
-// State is a piece as a screen shows it: the document of one clip with its view, those of
-// others in brief, and what undo and redo would do.
+// State is a piece as a screen shows it, and what undo and redo would do. It is whole, or says how what is shown differs
+// from what the asker holds.
 type State struct {
 	ID      string `json:"id"`
 	Version int64  `json:"version"`
 	Undo    string `json:"undo"`
 	Redo    string `json:"redo"`
-	Piece   any    `json:"piece" tstype:"PieceState"`
-	View    any    `json:"view" tstype:"ViewState | null"` // null: the piece has no clips, or Trouble
-	Trouble string `json:"trouble"`                        // why the clip cannot be shown; empty: it can
+	Sum     string `json:"sum"` // names what the asker then holds; empty: nothing that can be built on
+	*Shown  `tstype:",extends"`
+	// Since is the change of what the asker holds that makes it what is shown.
+	Since since.Change `json:"since,omitempty" tstype:"Change"`
+	// Others reports whether the pictures of clips that are not open may have changed.
+	Others bool `json:"others"`
 	// Remark is what is to be said of the edit that was made.
 	Remark *edit.Remark `json:"remark,omitempty"`
 }
 
-// Same stands for a clip or a lane that is as the asker already holds it.
-type Same struct {
-	ID   string `json:"id"`
-	Same bool   `json:"same"` // always true
+// Kept is the second part of the answer to an edit, once it is kept.
+type Kept struct {
+	Version int64  `json:"version"`
+	Undo    string `json:"undo"`
+	Redo    string `json:"redo"`
+	// Status is that of a refusal, with Problem: the edit is not kept, though it was shown.
+	Status  int      `json:"status,omitempty"`
+	Problem *Problem `json:"problem,omitempty"`
+}
+
+// Holds tells what an asker holds: Sum names it, from the answer that it came with. Also are the clips beside the one
+// that is open which it has whole, and is to have whole.
+type Holds struct {
+	Sum  string   `json:"sum,omitempty"`
+	Also []string `json:"also,omitempty"`
 }
 
 // Brief is as much of a clip that is not shown as a screen needs to name it.
@@ -43,24 +58,23 @@ type Brief struct {
 	Brief  bool   `json:"brief"` // always true
 }
 
-// EditRequest asks for an edit of the piece at a version. Clip is the one whose
-// view comes back. With Holds, the asker has that view and the piece at that
-// version, and Same stands in the answer for what has not changed. Key is the
-// request's own, so that one sent again, because no answer came, is not made twice.
+// EditRequest asks for an edit of the piece at a version. Clip is the one whose view comes back. Key is the request's
+// own, so that one sent again, because no answer came, is not made twice. With the header "Accept: application/jsonl"
+// the answer comes in two lines: a State as soon as the edit is worked out, and Kept when it is on disk.
 type EditRequest struct {
 	Key     string  `json:"key"`
 	Version int64   `json:"version"`
 	Clip    string  `json:"clip"`
-	Holds   bool    `json:"holds"`
+	Holds   Holds   `json:"holds,omitzero"`
 	Ops     []op.Op `json:"ops"`
 }
 
-// StepRequest asks for an undo or redo of the piece at a version.
+// StepRequest asks for an undo or redo of the piece at a version. It is answered as an EditRequest is.
 type StepRequest struct {
 	Key     string `json:"key"`
 	Version int64  `json:"version"`
 	Clip    string `json:"clip"`
-	Holds   bool   `json:"holds"`
+	Holds   Holds  `json:"holds,omitzero"`
 }
 
 // CreateRequest asks for a new piece with one clip.

@@ -210,14 +210,15 @@ func (s *server) why(c *gin.Context) {
 		return
 	}
 	shown := s.views.get(from.ID, from.Version, clip.ID)
-	if shown == nil {
-		if shown, err = look(from.Piece, clip, nil, view.Whole(workOf(c))); err != nil {
+	if shown.view == nil {
+		shown = keptView{from.ID, from.Version, nil, newID()}
+		if shown.view, err = look(from.Piece, clip, nil, view.Whole(workOf(c))); err != nil {
 			refuse(c, err)
 			return
 		}
-		s.views.put(from.ID, from.Version, shown)
+		s.views.put(shown)
 	}
-	performance := shown.Performance()
+	performance := shown.view.Performance()
 	index, err := strconv.Atoi(c.Query("note"))
 	if err != nil {
 		refuse(c, bad("note: %q is not a whole number", c.Query("note")))

@@ -5,6 +5,7 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"regexp"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -31,6 +32,9 @@ var answers = map[string]string{
 	"summary":  piecePath + "/clips/keel/summary",
 }
 
+// sums name what is held by chance, anew each time.
+var sums = regexp.MustCompile(`"sum":"[0-9a-f]+"`)
+
 // The screens are tested with what the server answers. With FIXTURES set the answers are kept
 // anew.
 func TestScreensAreTestedWithWhatIsAnswered(t *testing.T) {
@@ -47,6 +51,7 @@ func TestScreensAreTestedWithWhatIsAnswered(t *testing.T) {
 		require.Equal(t, 200, answer.Code, path)
 		got, err := io.ReadAll(answer.Body)
 		require.NoError(t, err)
+		got = sums.ReplaceAll(got, []byte(`"sum":""`))
 		file := filepath.Join("..", "..", "web", "test", "answers", name+".json")
 		if os.Getenv("FIXTURES") != "" {
 			require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o755))

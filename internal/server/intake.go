@@ -222,17 +222,15 @@ func (s *server) takeInto(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	work, clip := workOf(c), c.Query("clip")
-	var was *piece.Piece
+	change := s.changing(c, version, c.Query("clip"), Holds{})
 	next, err := s.store.Edit(c.Param("id"), version, c.Query("key"), func(p *piece.Piece) (*piece.Piece, string, error) {
-		was = p
-		out, shown, err := in.take(p, clip)
+		change.was = p
+		out, shown, err := in.take(p, change.clip)
 		if err != nil {
 			return nil, "", err
 		}
-		clip = shown
-		_, err = s.try(work, p, out, clip, nil)
-		return out, fmt.Sprintf("bring in %s", in.ask.Name), err
+		change.clip = shown
+		return out, fmt.Sprintf("bring in %s", in.ask.Name), change.try(p, out)
 	})
-	s.changed(c, was, next, err, clip, nil, nil, false, nil)
+	change.end(next, err)
 }

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -51,16 +52,6 @@ func (s *server) list(c *gin.Context) {
 	reply(c, http.StatusOK, list)
 }
 
-func (s *server) answer(c *gin.Context, from *store.State, clip string, before *view.Clip, holds bool, remark *edit.Remark) {
-	out, err := s.state(workOf(c), from, clip, before, holds)
-	if err != nil {
-		refuse(c, err)
-		return
-	}
-	out.Remark = remark
-	reply(c, http.StatusOK, out)
-}
-
 // create makes a piece with one clip of one lane of rests.
 func (s *server) create(c *gin.Context) {
 	var request CreateRequest
@@ -88,7 +79,7 @@ func (s *server) create(c *gin.Context) {
 // keep stores a new piece, once it is known that it can be shown.
 func (s *server) keep(c *gin.Context, p *piece.Piece) {
 	id, work := newID(), workOf(c)
-	seen, err := s.try(work, &piece.Piece{}, p, "", nil)
+	seen, _, err := s.try(work, &piece.Piece{}, p, "", nil)
 	if err == nil {
 		err = s.store.Create(id, p)
 	}
@@ -97,13 +88,14 @@ func (s *server) keep(c *gin.Context, p *piece.Piece) {
 		return
 	}
 	if seen != nil {
-		s.views.put(id, 1, seen)
+		s.views.put(keptView{id, 1, seen, newID()})
 	}
-	out, err := s.state(work, &store.State{ID: id, Version: 1, Piece: p}, "", nil, false)
+	out, err := s.state(work, &store.State{ID: id, Version: 1, Piece: p}, "", keptView{}, Holds{})
 	if err != nil {
 		refuse(c, err)
 		return
 	}
+	out.Others = true
 	reply(c, http.StatusCreated, out)
 }
 
@@ -113,7 +105,17 @@ func (s *server) show(c *gin.Context, id, clip string) {
 		refuse(c, err)
 		return
 	}
-	s.answer(c, from, clip, nil, false, nil)
+	holds := Holds{}
+	if also := c.Query("also"); also != "" {
+		holds.Also = strings.Split(also, " ")
+	}
+	out, err := s.state(workOf(c), from, clip, keptView{}, holds)
+	if err != nil {
+		refuse(c, err)
+		return
+	}
+	out.Others = true
+	reply(c, http.StatusOK, out)
 }
 
 func newID() string {
@@ -192,82 +194,6 @@ func (s *server) restore(c *gin.Context) {
 	s.show(c, c.Param("id"), "")
 }
 
-// editWork is what of an answer the edits themselves may take; the view after them takes the rest.
-const editWork = 25_000_000
-
-func (s *server) edit(c *gin.Context) {
-	var request EditRequest
-	if err := body(c, &request); err != nil {
-		refuse(c, err)
-		return
-	}
-	work := workOf(c)
-	held := s.views.get(c.Param("id"), request.Version, request.Clip)
-	var seen *view.Clip
-	var was *piece.Piece
-	var remark *edit.Remark
-	next, err := s.store.Edit(c.Param("id"), request.Version, request.Key, func(p *piece.Piece) (*piece.Piece, string, error) {
-		was = p
-		out, err := edit.ApplyWithin(p, request.Ops, work.Part(editWork))
-		if err != nil {
-			return nil, "", err
-		}
-		seen, err = s.try(work, p, out, request.Clip, held)
-		remark = edit.RemarkOn(out, request.Ops, work.Part(editWork))
-		return out, edit.Label(request.Ops), err
-	})
-	s.changed(c, was, next, err, request.Clip, held, seen, request.Holds, remark)
-}
-
-func (s *server) undo(c *gin.Context) { s.walk(c, s.store.Undo) }
-func (s *server) redo(c *gin.Context) { s.walk(c, s.store.Redo) }
-
-func (s *server) walk(c *gin.Context, way func(id string, version int64, key string, try func(was, next *piece.Piece) error) (*store.State, error)) {
-	var request StepRequest
-	if err := body(c, &request); err != nil {
-		refuse(c, err)
-		return
-	}
-	work := workOf(c)
-	held := s.views.get(c.Param("id"), request.Version, request.Clip)
-	var seen *view.Clip
-	next, err := way(c.Param("id"), request.Version, request.Key, func(was, p *piece.Piece) error {
-		var err error
-		seen, err = s.try(work, was, p, request.Clip, held)
-		return err
-	})
-	s.changed(c, nil, next, err, request.Clip, held, seen, request.Holds, nil)
-}
-
-// changed answers an edit of a piece (nil: of one that needs no naming): held is the view that the asker holds, seen what was made while it
-// was tried (nil: none). One against an old version is 409, with the newer
-// state for the screen to offer.
-func (s *server) changed(c *gin.Context, was *piece.Piece, next *store.State, err error, clip string, held, seen *view.Clip, holds bool, remark *edit.Remark) {
-	var stale *store.StaleError
-	if errors.As(err, &stale) {
-		newer, loadErr := s.store.Load(c.Param("id"))
-		if loadErr != nil {
-			refuse(c, loadErr)
-			return
-		}
-		shown, stateErr := s.state(workOf(c), newer, clip, nil, false)
-		if stateErr != nil {
-			refuse(c, stateErr)
-			return
-		}
-		c.AbortWithStatusJSON(http.StatusConflict, Problem{Error: stale.Error(), State: shown})
-		return
-	}
-	if err != nil {
-		refuseOf(c, was, err)
-		return
-	}
-	if seen != nil && seen.Performance().Piece == next.Piece {
-		s.views.put(next.ID, next.Version, seen)
-	}
-	s.answer(c, next, clip, held, holds, remark)
-}
-
 func (s *server) previewKey(c *gin.Context) {
 	var request PreviewRequest
 	if err := body(c, &request); err != nil {
@@ -326,8 +252,8 @@ func (s *server) card(c *gin.Context) {
 // thumbOf draws a clip's miniature from its view where that is at hand, and else
 // again only when the clip has changed.
 func (s *server) thumbOf(work *budget.Budget, from *store.State, clip *piece.Clip) (*view.Thumb, error) {
-	if seen := s.views.get(from.ID, from.Version, clip.ID); seen != nil {
-		return seen.Thumb(), nil
+	if seen := s.views.get(from.ID, from.Version, clip.ID); seen.view != nil {
+		return seen.view.Thumb(), nil
 	}
 	if kept := s.drawn.get(from.ID, from.Piece, clip); kept != nil {
 		return kept, nil

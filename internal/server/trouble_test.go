@@ -24,7 +24,7 @@ import (
 func TestAnEditSentAgainIsAnsweredAsDone(t *testing.T) {
 	c := start(t)
 	edit := gate(1, 33)
-	edit.Key, edit.Holds = "one", true
+	edit.Key = "one"
 	var first, again shown
 	assert.Equal(t, 200, c.call("POST", piecePath+"/edits", edit, &first).StatusCode)
 	assert.Equal(t, 200, c.call("POST", piecePath+"/edits", edit, &again).StatusCode)

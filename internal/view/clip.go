@@ -6,6 +6,7 @@ package view
 import (
 	"errors"
 	"fmt"
+	"sync"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/budget"
@@ -56,6 +57,7 @@ type Clip struct {
 	Harmony   *Harmony         `json:"harmony" tstype:"Harmony | null,required"`
 
 	performance *render.Performance
+	thumb       func() *Thumb
 }
 
 // Grooved is where a sixteenth of a bar falls, in ticks of the bar, and how much harder it is
@@ -310,6 +312,7 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 		out.Lanes[i] = laneOf(performance, &clip.Lanes[i], parts[i])
 		out.Lanes[i].Channel = channels[i]
 	}
+	out.thumb = sync.OnceValue(func() *Thumb { return thumbOf(out) })
 	out.Reach = out.Ticks
 	for _, l := range out.Lanes {
 		out.Reach = max(out.Reach, l.Until)

@@ -30,7 +30,9 @@ const (
 )
 
 // Thumb is the view's clip in miniature.
-func (c *Clip) Thumb() *Thumb {
+func (c *Clip) Thumb() *Thumb { return c.thumb() }
+
+func thumbOf(c *Clip) *Thumb {
 	performance, clip := c.performance, c.performance.Clip
 	t := &Thumb{ID: clip.ID, Name: clip.Name, Bars: c.Bars, Key: c.Key, Lanes: len(clip.Lanes), Marks: []int{}}
 	if len(t.Bars) > 9 {
@@ -83,7 +85,7 @@ func ThumbOf(p *piece.Piece, clip *piece.Clip, most Bounds) (*Thumb, error) {
 		Bars: lengthInBars(performance, clip, whole), Ticks: performance.Length.Export(PPQ), BarTicks: performance.Bar.Export(PPQ),
 		Key: pitch.Pretty(performance.Key.String()), performance: performance,
 	}
-	return c.Thumb(), nil
+	return thumbOf(c), nil
 }
 
 func plays(performance *render.Performance) bool {

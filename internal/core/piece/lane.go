@@ -261,6 +261,13 @@ func checkNeeds(at *document.At, lanes []Lane) {
 	}
 }
 
+// Parts are the values of whose members the lane is written.
+func (l *Lane) Parts() []any {
+	return []any{struct {
+		Kind string `json:"kind"`
+	}{l.Kind}, &l.Common, l.Content}
+}
+
 // MarshalJSON writes the lane with every field stated, its kind first, as the
 // screens use it.
 func (l Lane) MarshalJSON() ([]byte, error) {

@@ -18,10 +18,10 @@ const (
 // Notes is the content of a notes lane: notes anywhere on an axis of the lane's own.
 type Notes struct {
 	Pitched `tstype:",extends"`
-	Glide   GlideMode `json:"glide"`
-	Loop    *Loop     `json:"loop" tstype:"Loop | null,required"` // nil: see LoopOf
-	Voices  string    `json:"voices"`                             // "many", or "one" at a time
-	Notes   FreeNotes `json:"notes" tstype:"FreeNote[]"`          // in order of At
+	Glide   GlideMode  `json:"glide"`
+	Loop    *Loop      `json:"loop" tstype:"Loop | null,required"` // nil: see LoopOf
+	Voices  string     `json:"voices"`                             // "many", or "one" at a time
+	Notes   []FreeNote `json:"notes"`                              // in order of At
 }
 
 // Loop is the stretch of a notes lane's axis that is its round, in 960ths of a quarter.

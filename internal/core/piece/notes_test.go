@@ -3,6 +3,8 @@ package piece_test
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 	"testing"
 
@@ -10,7 +12,9 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"agrimony/internal/core/document"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/since"
 )
 
 func notesDoc(rest string) string {
@@ -102,10 +106,39 @@ func TestNotesArePrintedAsTheirShapeDoes(t *testing.T) {
 	})
 }
 
-// A screen is sent the notes in columns, and rarer fields by the places of those that have them.
-func TestNotesAreSentInColumns(t *testing.T) {
-	own := readNotes(t, `"notes":[{"at":0,"length":9,"degree":3},{"at":4,"length":2,"note":38,"chance":0,"glide":{"time":9}}]`)
-	text, err := json.Marshal(own.Notes)
+// noteFields is a value other than the initial one for each field of a note.
+var noteFields = map[string]string{
+	"at": `960`, "length": `30`, "degree": `3`, "octave": `-1`, "alter": `1`, "note": `38`, "velocity": `7`, "chance": `0`,
+	"rounds": `{"of":3,"on":[2]}`, "tie": `true`, "glide": `{"time":9}`, "bend": `[{"at":3,"by":-2}]`, "number": `77`,
+}
+
+// Each field of a note, set alone, is kept, printed, and told to whoever holds the note as it was.
+func TestEachFieldOfANoteIsKeptPrintedAndTold(t *testing.T) {
+	var facts struct {
+		Step struct{ Notes map[string]any }
+	}
+	require.NoError(t, json.Unmarshal(document.Print(piece.Facts()), &facts))
+	require.ElementsMatch(t, slices.Collect(maps.Keys(facts.Step.Notes)), slices.Collect(maps.Keys(noteFields)), "the table has a row for each field")
+	for name, value := range noteFields {
+		given := map[string]json.RawMessage{"at": json.RawMessage(`0`), "length": json.RawMessage(`9`)}
+		was := readNotes(t, fmt.Sprintf(`"loop":{"length":3840},"notes":[%s]`, marshaled(t, given)))
+		given[name] = json.RawMessage(value)
+		own := readNotes(t, fmt.Sprintf(`"loop":{"length":3840},"notes":[%s]`, marshaled(t, given)))
+		var told struct {
+			In  map[string]json.RawMessage
+			Out []string
+		}
+		require.NoError(t, json.Unmarshal(marshaled(t, since.Since(was.Notes[0], own.Notes[0])), &told))
+		assert.Equal(t, []string{name}, append(slices.Collect(maps.Keys(told.In)), told.Out...), "%s is told, and nothing else", name)
+		printed := string(piece.WriteNote(&own.Notes[0]))
+		assert.Contains(t, printed, fmt.Sprintf("%q", name))
+		again := readNotes(t, fmt.Sprintf(`"loop":{"length":3840},"notes":[%s]`, printed))
+		assert.Equal(t, own.Notes, again.Notes, name)
+	}
+}
+
+func marshaled(t *testing.T, value any) []byte {
+	text, err := json.Marshal(value)
 	require.NoError(t, err)
-	assert.JSONEq(t, `{"held":[0,0],"columns":[1,0,9,3,100,2,4,2,1,100],"more":{"1":{"note":38,"chance":0,"glide":{"time":9,"curve":0,"from":null}}}}`, string(text))
+	return text
 }

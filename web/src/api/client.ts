@@ -12,6 +12,7 @@ import type {
   FileReport,
   FileSummary,
   Fit,
+  Kept,
   LaneStarter,
   OrderSeats,
   PlayedStretch,
@@ -45,34 +46,90 @@ export class ApiError extends Error {
 /** Bodies that go out as they are; all others as JSON. */
 const asIs = (body: unknown): body is string | Blob => typeof body === "string" || body instanceof Blob;
 
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
-  let response: Response;
+async function send(method: string, path: string, body?: unknown, accept?: string): Promise<Response> {
   try {
-    response = await fetch(`/api${path}`, {
+    return await fetch(`/api${path}`, {
       method,
-      headers: body === undefined || body instanceof Blob ? undefined : { "Content-Type": "application/json" },
+      headers: {
+        ...(body === undefined || body instanceof Blob ? {} : { "Content-Type": "application/json" }),
+        ...(accept ? { Accept: accept } : {}),
+      },
       body: body === undefined || asIs(body) ? body : JSON.stringify(body),
     });
   } catch {
     throw new ApiError(0, { error: "The server cannot be reached. Is it still running?", path: "" });
   }
-  if (response.status === 204) return undefined as T;
-  let text: string;
+}
+
+const brokeOff = () => new ApiError(0, { error: "The server's answer broke off.", path: "" });
+
+async function textOf(response: Response): Promise<string> {
   try {
-    text = await response.text();
+    return await response.text();
   } catch {
-    throw new ApiError(0, { error: "The server's answer broke off.", path: "" });
+    throw brokeOff();
   }
-  if (!response.ok) {
-    let problem: Problem = { error: `The server answered ${response.status}.`, path: "" };
+}
+
+/** What the server refused with. */
+async function refusalOf(response: Response): Promise<ApiError> {
+  const text = await textOf(response);
+  try {
+    return new ApiError(response.status, JSON.parse(text) as Problem);
+  } catch {
+    // Not from our server; the status has to do.
+    return new ApiError(response.status, { error: `The server answered ${response.status}.`, path: "" });
+  }
+}
+
+async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  const response = await send(method, path, body);
+  if (response.status === 204) return undefined as T;
+  if (!response.ok) throw await refusalOf(response);
+  return JSON.parse(await textOf(response)) as T;
+}
+
+/** The lines of an answer, each as soon as it is there. */
+async function* linesOf(response: Response): AsyncGenerator<string> {
+  const reader = response.body!.getReader();
+  const decoder = new TextDecoder();
+  let text = "";
+  for (;;) {
+    let part: ReadableStreamReadResult<Uint8Array>;
     try {
-      problem = JSON.parse(text) as Problem;
+      part = await reader.read();
     } catch {
-      // Not from our server; the status has to do.
+      throw brokeOff();
     }
-    throw new ApiError(response.status, problem);
+    text += decoder.decode(part.value, { stream: !part.done });
+    for (let end = text.indexOf("\n"); end >= 0; end = text.indexOf("\n")) {
+      yield text.slice(0, end);
+      text = text.slice(end + 1);
+    }
+    if (part.done) {
+      if (text.trim()) yield text;
+      return;
+    }
   }
-  return JSON.parse(text) as T;
+}
+
+/** Asks for a change. Shown is told what it comes to as soon as that is known; the answer comes once it is kept. */
+async function change(path: string, body: unknown, shown: (state: State) => void): Promise<Kept> {
+  const response = await send("POST", path, body, "application/jsonl");
+  if (!response.ok) throw await refusalOf(response);
+  let first: State | null = null;
+  for await (const line of linesOf(response)) {
+    if (!first) {
+      first = JSON.parse(line) as State;
+      shown(first);
+      continue;
+    }
+    const kept = JSON.parse(line) as Kept;
+    if (kept.problem) throw new ApiError(kept.status ?? 500, kept.problem);
+    return kept;
+  }
+  if (first?.version) return first; // it was kept before it was shown
+  throw brokeOff();
 }
 
 /** What a MIDI file should hold. */
@@ -98,6 +155,24 @@ function fileQuery(order: FileOrder): string {
 const asked = (ask: TakeRequest, more: Record<string, string> = {}) =>
   new URLSearchParams({ ask: JSON.stringify(ask), ...more }).toString();
 
+/** What one holds of a piece when a change of it is asked for. */
+export interface Held {
+  id: string;
+  version: number;
+  clip: string;
+  /** By which the server knows it. */
+  sum: string;
+  /** The clips that are held whole beside the one that is open. */
+  also: readonly string[];
+}
+
+const asHeld = (key: string, at: Held) => ({
+  key,
+  version: at.version,
+  clip: at.clip,
+  holds: { sum: at.sum, also: at.also },
+});
+
 const piece = (id: string) => `/pieces/${encodeURIComponent(id)}`;
 const clip = (id: string, clipId: string) => `${piece(id)}/clips/${encodeURIComponent(clipId)}`;
 
@@ -108,15 +183,16 @@ export const api = {
   create: (request: CreateRequest) => call<State>("POST", "/pieces", request),
   importDocument: (text: string) => call<State>("POST", "/pieces/import", text),
   openDemo: () => call<State>("POST", "/pieces/demo"),
-  open: (id: string, clipId: string) => call<State>("GET", `${piece(id)}?clip=${encodeURIComponent(clipId)}`),
+  open: (id: string, clipId: string, also: readonly string[] = []) =>
+    call<State>("GET", `${piece(id)}?${new URLSearchParams({ clip: clipId, also: also.join(" ") })}`),
   remove: (id: string) => call<void>("DELETE", piece(id)),
   deleted: (what: "pieces" | "starters") => call<Gone[]>("GET", `/deleted/${what}`),
   bringBack: (what: "pieces" | "starters", id: string) =>
     call<unknown>("POST", `/deleted/${what}/${encodeURIComponent(id)}`),
-  edit: (key: string, id: string, version: number, clipId: string, ops: Op[]) =>
-    call<State>("POST", `${piece(id)}/edits`, { key, version, clip: clipId, holds: true, ops }),
-  walk: (key: string, id: string, way: "undo" | "redo", version: number, clipId: string) =>
-    call<State>("POST", `${piece(id)}/${way}`, { key, version, clip: clipId, holds: true }),
+  edit: (key: string, at: Held, ops: Op[], shown: (state: State) => void) =>
+    change(`${piece(at.id)}/edits`, { ...asHeld(key, at), ops }, shown),
+  walk: (key: string, at: Held, way: "undo" | "redo", shown: (state: State) => void) =>
+    change(`${piece(at.id)}/${way}`, asHeld(key, at), shown),
   previewKey: (id: string, op: SetKey) => call<KeyPreview>("POST", `${piece(id)}/key-preview`, { op }),
   thumbs: (id: string) => call<Thumb[]>("GET", `${piece(id)}/thumbs`),
   why: (id: string, clipId: string, lane: string, note: number) =>
@@ -155,8 +231,8 @@ export const api = {
     call<TakenGroove>("POST", `/groove?name=${encodeURIComponent(file.name.replace(/\.midi?$/i, ""))}`, file),
   report: (file: File, ask: TakeRequest) => call<FileReport>("POST", `/files/report?${asked(ask)}`, file),
   takeNew: (file: File, ask: TakeRequest) => call<State>("POST", `/files/piece?${asked(ask)}`, file),
-  takeInto: (key: string, id: string, version: number, clipId: string, file: File, ask: TakeRequest) =>
-    call<State>("POST", `${piece(id)}/take?${asked(ask, { key, version: String(version), clip: clipId })}`, file),
+  takeInto: (key: string, at: Held, file: File, ask: TakeRequest, shown: (state: State) => void) =>
+    change(`${piece(at.id)}/take?${asked(ask, { key, version: String(at.version), clip: at.clip })}`, file, shown),
   summary: (id: string, order: FileOrder) =>
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,

@@ -1,5 +1,5 @@
 import type { Cell, FreeNote, Glide, Point, Rounds } from "./gen/piece.gen";
-import type { Lane, Op } from "./gen/schema.gen";
+import { facts, type Lane, type Op } from "./gen/schema.gen";
 
 /** A free note with every field stated, as a step is: what all tools and fields ask of steps. */
 export interface FullNote extends Cell {
@@ -15,13 +15,15 @@ export interface FullNote extends Cell {
   bend: Point[];
 }
 
-/** What a free note has that does not state it; a step has more. */
+const fact = facts.step.notes;
+
+/** What a free note has that does not state it, and what a step has that a free note lacks. */
 const absent = {
-  octave: 0,
-  alter: 0,
+  octave: fact.octave.initial,
+  alter: fact.alter.initial,
   note: null,
   rounds: null,
-  tie: false,
+  tie: fact.tie.initial,
   glide: null,
   bend: [],
   on: true,
@@ -33,40 +35,28 @@ const absent = {
 
 type Holder = Extract<Lane, { notes: FreeNote[] }>;
 
-/** How a lane's free notes are sent: the numbers of each one after another, and by their places the
- * fields that few state. */
-interface Columns {
-  /** How many first and last notes are those that one holds already. */
-  held: [number, number];
-  columns: number[];
-  more: Record<string, Partial<FullNote>>;
-}
+/** Notes with every field stated, kept for as long as the notes are. */
+const full = new WeakMap<FreeNote, FullNote>();
+const fullLists = new WeakMap<FreeNote[], FullNote[]>();
 
-const WIDE = 5;
-
-/** A lane with every field of its free notes stated, with what one holds of it; other lanes as they
- * are. */
-export function filled(lane: Lane, was: Lane | undefined): Lane {
-  if (!("notes" in lane) || Array.isArray(lane.notes)) return lane;
-  const { held, columns, more } = lane.notes as unknown as Columns;
-  const before = (was && freeNotes(was)) ?? [];
-  const notes = Array.from({ length: columns.length / WIDE }, (_, i): FullNote => {
-    const [number, at, length, degree, velocity] = columns.slice(i * WIDE, (i + 1) * WIDE) as [
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
-    return { ...absent, chance: 100, number, at, length, degree, velocity, ...more[i] };
-  });
-  const all = [...before.slice(0, held[0]), ...notes, ...before.slice(before.length - held[1])];
-  return { ...lane, notes: all as unknown as FreeNote[] };
+function fullNote(note: FreeNote): FullNote {
+  const known = full.get(note);
+  if (known) return known;
+  const made: FullNote = { ...absent, ...note };
+  full.set(note, made);
+  return made;
 }
 
 /** The free notes of a lane; null where it has steps, or none of its own. */
-export const freeNotes = (lane: Lane): FullNote[] | null =>
-  "notes" in lane ? ((lane as Holder).notes as unknown as FullNote[]) : null;
+export function freeNotes(lane: Lane): FullNote[] | null {
+  if (!("notes" in lane)) return null;
+  const notes = (lane as Holder).notes ?? [];
+  const known = fullLists.get(notes);
+  if (known) return known;
+  const made = notes.map(fullNote);
+  fullLists.set(notes, made);
+  return made;
+}
 
 /** What one of the places of a lane is called. */
 export const placeWord = (lane: Lane): string => (freeNotes(lane) ? "note" : "step");

@@ -1,6 +1,7 @@
 import { keepPreviousData, QueryClient, useQuery } from "@tanstack/react-query";
 import { api, type FileOrder } from "./client";
 import type { SetKey } from "./gen/op.gen";
+import type { Thumb } from "./gen/view.gen";
 
 /** Answers to questions that change nothing. Each is kept under what it was asked
  * of, so that a late answer never stands for a newer question. */
@@ -20,13 +21,17 @@ export const queries = new QueryClient({
 export const useKey = (name: string) =>
   useQuery({ queryKey: ["key", name], queryFn: () => api.key(name), placeholderData: keepPreviousData });
 
-/** The clips in miniature, as the piece is at a version. */
-export const useThumbs = (piece: string, version: number) =>
-  useQuery({
-    queryKey: ["thumbs", piece, version],
-    queryFn: () => api.thumbs(piece),
-    placeholderData: keepPreviousData,
-  });
+/** The clips in miniature. They come with the edits that change them. */
+export const useThumbs = (piece: string) => useQuery({ queryKey: ["thumbs", piece], queryFn: () => api.thumbs(piece) });
+
+/** Puts the picture of a clip in the place of the one that is kept; others reports whether those of other clips may
+ * have changed, too. */
+export function keepThumb(piece: string, thumb: Thumb | null | undefined, others: boolean): void {
+  const queryKey = ["thumbs", piece];
+  if (others || queries.isFetching({ queryKey })) void queries.invalidateQueries({ queryKey });
+  else if (thumb)
+    queries.setQueryData<Thumb[]>(queryKey, (all) => all?.map((own) => (own.id === thumb.id ? thumb : own)));
+}
 
 /** The running order, as the piece is at a version. */
 export const useOrderView = (piece: string, version: number) =>

@@ -1,5 +1,4 @@
 import { many } from "../words";
-import { useDebouncedValue } from "@mantine/hooks";
 import { useState } from "react";
 import { api } from "../api/client";
 import { useThumbs } from "../api/queries";
@@ -19,11 +18,7 @@ const FEW = 8;
 export function ClipList() {
   const clip = useApp((s) => s.clip);
   const id = useApp((s) => s.id);
-  const [version] = useDebouncedValue(
-    useApp((s) => s.version),
-    150,
-  );
-  const thumbs = useThumbs(id, version).data ?? [];
+  const thumbs = useThumbs(id).data ?? [];
   const openClip = useApp((s) => s.openClip);
   const playing = usePlaying();
   const reading = useSheet((s) => s.reading);

@@ -309,7 +309,7 @@ useApp.subscribe((now, before) => {
       // One leaves while it plays: what was played is kept in the piece that is left.
       const ops: Op[] = [{ op: "order.keep", played: sent(untilNow(live), 0) }];
       void api
-        .edit(newKey(), before.id, before.version, before.clip, ops)
+        .edit(newKey(), before, ops, () => {})
         .catch((e: unknown) => app().set({ error: `What was played could not be kept: ${message(e)}` }));
     }
     if (running) halt();

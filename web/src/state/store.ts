@@ -1,14 +1,16 @@
 import { keep, recall } from "../kept";
 import { create } from "zustand";
 import { api, ApiError } from "../api/client";
-import { fillPiece, fillView, wholeClip, type HeldPiece } from "../api/fill";
+import { type HeldPiece, shownBy, wholeClip } from "../api/held";
+import { MergeError } from "../api/merge";
+import { keepThumb } from "../api/queries";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Mend } from "../api/gen/render.gen";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
-import type { Sounding, State, TakeRequest } from "../api/gen/server.gen";
+import type { Kept, Shown, Sounding, State, TakeRequest } from "../api/gen/server.gen";
 import type { Clip as ClipView, Lane as LaneView, Vocabulary } from "../api/gen/view.gen";
 import { defaultKind } from "../api/default";
-import { filled, follow, freeNotes } from "../api/free";
+import { follow, freeNotes } from "../api/free";
 import { Queue } from "./queue";
 import { persist, type Unsaved } from "./saving";
 
@@ -53,6 +55,10 @@ export interface App {
   version: number;
   undo: string;
   redo: string;
+  /** What answers show, by which they know it, and the clips that are whole in it beside the one that is open. */
+  shown: Shown | null;
+  sum: string;
+  also: readonly string[];
   piece: HeldPiece | null;
   view: ClipView | null;
   /** Why there is no view though there are clips; empty: there is one, or no clip. */
@@ -90,7 +96,7 @@ export interface App {
   laneCopied: string;
   clipboard: { kind: Lane["kind"]; steps: Step[] };
 
-  take: (state: State) => void;
+  take: (state: State, also?: readonly string[]) => void;
   /** Sends ops. Those that build on what is there are given as a function, which
    * is asked only when every edit before has been answered: otherwise a quick
    * second edit would send back what the first had changed. */
@@ -114,6 +120,9 @@ const nowhere = {
   version: 0,
   undo: "",
   redo: "",
+  shown: null,
+  sum: "",
+  also: [],
   piece: null,
   view: null,
   trouble: "",
@@ -142,28 +151,110 @@ const keepAudition = (heard: boolean): void => keep(AUDITION, String(heard));
 /** Edits go out one after another, each against the version the last one made. */
 const queue = new Queue();
 
+/** How many clips that were open before are held whole: an edit of one may still be on its way. */
+const ALSO = 4;
+
+/** What of the state an answer changes, beside what is only said. */
+const answered = ({
+  id,
+  version,
+  undo,
+  redo,
+  shown,
+  sum,
+  also,
+  piece,
+  view,
+  trouble,
+  clip,
+  lane,
+  selection,
+  cursor,
+}: App) => ({
+  id,
+  version,
+  undo,
+  redo,
+  shown,
+  sum,
+  also,
+  piece,
+  view,
+  trouble,
+  clip,
+  lane,
+  selection,
+  cursor,
+});
+
+/** Asks for a change, and tells what it comes to as soon as that is known. */
+type Request = (key: string, shown: (state: State) => void) => Promise<Kept>;
+
 export const useApp = create<App>((set, get) => {
-  const attempt = async (request: () => Promise<State>, edit: Edit | null): Promise<boolean> => {
+  const told = (problem: unknown, edit: Edit | null) => {
+    if (problem instanceof ApiError && problem.status === 409 && problem.problem.state) {
+      set({ conflict: { newer: problem.problem.state, edits: edit ? [edit] : [] } });
+      return;
+    }
+    const mends = problem instanceof ApiError ? (problem.problem.mends ?? []) : [];
+    set({ error: message(problem), remark: "", mends });
+  };
+  const attempt = async (work: () => Promise<void>, edit: Edit | null): Promise<boolean> => {
     set((s) => ({ saving: s.saving + 1 }));
     try {
-      const answer = await request();
-      get().take(answer);
-      set({ error: "", remark: answer.remark?.message ?? "", mends: answer.remark?.mends ?? [] });
+      await work();
       return true;
     } catch (problem) {
-      if (problem instanceof ApiError && problem.status === 409 && problem.problem.state) {
-        set({ conflict: { newer: problem.problem.state, edits: edit ? [edit] : [] } });
-      } else {
-        const mends = problem instanceof ApiError ? (problem.problem.mends ?? []) : [];
-        set({ error: message(problem), remark: "", mends });
-      }
+      told(problem, edit);
       return false;
     } finally {
       set((s) => ({ saving: s.saving - 1 }));
     }
   };
-  const change = (request: (key: string) => Promise<State>, edit: Edit | null) =>
-    attempt(() => persist(request, (unsaved) => set({ unsaved })), edit);
+  /** Shows a change as soon as it is worked out. If it is not kept, what is kept is shown again. */
+  const shownThenKept = async (request: Request, key: string, drawn: () => void): Promise<void> => {
+    const before = answered(get());
+    let first: State | null = null;
+    let lost = false; // it does not fit to what is held: all is asked for once it is kept
+    try {
+      const kept = await request(key, (state) => {
+        first = state;
+        try {
+          get().take({ ...state, version: before.version, undo: before.undo, redo: before.redo });
+        } catch (problem) {
+          if (!(problem instanceof MergeError)) throw problem;
+          lost = true;
+        }
+        set({ error: "", remark: state.remark?.message ?? "", mends: state.remark?.mends ?? [] });
+        drawn();
+      });
+      if (kept.version === before.version) {
+        const { shown, sum, piece, view } = before; // nothing was changed
+        set({ shown, sum, piece, view });
+      }
+      set({ version: kept.version, undo: kept.undo, redo: kept.redo });
+      if (lost) await open(before.id, before.clip);
+      keepThumb(before.id, get().shown?.thumb, lost || first!.others);
+    } catch (problem) {
+      if (first) set({ ...before, remark: "", mends: [] });
+      throw problem;
+    }
+  };
+  const change = (request: Request, edit: Edit | null, drawn: () => void = () => {}) =>
+    attempt(
+      () =>
+        persist(
+          (key) => shownThenKept(request, key, drawn),
+          (unsaved) => set({ unsaved }),
+        ),
+      edit,
+    );
+  const open = async (id: string, clip: string): Promise<void> => {
+    const was = get();
+    const also = was.id === id ? [was.clip, ...was.also.filter((c) => c !== was.clip)] : [];
+    const whole = also.filter((c) => c && c !== clip).slice(0, ALSO);
+    get().take(await api.open(id, clip, whole), whole);
+  };
 
   return {
     words: null,
@@ -176,16 +267,11 @@ export const useApp = create<App>((set, get) => {
     laneCopied: "",
     clipboard: { kind: defaultKind, steps: [] },
 
-    take: (state) => {
+    take: (state, also) => {
       const before = get();
       const known = before.id === state.id;
-      const piece = fillPiece(
-        state.piece,
-        known ? before.piece : null,
-        known && before.version === state.version,
-        filled,
-      );
-      const view = fillView(state.view, known ? before.view : null);
+      const shown = shownBy(state, known ? before.shown : null);
+      const { piece, view } = shown;
       const clip = view?.id ?? "";
       const lanes = wholeClip(piece, clip)?.lanes ?? [];
       const head = (id: string) => piece?.clips.find((c) => c.id === id)?.of || id;
@@ -198,9 +284,12 @@ export const useApp = create<App>((set, get) => {
         version: state.version,
         undo: state.undo,
         redo: state.redo,
+        shown,
+        sum: state.sum,
+        also: also ?? (known ? before.also : []),
         piece,
         view,
-        trouble: state.trouble,
+        trouble: shown.trouble,
         clip,
         lane: lane?.id ?? "",
         selection: sameLane && lane ? follow(was, lane, before.selection).filter((n) => n < count) : [],
@@ -212,6 +301,9 @@ export const useApp = create<App>((set, get) => {
 
     edit: (edit, ghosts = []) => {
       if (ghosts.length) set((s) => ({ ghosts: [...s.ghosts, ...ghosts] }));
+      const drawn = () => {
+        if (ghosts.length) set((s) => ({ ghosts: s.ghosts.filter((ghost) => !ghosts.includes(ghost)) }));
+      };
       const send = async () => {
         const { conflict } = get();
         if (conflict) {
@@ -219,38 +311,38 @@ export const useApp = create<App>((set, get) => {
           return false;
         }
         const ops = typeof edit === "function" ? edit(get()) : edit;
-        const { id, version, clip } = get();
-        return ops.length === 0 || change((key) => api.edit(key, id, version, clip, ops), edit);
+        const at = get();
+        return ops.length === 0 || change((key, shown) => api.edit(key, at, ops, shown), edit, drawn);
       };
       return queue.add(async () => {
         const made = await send();
-        if (ghosts.length) set((s) => ({ ghosts: s.ghosts.filter((ghost) => !ghosts.includes(ghost)) }));
+        drawn();
         return made;
       });
     },
 
     walk: async (way) => {
       await queue.add(async () => {
-        const { id, version, clip, conflict } = get();
-        return !conflict && get()[way] !== "" && change((key) => api.walk(key, id, way, version, clip), null);
+        const at = get();
+        return !at.conflict && at[way] !== "" && change((key, shown) => api.walk(key, at, way, shown), null);
       });
     },
 
     bring: (file, ask) =>
       queue.add(async () => {
-        const { id, version, clip, conflict } = get();
-        return !conflict && change((key) => api.takeInto(key, id, version, clip, file, ask), null);
+        const at = get();
+        return !at.conflict && change((key, shown) => api.takeInto(key, at, file, ask, shown), null);
       }),
 
     openClip: async (clip) => {
-      await queue.add(() => attempt(() => api.open(get().id, clip), null));
+      await queue.add(() => attempt(() => open(get().id, clip), null));
     },
 
     goToPlace: (piece, clip) =>
       queue.add(async () => {
-        const { id, clip: shown, take } = get();
+        const { id, clip: shown } = get();
         if (piece === id && (!clip || clip === shown)) return;
-        if (piece) take(await api.open(piece, clip));
+        if (piece) await open(piece, clip);
         else set(nowhere);
       }),
 

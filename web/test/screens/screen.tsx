@@ -93,8 +93,8 @@ afterEach(() => {
 
 /** The state that is open, one version on: as after any edit. */
 function stateNow(): State {
-  const { id, version, undo, redo, piece, view, trouble } = useApp.getState();
-  return { id, version: version + 1, undo, redo, piece: piece as State["piece"], view, trouble };
+  const { id, version, undo, redo, shown, piece, view } = useApp.getState();
+  return { id, version: version + 1, undo, redo, sum: "", others: false, ...shown!, piece: piece!, view };
 }
 
 /** Opens a clip of the sample piece, with one of its lanes. */

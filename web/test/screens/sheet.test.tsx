@@ -37,7 +37,7 @@ describe("the list of clips", () => {
     const person = await list();
     await person.click(screen.getByRole("tab", { name: /Basin/ }));
     await waitFor(() => expect(useApp.getState().clip).toBe("basin"));
-    expect(asked.some((a) => a.path.endsWith("?clip=basin"))).toBe(true);
+    expect(asked.some((a) => a.path.endsWith("?clip=basin&also=keel"))).toBe(true);
   });
   test.each([
     ["Duplicate the clip", { op: "clip.copy", clip: "keel" }],

@@ -1,5 +1,5 @@
 import type { Clip, Harmony } from "../../api/gen/piece.gen";
-import { isWhole } from "../../api/fill";
+import { isWhole } from "../../api/held";
 import { Choice } from "../../controls/Choice";
 import { kindOf } from "../../lanes/kinds";
 import { useApp } from "../../state/store";
