@@ -113,6 +113,7 @@ func (ch *changing) end(next *store.State, err error) {
 		endLine(ch.c)
 	}
 	reply(ch.c, http.StatusOK, Kept{Version: next.Version, Undo: next.Undo, Redo: next.Redo})
+	endLine(ch.c)
 }
 
 func (ch *changing) conflict(stale *store.StaleError) {

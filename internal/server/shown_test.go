@@ -1,6 +1,7 @@
 package server_test
 
 import (
+	"bufio"
 	"bytes"
 	"encoding/json"
 	"fmt"
@@ -11,6 +12,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -61,8 +63,8 @@ func (h *holder) take(answer map[string]any) {
 	}
 }
 
-// change asks for an edit, undo or redo in two lines, and returns the first.
-func (h *holder) change(way, more string) (status int, first map[string]any, text []byte) {
+// ask asks for an edit, undo or redo in two lines.
+func (h *holder) ask(way, more string) *http.Response {
 	holds, err := json.Marshal(server.Holds{Sum: h.sum, Also: h.also})
 	require.NoError(h.t, err)
 	body := fmt.Sprintf(`{"version":%d,"clip":%q,"holds":%s%s}`, h.version, h.clip, holds, more)
@@ -71,7 +73,34 @@ func (h *holder) change(way, more string) (status int, first map[string]any, tex
 	request.Header.Set("Accept", "application/jsonl")
 	response, err := http.DefaultClient.Do(request)
 	require.NoError(h.t, err)
+	return response
+}
+
+// wait makes an edit, and tells after how long each line was there. What it shows is not merged.
+func (h *holder) wait(more string) (status int, shown, kept time.Duration) {
+	began := time.Now()
+	response := h.ask("edits", more)
 	defer response.Body.Close()
+	lines := bufio.NewReader(response.Body)
+	first, err := lines.ReadBytes('\n')
+	require.NoError(h.t, err)
+	shown = time.Since(began)
+	last, err := lines.ReadBytes('\n')
+	require.NoError(h.t, err)
+	kept = time.Since(began)
+	var state server.State
+	var then server.Kept
+	require.NoError(h.t, json.Unmarshal(first, &state))
+	require.NoError(h.t, json.Unmarshal(last, &then))
+	h.sum, h.version = state.Sum, then.Version
+	return response.StatusCode, shown, kept
+}
+
+// change asks for an edit, undo or redo in two lines, and returns the first.
+func (h *holder) change(way, more string) (status int, first map[string]any, text []byte) {
+	response := h.ask(way, more)
+	defer response.Body.Close()
+	var err error
 	text, err = io.ReadAll(response.Body)
 	require.NoError(h.t, err)
 	if response.StatusCode != 200 {

@@ -70,7 +70,7 @@ func CheckSince(was, p *Piece) (err error) {
 	for i := range p.Clips {
 		same := p.Clips[i].Unchanged(was)
 		if !same {
-			clipShape.Verify(clips.Item(i), &all.Clips[i])
+			verifyClip(clips.Item(i), &all.Clips[i], was)
 		}
 		since.key, since.time = append(since.key, same && sameKey), append(since.time, same && sameBar)
 	}
@@ -78,6 +78,27 @@ func CheckSince(was, p *Piece) (err error) {
 	*p = all.Piece
 	return nil
 }
+
+// verifyClip checks a clip of a piece that came from one that was checked: lanes that are as they were there are not
+// looked at again.
+func verifyClip(at *document.At, c *Clip, of *Piece) {
+	was, err := of.Clip(c.ID)
+	if err != nil {
+		was = &Clip{}
+	}
+	clipFrame.Verify(at, c)
+	lanes := at.Field("lanes")
+	document.Count(lanes, len(c.Lanes), 0, MaxLanes)
+	for i := range c.Lanes {
+		if !slices.ContainsFunc(was.Lanes, func(l Lane) bool { return l.Same(&c.Lanes[i]) }) {
+			checkLane(lanes.Item(i), &c.Lanes[i])
+		}
+	}
+	clipShape.Check(at, c)
+}
+
+// clipFrame is a clip but for its lanes, and the rules across.
+var clipFrame = &document.Shape[Clip]{Fields: slices.DeleteFunc(slices.Clone(clipShape.Fields), func(f document.Field[Clip]) bool { return f.Name == "lanes" })}
 
 // headShape is the document but for the clips, and the rules across.
 var headShape = &document.Shape[head]{Fields: slices.DeleteFunc(slices.Clone(documentShape.Fields), func(f document.Field[head]) bool { return f.Name == "clips" })}
