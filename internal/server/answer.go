@@ -113,7 +113,7 @@ func (s *server) answering(cost cost, handle func(*gin.Context)) gin.HandlerFunc
 		begun := time.Now()
 		tell := func() {
 			answer.ResponseWriter.Header().Set("Server-Timing",
-				fmt.Sprintf("wait;dur=%d, work;dur=%d", begun.Sub(arrived).Milliseconds(), time.Since(begun).Milliseconds()))
+				fmt.Sprintf("wait;dur=%.1f, work;dur=%.1f", float64(begun.Sub(arrived).Microseconds())/1000, float64(time.Since(begun).Microseconds())/1000))
 		}
 		if c.GetHeader("Accept") == jsonLines {
 			inTwo(c, answer, tell, func() { work(c, cost, &body, answer, leave, handle) })

@@ -93,7 +93,7 @@ type shown struct {
 			Brief bool
 			Lanes []struct {
 				ID    string
-					Kind  string
+				Kind  string
 				Steps []struct{ Gate int }
 			}
 		}

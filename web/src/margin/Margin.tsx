@@ -1,6 +1,7 @@
 import { freeNotes } from "../api/free";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useState, type ReactNode } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { memo, useDeferredValue, useState, type ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { useWhy } from "../api/queries";
@@ -9,20 +10,28 @@ import { TabList } from "../controls/TabList";
 import { kindOf, sounds } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
 import { useSheet } from "../state/sheet";
-import { clipOf, laneOf, laneViewOf, placesOf, useApp } from "../state/store";
+import { type App, clipOf, laneOf, laneViewOf, placesOf, useApp } from "../state/store";
 import { later } from "../controls/later";
 import css from "./Margin.module.css";
 
 const Motion = later(() => import("./motion/Motion").then((m) => m.Motion), 420);
 const SoundFields = later(() => import("./SoundFields").then((m) => m.SoundFields), 420);
 
-/** The margin: what is selected, why it sounds so, and what the review found. */
+/** What the margin shows, all of one moment. */
+const marginOf = (s: App) => ({
+  lane: laneOf(s),
+  view: laneViewOf(s),
+  selection: s.selection,
+  findings: s.view?.findings,
+  open: clipOf(s)?.id,
+});
+
+/** The margin: what is selected, why it sounds so, and what the review found. It may come a frame after the sheet. */
 export function Margin() {
-  const lane = useApp(laneOf);
-  const view = useApp(laneViewOf);
-  const selection = useApp((s) => s.selection);
-  const findings = useApp((s) => s.view?.findings);
-  const open = useApp((s) => clipOf(s)?.id);
+  return <MarginOf {...useDeferredValue(useApp(useShallow(marginOf)))} />;
+}
+
+const MarginOf = memo(function MarginOf({ lane, view, selection, findings, open }: ReturnType<typeof marginOf>) {
   const reading = useSheet((s) => s.reading);
   const [part, setPart] = useState<"steps" | "motion" | "sound">("steps");
   const kind = lane && kindOf(lane);
@@ -71,7 +80,7 @@ export function Margin() {
       {open && !reading && <ClipFields key={open} />}
     </aside>
   );
-}
+});
 
 /** What the one step that is selected drew, round by round. */
 function Drew({ view, selection }: { view: LaneView; selection: number[] }) {
@@ -106,8 +115,17 @@ function Why() {
     const [only, more] = s.selection;
     return view && only !== undefined && more === undefined ? noteOf(view, only) : -1;
   });
-  const [target] = useDebouncedValue(hover ?? (selected >= 0 ? { lane, note: selected } : null), 60);
-  const { data, error } = useWhy(id, version, clip, target);
+  // It is asked once all is at rest, and not of each note that is passed or of each edit of many.
+  const [asked] = useDebouncedValue(
+    { id, version, clip, ...(hover ?? (selected >= 0 ? { lane, note: selected } : { lane: "", note: -1 })) },
+    120,
+  );
+  const { data, error } = useWhy(
+    asked.id,
+    asked.version,
+    asked.clip,
+    asked.note < 0 ? null : { lane: asked.lane, note: asked.note },
+  );
   return (
     <section className={css.why}>
       <h2>Why it sounds so</h2>

@@ -1,5 +1,5 @@
 import { many } from "../words";
-import { useLayoutEffect, useMemo, useRef } from "react";
+import { memo, useDeferredValue, useLayoutEffect, useMemo, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { seek } from "../state/player";
 import { bendAt, bends, notesBetween } from "../canvas/drawing/geometry";
@@ -42,10 +42,13 @@ function drawStraight(pen: CanvasRenderingContext2D, from: number, to: number, y
 }
 
 /** What will be in the file: all lanes that play, in true time on the sheet's axis,
- * and nothing else. */
+ * and nothing else. It may come a frame after the sheet. */
 export function Result() {
+  return <ResultOf view={useDeferredValue(useApp((s) => s.view))} />;
+}
+
+const ResultOf = memo(function ResultOf({ view }: { view: ClipView | null }) {
   const light = useLight();
-  const view = useApp((s) => s.view);
   const header = useSheet(headerOf);
   const width = useSheet((s) => s.width);
   const zoom = useSheet(zoomOf);
@@ -135,4 +138,4 @@ export function Result() {
       </div>
     </section>
   );
-}
+});

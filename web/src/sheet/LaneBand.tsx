@@ -29,6 +29,7 @@ interface Props {
 
 const noGhosts: Ghost[] = [];
 const nothing: ReadonlySet<number> = new Set();
+const noDraft: Draft = {};
 
 /** One lane on the time axis, drawn on a canvas by its kind. */
 export const LaneBand = memo(function LaneBand(props: Props) {
@@ -40,7 +41,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   /** Whether each of the last two presses met a note: a double click removes
    * only what was there before it. */
   const met = useRef([false, false]);
-  const [drafted, setDrafted] = useState<Draft>({});
+  const [drafted, setDrafted] = useState<Draft>(noDraft);
   // A band out of sight neither scrolls nor draws.
   const [seen, setSeen] = useState(false);
   const zoom = useSheet(zoomOf);
@@ -216,7 +217,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   const stop = () => {
     settle();
     gesture.current = null;
-    setDrafted({});
+    setDrafted(noDraft);
   };
   const remove = (e: React.MouseEvent) => {
     const note = view.notes[open || kind.live ? noteUnder(point(e)) : -1];

@@ -1,7 +1,7 @@
-import { useRef } from "react";
+import { memo, useRef } from "react";
 import type { Finding, Mend } from "../api/gen/render.gen";
 import type { Lane } from "../api/gen/schema.gen";
-import type { Clip as ClipView, Lane as LaneView } from "../api/gen/view.gen";
+import type { Harmony, Lane as LaneView } from "../api/gen/view.gen";
 import { railsHeight } from "../canvas/drawing/geometry";
 import { kindOf } from "../lanes/kinds";
 import { lookOf, useSheet } from "../state/sheet";
@@ -30,7 +30,11 @@ export function leastOf(lane: Lane, view: LaneView | undefined): number {
 interface RowProps {
   doc: Lane;
   shown: LaneView;
-  view: ClipView;
+  clip: string;
+  barTicks: number;
+  beatTicks: number;
+  /** The chords that its rungs are tinted by; null: none. */
+  harmony: Harmony | null;
   index: number;
   height: number;
   joins: boolean;
@@ -40,7 +44,8 @@ interface RowProps {
 }
 
 /** A lane on the sheet: its header, its band, and why it is silent where it is. */
-export function Row({ doc, shown, view, index, height, joins, silent, teaches }: RowProps) {
+export const Row = memo(function Row(props: RowProps) {
+  const { doc, shown, clip, barTicks, beatTicks, harmony, index, height, joins, silent, teaches } = props;
   const look = useSheet((s) => lookOf(s, doc.id));
   const kind = kindOf(doc);
   const rows = kind.ladder(shown);
@@ -66,13 +71,13 @@ export function Row({ doc, shown, view, index, height, joins, silent, teaches }:
         <LaneBand
           lane={doc}
           view={shown}
-          clip={view.id}
+          clip={clip}
           ticks={shown.until}
-          barTicks={view.barTicks}
-          beatTicks={view.beatTicks}
+          barTicks={barTicks}
+          beatTicks={beatTicks}
           index={index}
           height={height - top}
-          harmony={view.harmony?.lane === doc.id && view.harmony.clip === view.id ? null : view.harmony}
+          harmony={harmony}
         />
         {look.open && rows.length > 0 && (
           <>
@@ -107,7 +112,7 @@ export function Row({ doc, shown, view, index, height, joins, silent, teaches }:
       {look.open && <Grip lane={doc} least={leastOf(doc, shown)} height={height} />}
     </div>
   );
-}
+});
 
 /** The lower edge of an open lane, dragged to make it higher or lower. */
 function Grip({ lane, least, height }: { lane: Lane; least: number; height: number }) {

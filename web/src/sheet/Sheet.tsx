@@ -1,6 +1,6 @@
 import { many } from "../words";
 import { Button } from "@mantine/core";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
 import type { Finding } from "../api/gen/render.gen";
 import type { Clip as ClipView } from "../api/gen/view.gen";
@@ -216,7 +216,10 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
                 key={doc.id}
                 doc={doc}
                 shown={shown}
-                view={view}
+                clip={view.id}
+                barTicks={view.barTicks}
+                beatTicks={view.beatTicks}
+                harmony={view.harmony?.lane === doc.id && view.harmony.clip === view.id ? null : view.harmony}
                 index={i}
                 height={sizes.get(doc.id) ?? 0}
                 joins={joins}
@@ -278,7 +281,7 @@ function Sooner({ findings }: { findings: ClipView["findings"] }) {
 const silenceOf = (view: ClipView, lane: string): Finding | undefined =>
   view.findings.find((f) => f.silent && f.lane === lane);
 
-function AddLanes({ clip, tall }: { clip: ClipDoc; tall: (height: number) => void }) {
+const AddLanes = memo(function AddLanes({ clip, tall }: { clip: ClipDoc; tall: (height: number) => void }) {
   const row = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const el = row.current;
@@ -323,7 +326,7 @@ function AddLanes({ clip, tall }: { clip: ClipDoc; tall: (height: number) => voi
       )}
     </div>
   );
-}
+});
 
 /** Says where the cursor is, for those who hear the page. */
 function Speech() {

@@ -59,9 +59,13 @@ followWith({
   },
 });
 
-const usePlayer = create<{ playing: boolean }>(() => ({ playing: false }));
+/** Whether it plays, and how often something else was heard or moved. */
+const usePlayer = create<{ playing: boolean; stirred: number }>(() => ({ playing: false, stirred: 0 }));
 
 export const usePlaying = (): boolean => usePlayer((s) => s.playing);
+export const useStirred = (): number => usePlayer((s) => s.stirred);
+
+const stir = (): void => usePlayer.setState((s) => ({ stirred: s.stirred + 1 }));
 
 /** How long the sound may take to start before something is said, in ms. */
 const PATIENCE = 2000;
@@ -83,6 +87,7 @@ async function load(): Promise<Engine> {
 export async function togglePlay(countIn = false): Promise<void> {
   try {
     const e = await load();
+    stir();
     if (e.playing) e.stop();
     else await e.play(countIn);
     usePlayer.setState({ playing: e.playing });
@@ -143,6 +148,7 @@ export function sound(lane: Lane, pitches: readonly number[]): void {
   if (!instrument) return;
   void load()
     .then((e) => e.audition(instrument, pitches))
+    .then(stir)
     .catch(() => {
       loading = null; // a click must not fail for want of sound; playing says why
     });
@@ -178,6 +184,7 @@ export function tryOutNotes(heard: { voice: Sound; notes: Note[]; ticks: number 
 /** Goes on playing from a tick. */
 export function seek(tick: number): void {
   engine?.seek(tick);
+  stir();
 }
 
 /** Where the playing is, for whoever draws it. */

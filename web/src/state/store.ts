@@ -300,7 +300,6 @@ export const useApp = create<App>((set, get) => {
     },
 
     edit: (edit, ghosts = []) => {
-      if (ghosts.length) set((s) => ({ ghosts: [...s.ghosts, ...ghosts] }));
       const drawn = () => {
         if (ghosts.length) set((s) => ({ ghosts: s.ghosts.filter((ghost) => !ghosts.includes(ghost)) }));
       };
@@ -314,11 +313,13 @@ export const useApp = create<App>((set, get) => {
         const at = get();
         return ops.length === 0 || change((key, shown) => api.edit(key, at, ops, shown), edit, drawn);
       };
-      return queue.add(async () => {
-        const made = await send();
+      const made = queue.add(async () => {
+        const done = await send();
         drawn();
-        return made;
+        return done;
       });
+      if (ghosts.length) set((s) => ({ ghosts: [...s.ghosts, ...ghosts] })); // the request goes out before they are drawn
+      return made;
     },
 
     walk: async (way) => {

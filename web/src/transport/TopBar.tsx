@@ -1,10 +1,12 @@
-import { useEffect, useRef } from "react";
+import { useRef } from "react";
 import { useLocation } from "wouter";
+import { useShallow } from "zustand/react/shallow";
 import { PHONE, type Room } from "../controls/room";
+import { useFrames } from "../state/frames";
 import { playPosition, togglePlay, usePlaying } from "../state/player";
 import { setPiece } from "../state/actions";
 import { playOrder, showOrder, stopOrder, useOrder } from "../order/state";
-import { clipOf, useApp } from "../state/store";
+import { type App, useApp } from "../state/store";
 import { facts } from "../api/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { later } from "../controls/later";
@@ -17,15 +19,34 @@ import { LightChoice } from "../controls/LightChoice";
 const GrooveFields = later(() => import("./Feel").then((m) => m.GrooveFields), 80);
 const BeatFields = later(() => import("./Feel").then((m) => m.BeatFields), 80);
 
+/** What the bar shows of the piece. */
+const barOf = ({ piece, view, clip }: App) => ({
+  title: piece!.title,
+  tempo: piece!.tempo,
+  meter: piece!.meter,
+  swing: piece!.groove.swing,
+  beat: piece!.beat.pattern,
+  key: view?.key ?? piece!.key.tonic,
+  clip: piece!.clips.find((c) => c.id === clip)?.name,
+  seen: view !== null,
+});
+
+/** Whether all edits are kept. */
+function Saved() {
+  const saving = useApp((s) => (s.unsaved ? "Not saved" : s.saving ? "Saving" : "Saved"));
+  return (
+    <span className={css.saved} data-trouble={saving === "Not saved" || undefined} role="status" aria-label="Saving">
+      {saving}
+    </span>
+  );
+}
+
 /** The bar over everything: the piece, its key and feel, playing and rendering. */
 export function TopBar({ room = "wide" }: { room?: Room }) {
-  const piece = useApp((s) => s.piece)!;
-  const view = useApp((s) => s.view);
-  const clip = useApp(clipOf);
+  const piece = useApp(useShallow(barOf));
   const fact = facts.piece;
   const undo = useApp((s) => s.undo);
   const redo = useApp((s) => s.redo);
-  const saving = useApp((s) => (s.unsaved ? "Not saved" : s.saving ? "Saving" : "Saved"));
   const set = useApp((s) => s.set);
   const walk = useApp((s) => s.walk);
   const playing = usePlaying();
@@ -47,16 +68,16 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
           onChange={(title) => setPiece({ title })}
         />
       </h1>
-      {room !== "wide" && <DrawerButton of="index" name="Clips" title={clip?.name} />}
+      {room !== "wide" && <DrawerButton of="index" name="Clips" title={piece.clip} />}
       {editing && room !== "wide" && <DrawerButton of="margin" name="Margin" />}
       {editing && (
         <>
           <button
             className={`${css.plain} ${css.key}`}
             onClick={() => set({ panel: "key" })}
-            aria-label={`Key: ${view?.key ?? piece.key.tonic}`}
+            aria-label={`Key: ${piece.key}`}
           >
-            {view?.key ?? piece.key.tonic} ▾
+            {piece.key} ▾
           </button>
           <span className={css.field}>
             <NumberBox
@@ -80,7 +101,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
           <Popup
             button={
               <button className={css.plain}>
-                Groove {piece.groove.swing > 50 ? <span className="mono">{piece.groove.swing}</span> : null} ▾
+                Groove {piece.swing > 50 ? <span className="mono">{piece.swing}</span> : null} ▾
               </button>
             }
             position="bottom-start"
@@ -114,14 +135,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
             </button>
           </>
         )}
-        <span
-          className={css.saved}
-          data-trouble={saving === "Not saved" || undefined}
-          role="status"
-          aria-label="Saving"
-        >
-          {saving}
-        </span>
+        <Saved />
       </span>
       <span className={css.group}>
         <button
@@ -153,7 +167,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
         )}
         {editing && (
           <Popup
-            button={<button className={css.plain}>{beatNames[piece.beat.pattern] ?? piece.beat.pattern} ▾</button>}
+            button={<button className={css.plain}>{beatNames[piece.beat] ?? piece.beat} ▾</button>}
             position="bottom-end"
             trapFocus
           >
@@ -166,7 +180,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
         <button className={css.plain} aria-label="Keys" title="All keys" onClick={() => set({ panel: "keys" })}>
           ?
         </button>
-        <button className={css.main} onClick={() => set({ panel: "render" })} disabled={!view}>
+        <button className={css.main} onClick={() => set({ panel: "render" })} disabled={!piece.seen}>
           Render
         </button>
       </span>
@@ -198,26 +212,17 @@ function DrawerButton({ of, name, title }: { of: "index" | "margin"; name: strin
 /** Bar and beat, while it plays. */
 function Clock() {
   const el = useRef<HTMLSpanElement>(null);
-  useEffect(() => {
-    let frame = 0;
-    const step = () => {
-      const { view } = useApp.getState();
-      const { tick, scheduled, clicked, driven, tried } = playPosition();
-      if (el.current && view) {
-        const bar = Math.floor(tick / view.barTicks) + 1;
-        const beat = Math.floor((tick % view.barTicks) / view.beatTicks) + 1;
-        const text = `${bar}.${beat}`;
-        if (el.current.textContent !== text) el.current.textContent = text;
-        if (el.current.dataset.tried !== String(tried)) el.current.dataset.tried = String(tried);
-        if (el.current.dataset.driven !== String(driven)) el.current.dataset.driven = String(driven);
-        if (el.current.dataset.scheduled !== String(scheduled)) el.current.dataset.scheduled = String(scheduled);
-        if (el.current.dataset.clicked !== String(clicked)) el.current.dataset.clicked = String(clicked);
-      }
-      frame = requestAnimationFrame(step);
-    };
-    frame = requestAnimationFrame(step);
-    return () => cancelAnimationFrame(frame);
-  }, []);
+  useFrames(() => {
+    const { view } = useApp.getState();
+    const { tick, scheduled, clicked, driven, tried } = playPosition();
+    if (!el.current || !view) return;
+    const bar = Math.floor(tick / view.barTicks) + 1;
+    const beat = Math.floor((tick % view.barTicks) / view.beatTicks) + 1;
+    const text = `${bar}.${beat}`;
+    if (el.current.textContent !== text) el.current.textContent = text;
+    for (const [name, count] of Object.entries({ scheduled, clicked, driven, tried }))
+      if (el.current.dataset[name] !== String(count)) el.current.dataset[name] = String(count);
+  });
   return (
     <span ref={el} className={`mono ${css.clock}`} aria-label="Position" data-testid="clock">
       1.1
