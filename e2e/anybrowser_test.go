@@ -43,7 +43,7 @@ func TestWhereTheSoundNeverStartsItIsSaid(t *testing.T) {
 // side does not leave the page.
 func TestWheelsMoveTheSheetAndNeverThePage(t *testing.T) {
 	_, p := loops(t, 120, `window.prevented = []; addEventListener("wheel", (e) => setTimeout(() => window.prevented.push(e.defaultPrevented)), { capture: true });`)
-	p.still("low")
+	p.rest()
 	at := p.at("low", 4, 40)
 	for i, wheel := range []struct {
 		held input.Modifier

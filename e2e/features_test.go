@@ -28,7 +28,7 @@ func begin(t *testing.T) (*site, *tab) {
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("untitled", fresh))
 	p := s.open(t, "/piece/untitled")
-	p.still("low")
+	p.rest()
 	return s, p
 }
 
@@ -222,7 +222,7 @@ func TestACustomScale(t *testing.T) {
 	p.fill("Or a scale of your own, as degrees", "1 2 b3 #4 5")
 	p.until(`document.querySelector("[data-testid=key-notes]").textContent === "DEFG♯A"`)
 	p.press("Begin")
-	p.still("low")
+	p.rest()
 	p.click("low", 1, 44) // the raised fourth has a row of its own
 	p.until(`document.querySelector("[data-testid=step-name]").textContent === "G♯2"`)
 	assert.Equal(t, []string{"1", "2", "b3", "#4", "5"}, s.piece(t, p.id()).Key.Scale.Degrees)

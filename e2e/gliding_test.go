@@ -5,7 +5,6 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -62,7 +61,7 @@ func TestChordsGlideNoteByNote(t *testing.T) {
 	h.tab.choose("Glides of Swell", "none")
 	assert.Nil(t, swell().Glide)
 	h.until(`document.body.innerText.includes("its chords do not glide")`)
-	h.do(chromedp.Evaluate(settled, nil, awaited))
+	h.rest()
 	h.tab.press("Let each tone glide by itself")
 	h.until(`!document.body.innerText.includes("its chords do not glide")`)
 	assert.NotNil(t, swell().Glide, "a finding mends it")

@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"os"
 	"strconv"
+	"strings"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -136,8 +137,9 @@ func (s *site) piece(t *testing.T, id string) *piece.Piece {
 
 // tab is a page with a person at it.
 type tab struct {
-	t   *testing.T
-	ctx context.Context
+	t     *testing.T
+	ctx   context.Context
+	hasty bool // gestures do not wait for the page to be at rest
 }
 
 // open opens a tab, where scripts run before the page's own. Errors in the page's console fail the test.
@@ -158,7 +160,7 @@ func (s *site) openFor(t *testing.T, most time.Duration, path string, scripts ..
 			t.Errorf("the page failed: %s", thrown.ExceptionDetails.Error())
 		}
 	})
-	p := &tab{t, ctx}
+	p := &tab{t: t, ctx: ctx}
 	// Lanes show all that they set, as they do for who has opened that once.
 	settings := chromedp.ActionFunc(func(ctx context.Context) error {
 		_, err := page.AddScriptToEvaluateOnNewDocument(`try { localStorage.getItem("agrimony settings") ?? localStorage.setItem("agrimony settings", "true") } catch {}`).Do(ctx)
@@ -205,28 +207,50 @@ func eval[T any](p *tab, expression string) T {
 // awaited lets an evaluation wait for a promise.
 func awaited(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }
 
-// until waits until an expression in the page is true.
+// until waits until an expression in the page is true. What it waits for may never come: then the page says after a
+// while how it stands.
 func (p *tab) until(expression string) {
 	p.t.Helper()
-	var last bool
-	err := chromedp.Run(p.ctx, chromedp.Poll("(() => { try { return !!("+expression+") } catch { return false } })()", &last, chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(20*time.Second)))
-	if err != nil {
-		var body string
-		_ = chromedp.Run(p.ctx, chromedp.Evaluate("document.body.innerText.slice(0, 300) + ' ... ' + (document.querySelector('[role=dialog]')?.innerText ?? '').slice(-500) + ' ... focus on ' + document.activeElement?.outerHTML.slice(0, 200)", &body))
-		require.NoError(p.t, err, "waiting for %s; the page says:\n%s", expression, body)
+	var there bool
+	look := fmt.Sprintf(`new Promise((done) => {
+		let looks = 0; // time itself may be a test's own
+		const look = () => {
+			try { if (%s) return done(true) } catch {}
+			if (++looks > 6000) return done(false);
+			setTimeout(look, 10);
+		};
+		look();
+	})`, expression)
+	err := chromedp.Run(p.ctx, chromedp.Evaluate(look, &there, awaited))
+	for err != nil && strings.Contains(err.Error(), "navigated") { // the page was left while it was looked at
+		err = chromedp.Run(p.ctx, chromedp.Evaluate(look, &there, awaited))
+	}
+	require.NoError(p.t, err, "waiting for %s", expression)
+	if !there {
+		body := eval[string](p, "document.body.innerText.slice(0, 300) + ' ... ' + (document.querySelector('[role=dialog]')?.innerText ?? '').slice(-500) + ' ... focus on ' + document.activeElement?.outerHTML.slice(0, 200)")
+		require.Fail(p.t, "it does not come", "waiting for %s; the page says:\n%s", expression, body)
 	}
 }
 
-// still waits until a page that was just opened has its measures: the place of a lane's first
-// step is the same so many looks after one another.
-func (p *tab) still(lane string) {
+// rest waits until the page is at rest: no edit and no question is under way, what was asked for is there, and all
+// stands where it will. Every gesture waits for it, but of whoever is hasty.
+func (p *tab) rest() {
 	p.t.Helper()
-	p.until(fmt.Sprintf(`document.fonts.status === "loaded" && (() => {
-		const now = JSON.stringify(window.agrimony[%q](0, 38));
-		const [was, times] = window.stillness ?? [];
-		window.stillness = [now, was === now ? times + 1 : 0];
-		return window.stillness[1] > 10;
-	})()`, lane))
+	if p.hasty {
+		return
+	}
+	p.do(chromedp.Evaluate(`new Promise((done) => {
+		const look = () => window.atRest ? window.atRest().then(done) : setTimeout(look, 10);
+		look();
+	})`, nil, awaited))
+}
+
+// hastily makes gestures that do not wait for the page to be at rest.
+func (p *tab) hastily(gestures func()) {
+	p.t.Helper()
+	p.hasty = true
+	defer func() { p.hasty = false }()
+	gestures()
 }
 
 // saved waits until every edit made so far is acknowledged.
@@ -242,26 +266,6 @@ func named(name string) string {
 	return fmt.Sprintf(`[...(document.querySelector(".mantine-Modal-content") ?? document).querySelectorAll('button, a, input, select, [role=tab], label')].find(e => ((e.getAttribute('aria-label') ?? e.textContent.trim()) === %[1]s || e.textContent.trim() === %[1]s || e.role === "tab" && [...e.querySelectorAll("span")].some(part => part.textContent === %[1]s)) && e.checkVisibility())`, text)
 }
 
-// still waits, as a person would, until a control has stood still for a few frames
-// and nothing moves or lies over it. What comes in at the last moment, as a dialog
-// does, would else be clicked beside.
-const still = `new Promise((done, fail) => {
-	const until = Date.now() + 15000;
-	let was = "", frames = 0;
-	const look = () => {
-		const e = %s;
-		if (!frames) e?.scrollIntoView({block: "nearest"}); // what comes in above it moves it out of sight
-		const m = e && %s;
-		const free = e && e.contains(document.elementFromPoint(m.x, m.y)) && !document.getAnimations().some(a => a.playState === "running" && a.effect?.target?.contains(e));
-		frames = free && was === m.x + " " + m.y ? frames + 1 : 0;
-		was = e ? m.x + " " + m.y : "";
-		if (frames > 3) done(true);
-		else if (Date.now() > until) fail(new Error("it does not stand still at " + JSON.stringify(m) + ", or this lies over it: " + document.elementFromPoint(m?.x ?? 0, m?.y ?? 0)?.outerHTML.slice(0, 200)));
-		else requestAnimationFrame(look);
-	};
-	look();
-})`
-
 // press clicks a control by its accessible name, with the mouse.
 func (p *tab) press(name string) {
 	p.t.Helper()
@@ -269,19 +273,33 @@ func (p *tab) press(name string) {
 	p.do(chromedp.MouseClickXY(at.X, at.Y))
 }
 
-// spot is the middle of a control, once it stands still.
+// spot is the middle of a control that is in sight, with nothing over it.
 func (p *tab) spot(name string) point {
 	p.t.Helper()
+	p.rest()
 	p.until(named(name))
-	eval[any](p, named(name)+`.scrollIntoView({block: "nearest"})`)
-	middle := fmt.Sprintf(`(() => { const b = %s.getBoundingClientRect(); return {x: b.left + b.width / 2, y: b.top + b.height / 2}; })()`, named(name))
-	p.do(chromedp.Evaluate(fmt.Sprintf(still, named(name), middle), nil, awaited))
-	return eval[point](p, middle)
+	return p.middle(named(name))
+}
+
+// middle is the middle of an element, once it is in sight and nothing lies over it.
+func (p *tab) middle(element string) point {
+	p.t.Helper()
+	p.until(fmt.Sprintf(`(() => {
+		const e = %s, whole = e.getBoundingClientRect();
+		if (whole.top < 0 || whole.bottom > innerHeight || !e.contains(document.elementFromPoint(whole.left + whole.width / 2, whole.top + whole.height / 2)))
+			e.scrollIntoView({block: "nearest"});
+		const b = e.getBoundingClientRect();
+		const over = document.elementFromPoint(b.left + b.width / 2, b.top + b.height / 2);
+		window.spotted = {x: b.left + b.width / 2, y: b.top + b.height / 2};
+		return e.contains(over);
+	})()`, element))
+	return eval[point](p, "window.spotted")
 }
 
 // fill types a value into a field by its accessible name and presses Enter.
 func (p *tab) fill(name, value string) {
 	p.t.Helper()
+	p.rest()
 	p.until(named(name))
 	eval[any](p, named(name)+".focus(); document.activeElement.select?.()")
 	p.do(input.InsertText(value))
@@ -297,21 +315,9 @@ type point struct {
 // at is where a step (from 1) and a MIDI pitch stand on screen.
 func (p *tab) at(lane string, step, pitch int) point {
 	p.t.Helper()
+	p.rest()
 	p.until(fmt.Sprintf(`window.agrimony?.[%q] && document.querySelector('canvas[data-lane="%s"]')`, lane, lane))
-	// A page that has just opened finds its rows; nobody clicks before they stand.
-	var out point
-	p.do(chromedp.Evaluate(fmt.Sprintf(`new Promise((done) => {
-		let was = "", frames = 0;
-		const look = () => {
-			const now = window.agrimony?.[%q]?.(%d, %d), text = JSON.stringify(now);
-			frames = now && text === was ? frames + 1 : 0;
-			was = text;
-			if (frames === 3) done(now);
-			else requestAnimationFrame(look);
-		};
-		look();
-	})`, lane, step-1, pitch), &out, awaited))
-	return out
+	return eval[point](p, fmt.Sprintf("window.agrimony[%q](%d, %d)", lane, step-1, pitch))
 }
 
 // modifiers of the mouse and keyboard.

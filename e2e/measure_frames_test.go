@@ -99,7 +99,7 @@ func TestMeasureABoxOverManyNotes(t *testing.T) {
 	p := s.open(t, "/piece/large")
 	p.until(`window.agrimony?.drift`)
 	p.press("all")
-	p.still("drift")
+	p.rest()
 	from := p.at("drift", 2, 50)
 	held := shift // Shift frames
 	mouse := func(kind input.MouseType, k int) {

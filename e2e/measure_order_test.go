@@ -43,7 +43,7 @@ func TestMeasureALargeOrder(t *testing.T) {
 	p.until(`window.agrimony?.l0`)
 	p.key("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)
-	p.do(chromedp.Evaluate(settled, nil, awaited))
+	p.rest()
 	at := eval[point](p, `(() => { const b = document.querySelector("[data-testid=bands]").getBoundingClientRect(); return {x: b.left + 20, y: b.top + 24}; })()`)
 	mouse := func(kind input.MouseType, k int) {
 		e := input.DispatchMouseEvent(kind, at.X+float64(k*3), at.Y).WithButton(input.Left).WithButtons(1)

@@ -29,7 +29,7 @@ func notesIn(t *testing.T, key string) (*site, *hand) {
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("untitled", fresh))
 	p := s.open(t, "/piece/untitled")
-	p.still("drift")
+	p.rest()
 	return s, &hand{tab: p}
 }
 
@@ -118,7 +118,7 @@ func TestABassOutOfChords(t *testing.T) {
 	p.until(`document.querySelector("[data-testid=differs-1]")?.innerText.includes("no note moves")`)
 	p.press("Add it as a clip")
 	p.until(`window.agrimony?.lanterns && !document.querySelector("[role=dialog]")`)
-	p.still("lanterns")
+	p.rest()
 	require.Equal(t, []string{"1.0@0+3840", "4.0@3840+3840", "7.-1@7680+3840", "5.0@11520+3840"}, p.free(s, 1, 0))
 
 	p.choose("Voices of Lanterns", "one")
@@ -138,7 +138,7 @@ func TestABassOutOfChords(t *testing.T) {
 	require.Len(t, p.free(s, 1, 0), 16)
 	p.until(`window.agrimony?.lanterns && document.body.innerText.includes("8 bars")`)
 	p.press("all")
-	p.still("lanterns")
+	p.rest()
 
 	// The second half answers differently.
 	p.tap("lanterns", 68, 38)

@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"math/rand/v2"
+	"os"
 	"testing"
 	"time"
 
@@ -146,14 +147,17 @@ func TestTheBassFollows(t *testing.T) {
 
 // Whatever is brought in and out, moved and muted in half an hour of playing: what was heard is what stands
 // written, each note once and as long.
-func TestHalfAnHourOfPlaying(t *testing.T) {
+func TestManyMinutesOfPlaying(t *testing.T) {
 	s, p := loops(t, 60)
 	p.type_("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)
 	p.press("Keel follows the keyboard")
 	p.type_("1")
 	luck := rand.New(rand.NewPCG(3, 4))
-	const bars = 450
+	bars := 120 // 8 minutes; half an hour where tests are run often
+	if os.Getenv("OFTEN") != "" {
+		bars = 450
+	}
 	for bar := 3; bar < bars; bar += 4 + luck.IntN(7) {
 		p.bar(bar)
 		switch what := luck.IntN(10); {
@@ -174,7 +178,7 @@ func TestHalfAnHourOfPlaying(t *testing.T) {
 	p.type_(" ")
 	p.until(`document.body.innerText.includes("What was played is the running order now")`)
 	kept := p.order(s)
-	assert.Greater(t, len(kept), 40)
+	assert.Greater(t, len(kept), bars/12)
 	end := int64((bars - 4) * 3840)
 	same(t, ordered(t, s.piece(t, p.id()), end), p.scheduled(end))
 	if t.Failed() {

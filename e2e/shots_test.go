@@ -94,7 +94,7 @@ func TestScreenshots(t *testing.T) {
 	p.press("Barge")
 	p.press("Notes")
 	p.press("all")
-	p.still("barge")
+	p.rest()
 	p.drag(0, p.at("barge", 126, 42))
 	p.until(`document.body.innerText.includes("Note 36")`)
 	shoot("notes")

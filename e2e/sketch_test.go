@@ -91,7 +91,7 @@ func TestAMelodyOverFourChords(t *testing.T) {
 	require.Len(t, doubled, 128)
 	p.until(`document.body.innerText.includes("8 bars")`)
 	p.press("all")
-	p.still("oars")
+	p.rest()
 	last := len(doubled) - 1
 	for !doubled[last].On {
 		last--

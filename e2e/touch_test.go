@@ -26,7 +26,7 @@ func tablet(t *testing.T) (*site, *hand) {
 	s, p := loops(t, 104, "")
 	p.size(1024, 700)
 	p.do(emulation.SetTouchEmulationEnabled(true).WithMaxTouchPoints(5))
-	p.do(chromedp.Evaluate(settled, nil, awaited))
+	p.rest()
 	return s, p
 }
 
@@ -57,7 +57,7 @@ func TestNothingIsCutOnATablet(t *testing.T) {
 		}},
 	} {
 		look.show()
-		p.do(chromedp.Evaluate(settled, nil, awaited))
+		p.rest()
 		assert.Empty(t, eval[[]string](p.tab, cut), look.what)
 		assert.False(t, eval[bool](p.tab, `document.documentElement.scrollWidth > innerWidth`), look.what)
 	}
@@ -88,11 +88,11 @@ func TestFingersDoWhatAMouseDoes(t *testing.T) {
 	p.touch(input.TouchMove, to)
 	p.touch(input.TouchEnd)
 	p.until(`/^(Steps|[0-9]+ steps)/.test(document.querySelector("[data-testid=step-name]")?.previousElementSibling?.innerText ?? "")`)
-	p.do(chromedp.Evaluate(settled, nil, awaited))
+	p.rest()
 
 	p.press("Show less time")
 	p.press("Show less time")
-	p.do(chromedp.Evaluate(settled, nil, awaited))
+	p.rest()
 	before := p.at("low", 1, 48).X
 	a, b := p.at("low", 8, 48), p.at("low", 9, 48)
 	p.touch(input.TouchStart, a)
@@ -102,6 +102,6 @@ func TestFingersDoWhatAMouseDoes(t *testing.T) {
 		p.touch(input.TouchMove, point{X: a.X - by, Y: a.Y}, point{X: b.X - by, Y: b.Y})
 	}
 	p.touch(input.TouchEnd)
-	p.do(chromedp.Evaluate(settled, nil, awaited))
+	p.rest()
 	assert.Less(t, p.at("low", 1, 48).X, before, "two fingers scroll")
 }

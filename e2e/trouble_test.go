@@ -142,8 +142,10 @@ func TestBothEditsOfAStaleTabSurvive(t *testing.T) {
 	other.click("low", 1, 38)
 	p.front()
 	release := x.hold()
-	p.mouse(0, p.at("low", 3, 41))
-	p.mouse(0, p.at("low", 5, 41))
+	p.hastily(func() {
+		p.mouse(0, p.at("low", 3, 41))
+		p.mouse(0, p.at("low", 5, 41))
+	})
 	release()
 	p.until(named("Put my edits on top of it"))
 	p.accessible("conflict")

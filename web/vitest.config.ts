@@ -3,5 +3,5 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react()],
-  test: { include: ["test/**/*.test.{ts,tsx}"] },
+  test: { include: ["test/**/*.test.{ts,tsx}"], css: { include: /tokens/ } },
 });

@@ -8,6 +8,7 @@ import { createRoot } from "react-dom/client";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { queries } from "./api/queries";
 import { App } from "./app/App";
+import { atRest } from "./app/rest";
 import { useLight } from "./light";
 import { theme } from "./theme";
 
@@ -21,4 +22,5 @@ function Root() {
   );
 }
 
+Object.assign(window, { atRest });
 createRoot(document.getElementById("root")!).render(<Root />);

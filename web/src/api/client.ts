@@ -1,3 +1,4 @@
+import { during } from "../underway";
 import type { Rung } from "./gen/pitch.gen";
 import type { KeyPreview } from "./gen/edit.gen";
 import type { SetKey } from "./gen/op.gen";
@@ -82,7 +83,9 @@ async function refusalOf(response: Response): Promise<ApiError> {
   }
 }
 
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+const call = <T>(method: string, path: string, body?: unknown): Promise<T> => during(asking<T>(method, path, body));
+
+async function asking<T>(method: string, path: string, body?: unknown): Promise<T> {
   const response = await send(method, path, body);
   if (response.status === 204) return undefined as T;
   if (!response.ok) throw await refusalOf(response);
@@ -114,7 +117,10 @@ async function* linesOf(response: Response): AsyncGenerator<string> {
 }
 
 /** Asks for a change. Shown is told what it comes to as soon as that is known; the answer comes once it is kept. */
-async function change(path: string, body: unknown, shown: (state: State) => void): Promise<Kept> {
+const change = (path: string, body: unknown, shown: (state: State) => void): Promise<Kept> =>
+  during(changing(path, body, shown));
+
+async function changing(path: string, body: unknown, shown: (state: State) => void): Promise<Kept> {
   const response = await send("POST", path, body, "application/jsonl");
   if (!response.ok) throw await refusalOf(response);
   let first: State | null = null;
@@ -195,8 +201,9 @@ export const api = {
     change(`${piece(at.id)}/${way}`, asHeld(key, at), shown),
   previewKey: (id: string, op: SetKey) => call<KeyPreview>("POST", `${piece(id)}/key-preview`, { op }),
   thumbs: (id: string) => call<Thumb[]>("GET", `${piece(id)}/thumbs`),
+  // What is only read beside the sheet holds up no gesture.
   why: (id: string, clipId: string, lane: string, note: number) =>
-    call<Explanation>("GET", `${clip(id, clipId)}/why?lane=${encodeURIComponent(lane)}&note=${note}`),
+    asking<Explanation>("GET", `${clip(id, clipId)}/why?lane=${encodeURIComponent(lane)}&note=${note}`),
   progression: (id: string, clipId: string, text: string) =>
     call<ProgressionWord[]>("GET", `${clip(id, clipId)}/progression?text=${encodeURIComponent(text)}`),
   board: (id: string, clipId: string, lane: string, step: number) =>
@@ -237,8 +244,9 @@ export const api = {
     call<FileSummary>("GET", `${clip(id, order.clip)}/summary?${fileQuery(order)}`),
   fileUrl: (id: string, order: FileOrder) => `/api${clip(id, order.clip)}/midi?${fileQuery(order)}`,
   order: (id: string) => call<Order>("GET", `${piece(id)}/order`),
-  playOrder: (id: string, ask: PlayRequest) => call<PlayedStretch>("POST", `${piece(id)}/order/play`, ask),
-  seatOrder: (id: string, ask: SeatsRequest) => call<OrderSeats>("POST", `${piece(id)}/order/seats`, ask),
+  // What is played is asked for all the time: nobody waits for it.
+  playOrder: (id: string, ask: PlayRequest) => asking<PlayedStretch>("POST", `${piece(id)}/order/play`, ask),
+  seatOrder: (id: string, ask: SeatsRequest) => asking<OrderSeats>("POST", `${piece(id)}/order/seats`, ask),
   orderSummary: (id: string, query: string) => call<FileSummary>("GET", `${piece(id)}/order/summary?${query}`),
   orderUrl: (id: string, query: string) => `/api${piece(id)}/order/midi?${query}`,
   documentUrl: (id: string) => `/api${piece(id)}/document`,

@@ -30,7 +30,7 @@ export function Panels() {
     else before.current?.focus({ preventScroll: true });
   }, [any]);
   return (
-    <Suspense fallback={null}>
+    <Suspense fallback={<div data-later hidden />}>
       {Object.entries(panels).map(([name, Dialog]) => name === panel && <Dialog key={name} />)}
       {conflict && <ConflictDialog />}
     </Suspense>

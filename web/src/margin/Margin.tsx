@@ -1,11 +1,12 @@
 import { freeNotes } from "../api/free";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useShallow } from "zustand/react/shallow";
-import { memo, useDeferredValue, useState, type ReactNode } from "react";
+import { memo, useState, type ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { useWhy } from "../api/queries";
 import { ClipFields } from "../clips/ClipFields";
+import { Behind } from "../controls/Behind";
 import { TabList } from "../controls/TabList";
 import { kindOf, sounds } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
@@ -23,16 +24,16 @@ const marginOf = (s: App) => ({
   view: laneViewOf(s),
   selection: s.selection,
   findings: s.view?.findings,
-  open: clipOf(s)?.id,
 });
 
 /** The margin: what is selected, why it sounds so, and what the review found. It may come a frame after the sheet. */
 export function Margin() {
-  return <MarginOf {...useDeferredValue(useApp(useShallow(marginOf)))} />;
+  return <Behind value={useApp(useShallow(marginOf))}>{(late) => <MarginOf {...late} />}</Behind>;
 }
 
-const MarginOf = memo(function MarginOf({ lane, view, selection, findings, open }: ReturnType<typeof marginOf>) {
+const MarginOf = memo(function MarginOf({ lane, view, selection, findings }: ReturnType<typeof marginOf>) {
   const reading = useSheet((s) => s.reading);
+  const open = useApp((s) => clipOf(s)?.id);
   const [part, setPart] = useState<"steps" | "motion" | "sound">("steps");
   const kind = lane && kindOf(lane);
   return (

@@ -1,9 +1,10 @@
 import { many } from "../words";
-import { memo, useDeferredValue, useLayoutEffect, useMemo, useRef } from "react";
+import { memo, useLayoutEffect, useMemo, useRef } from "react";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { seek } from "../state/player";
 import { bendAt, bends, notesBetween } from "../canvas/drawing/geometry";
 import { GUTTER } from "../canvas/drawing/ground";
+import { Behind } from "../controls/Behind";
 import { Playhead } from "../sheet/Playhead";
 import { headerOf, useSheet, zoomOf } from "../state/sheet";
 import { useApp } from "../state/store";
@@ -44,7 +45,7 @@ function drawStraight(pen: CanvasRenderingContext2D, from: number, to: number, y
 /** What will be in the file: all lanes that play, in true time on the sheet's axis,
  * and nothing else. It may come a frame after the sheet. */
 export function Result() {
-  return <ResultOf view={useDeferredValue(useApp((s) => s.view))} />;
+  return <Behind value={useApp((s) => s.view)}>{(late) => <ResultOf view={late} />}</Behind>;
 }
 
 const ResultOf = memo(function ResultOf({ view }: { view: ClipView | null }) {

@@ -1,3 +1,4 @@
+import { after } from "../../underway";
 import { useEffect, useMemo, useState } from "react";
 import { api } from "../../api/client";
 import type { FileReport, TakeRequest } from "../../api/gen/server.gen";
@@ -68,15 +69,15 @@ export function Intake() {
   useEffect(() => {
     if (!file || !report || own || !ask.tracks?.length) return;
     let gone = false;
-    const wait = window.setTimeout(() => {
+    const stop = after(120, () => {
       api.report(file, ask).then(
         (next) => gone || setNow(next),
         (e: unknown) => gone || setProblem(message(e)),
       );
-    }, 120);
+    });
     return () => {
       gone = true;
-      window.clearTimeout(wait);
+      stop();
     };
   }, [file, report, own, ask]);
   if (!file) return null;

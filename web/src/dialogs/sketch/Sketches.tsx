@@ -1,3 +1,4 @@
+import { after } from "../../underway";
 import { pressed } from "../../controls/pressed";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../api/client";
@@ -89,7 +90,7 @@ export function Sketches() {
   const last = useRef<Row | null>(null);
   useEffect(() => {
     last.current = asking;
-    const wait = window.setTimeout(() => {
+    return after(60, () => {
       api.proposals(id, clip, { lane: laneId, ...asking }).then(
         (next) => {
           if (last.current !== asking) return;
@@ -101,8 +102,7 @@ export function Sketches() {
         },
         (e: unknown) => last.current === asking && setProblem(message(e)),
       );
-    }, 60);
-    return () => window.clearTimeout(wait);
+    });
   }, [id, clip, laneId, asking]);
 
   const hear = useCallback(

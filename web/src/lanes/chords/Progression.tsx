@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { useDebouncedValue } from "@mantine/hooks";
+import { useSettled } from "../../controls/settled";
 import type { ProgressionWord } from "../../api/gen/server.gen";
 import { useProgression } from "../../api/queries";
 import { giveBack } from "../../controls/hands";
@@ -32,7 +32,7 @@ export function Progression({ lane, view }: LaneProps<ChordsLane>) {
     useChords.getState().set({ line: "" });
     field.current?.focus();
   }, [wanted]);
-  const [asked] = useDebouncedValue(text.trim(), 90);
+  const asked = useSettled(text.trim(), 90);
   const reading = useProgression(id, version, clip, typing ? asked : "");
   // A reading of an older text stands only for the words that are still there.
   const words = typing ? readingOf(text, reading.data ?? []) : [];
