@@ -134,18 +134,18 @@ func (s *server) seatOrder(c *gin.Context) {
 }
 
 // keptSeats are the channels that lanes have already; of lanes that are not there, none. nil: nobody performs.
-func keptSeats(p *piece.Piece, seats []OrderSeat) map[[2]int]int {
+func keptSeats(p *piece.Piece, seats []OrderSeat) map[piece.LanePlace]int {
 	if seats == nil {
 		return nil
 	}
-	out := map[[2]int]int{}
+	out := map[piece.LanePlace]int{}
 	for _, seat := range seats {
 		c := slices.IndexFunc(p.Clips, func(clip piece.Clip) bool { return clip.ID == seat.Clip })
 		if c < 0 || seat.Channel < 1 || seat.Channel > 16 {
 			continue
 		}
 		if l := slices.IndexFunc(p.Clips[c].Lanes, func(lane piece.Lane) bool { return lane.ID == seat.Lane }); l >= 0 {
-			out[[2]int{c, l}] = seat.Channel
+			out[piece.LanePlace{Clip: c, Lane: l}] = seat.Channel
 		}
 	}
 	return out

@@ -31,7 +31,7 @@ func TestWhereNothingGlidesTheModeChangesNothing(t *testing.T) {
 			}
 			p, err := piece.Read([]byte(head + strings.Join(all, ",") + `]}]}`))
 			require.NoError(t, err)
-			performance, err := lane.Render(p, &p.Clips[0], render.Options{Apart: true})
+			performance, err := lane.Render(p, &p.Clips[0], render.Options{Pass: render.Pass{Apart: true}})
 			require.NoError(t, err)
 			return performance.Lanes
 		}

@@ -34,7 +34,7 @@ func (p *Performance) channels() {
 	}
 	for i := range p.Tracks {
 		t := &p.Tracks[i]
-		t.Part.Channel = given[[2]int{t.Clip, p.target(t.Clip, t.Lane)}]
+		t.Part.Channel = given[piece.LanePlace{Clip: t.Clip, Lane: p.target(t.Clip, t.Lane)}]
 	}
 	p.zoned(given)
 	sharing := p.sharing()
@@ -86,17 +86,17 @@ func (p *Performance) target(clip, lane int) int {
 
 // holders are the lanes that need a channel, by clips and lanes.
 func (p *Performance) holders() []*holder {
-	known := map[[2]int]*holder{}
+	known := map[piece.LanePlace]*holder{}
 	var out []*holder
 	for i := range p.Tracks {
 		t := &p.Tracks[i]
-		key := [2]int{t.Clip, p.target(t.Clip, t.Lane)}
+		key := piece.LanePlace{Clip: t.Clip, Lane: p.target(t.Clip, t.Lane)}
 		if p.zones[key] > 0 {
 			continue
 		}
 		h := known[key]
 		if h == nil {
-			h = &holder{clip: key[0], lane: key[1]}
+			h = &holder{clip: key.Clip, lane: key.Lane}
 			known[key], out = h, append(out, h)
 		}
 		h.notes += len(t.Part.Notes)
@@ -125,7 +125,7 @@ func (h *holder) move(what int) {
 // give gives the channels out: one that is set stays, and is nobody else's; lanes of one name and sound in
 // clips that never sound at once have one together; when none is left, the lane with the fewest notes
 // shares its own.
-func (p *Performance) give() map[[2]int]int {
+func (p *Performance) give() map[piece.LanePlace]int {
 	holders := p.holders()
 	var taken [17]bool
 	taken[midi.DrumChannel] = true
@@ -145,7 +145,7 @@ func (p *Performance) give() map[[2]int]int {
 		resting[was] = true
 	}
 	for _, h := range holders {
-		was := p.kept[[2]int{h.clip, h.lane}]
+		was := p.kept[piece.LanePlace{Clip: h.clip, Lane: h.lane}]
 		if h.channel == 0 && was > 0 && (!taken[was] || p.together(h, sharing) == was) {
 			h.channel, taken[was] = was, true
 			sharing = append(sharing, h)
@@ -183,9 +183,9 @@ func (p *Performance) give() map[[2]int]int {
 		}
 		sharing = append(sharing, h)
 	}
-	out := map[[2]int]int{}
+	out := map[piece.LanePlace]int{}
 	for _, h := range holders {
-		out[[2]int{h.clip, h.lane}] = h.channel
+		out[piece.LanePlace{Clip: h.clip, Lane: h.lane}] = h.channel
 	}
 	return out
 }

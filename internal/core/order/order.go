@@ -31,7 +31,7 @@ type Options struct {
 	Begin bool
 	// Kept are the channels that lanes have already, by clips and lanes, where they are given out while somebody
 	// performs: a lane stays on its own, and room is left for every zone that the piece may need. nil: nobody does.
-	Kept map[[2]int]int
+	Kept map[piece.LanePlace]int
 	Ways bool // how the wheel of each note goes that has its own is kept; see Track.Ways
 	// Progress is told how much of the order has been made, in time; nil: nobody asks.
 	Progress func(done, all beat.Time)
@@ -47,9 +47,9 @@ type Performance struct {
 	Tracks   []Track // those that have anything, by clip and lane
 	Harmony  []Chord
 	Findings []Finding
-	Setup    []render.Control // announces zones, before all else
-	zones    map[[2]int]int   // of clips and lanes; see piece.ZonesInOrder
-	kept     map[[2]int]int   // see Options
+	Setup    []render.Control        // announces zones, before all else
+	zones    map[piece.LanePlace]int // of clips and lanes; see piece.ZonesInOrder
+	kept     map[piece.LanePlace]int // see Options
 	chains   []*chain
 	work     *budget.Budget // what is left of the answer that it is for
 }
@@ -118,7 +118,7 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 	if o.Events == 0 {
 		o.Events = render.MaxEvents
 	}
-	m := &maker{Options: o, piece: p, clips: make([]*clipFacts, len(p.Clips)), known: map[string]*render.Performance{}, tracks: map[[2]int]*Track{}}
+	m := &maker{Options: o, piece: p, clips: make([]*clipFacts, len(p.Clips)), known: map[passKey]*render.Performance{}, tracks: map[piece.LanePlace]*Track{}}
 	if m.zones, err = p.ZonesInOrder(); err != nil {
 		return nil, err
 	}
@@ -137,7 +137,7 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 	out = &Performance{Piece: p, Bar: p.Bar(), PPQ: o.PPQ, chains: m.chains, zones: m.zones, kept: o.Kept, Harmony: m.harmony, work: o.Budget}
 	for clip := range p.Clips {
 		for lane := range p.Clips[clip].Lanes {
-			if t := m.tracks[[2]int{clip, lane}]; t != nil && t.any() {
+			if t := m.tracks[piece.LanePlace{Clip: clip, Lane: lane}]; t != nil && t.any() {
 				t.sort()
 				out.Tracks = append(out.Tracks, *t)
 			}
@@ -164,11 +164,11 @@ func Render(p *piece.Piece, o Options) (out *Performance, err error) {
 type maker struct {
 	Options
 	piece   *piece.Piece
-	zones   map[[2]int]int
+	zones   map[piece.LanePlace]int
 	clips   []*clipFacts
 	chains  []*chain
-	known   map[string]*render.Performance // passes that come out the same
-	tracks  map[[2]int]*Track
+	known   map[passKey]*render.Performance // passes that come out the same
+	tracks  map[piece.LanePlace]*Track
 	harmony []Chord
 	made    int64
 	end     beat.Time // of the last entry

@@ -199,7 +199,7 @@ func (t *Track) count() int {
 }
 
 func (m *maker) track(clip int, part *render.Part) *Track {
-	key := [2]int{clip, part.Lane}
+	key := piece.LanePlace{Clip: clip, Lane: part.Lane}
 	out := m.tracks[key]
 	if out == nil {
 		own := *part
@@ -218,7 +218,10 @@ func (m *maker) track(clip int, part *render.Part) *Track {
 // render plays a pass: the clip alone, with the takes of its number, up to where it is left.
 func (m *maker) render(c *chain, p *pass) (*render.Performance, error) {
 	clip, facts := &m.piece.Clips[c.clip], m.facts(c.clip)
-	o := render.Options{PPQ: m.PPQ, Shift: c.first.Shift, Apart: true, Lanes: []string{}, Events: m.Options.Events, Budget: m.Budget, Cycle: &render.Cycle{}, Ways: m.Ways}
+	o := render.Options{
+		PPQ: m.PPQ, Lanes: []string{}, Events: m.Options.Events, Budget: m.Budget, Cycle: &render.Cycle{}, Ways: m.Ways,
+		Pass: render.Pass{Shift: c.first.Shift, Apart: true},
+	}
 	for k := range clip.Lanes {
 		if c.wanted[k] {
 			o.Lanes = append(o.Lanes, clip.Lanes[k].ID)
@@ -228,13 +231,13 @@ func (m *maker) render(c *chain, p *pass) (*render.Performance, error) {
 	whole := p.length
 	o.Zones = map[int]int{}
 	for k := range clip.Lanes {
-		o.Zones[k] = m.zones[[2]int{c.clip, k}]
+		o.Zones[k] = m.zones[piece.LanePlace{Clip: c.clip, Lane: k}]
 	}
 	// Where an entry is left is nothing that a note knows when it is struck: it feels as in the whole pass.
-	if o.Felt = whole; whole == 0 {
-		o.Felt = endless
+	if o.GrooveLength = whole; whole == 0 {
+		o.GrooveLength = endless
 	}
-	o.Swung = whole
+	o.SwingLength = whole
 	ring := p.last && m.piece.Order.Entries[c.entries[len(c.entries)-1]].Ring
 	switch {
 	case whole > 0 && o.Length < whole && clip.Seam == "loop":
@@ -246,9 +249,9 @@ func (m *maker) render(c *chain, p *pass) (*render.Performance, error) {
 		o.Length += facts.reach
 	}
 	if ring && o.Length == p.to-p.at {
-		o.Onsets, o.Length = o.Length, o.Length+m.piece.Bar()
-		if o.Swung == 0 {
-			o.Swung = o.Onsets
+		o.StepsUntil, o.Length = o.Length, o.Length+m.piece.Bar()
+		if o.SwingLength == 0 {
+			o.SwingLength = o.StepsUntil
 		}
 	}
 	o.Lent = m.lent(c, p)
@@ -256,7 +259,7 @@ func (m *maker) render(c *chain, p *pass) (*render.Performance, error) {
 	if c.alike {
 		take = 0
 	}
-	key := fmt.Sprint(c.clip, c.first.Shift, take, o.Length, o.Onsets, o.Swung, o.Felt, o.Lent, o.Lanes)
+	key := keyOf(c.clip, take, &o)
 	if known := m.known[key]; known != nil {
 		return known, nil
 	}
@@ -285,6 +288,16 @@ func (m *maker) render(c *chain, p *pass) (*render.Performance, error) {
 		m.known[key] = played
 	}
 	return played, nil
+}
+
+// passKey names a pass: those of one key come out the same.
+type passKey struct {
+	clip, take int
+	asked      string // the whole of what is asked for of it, so that no field is forgotten
+}
+
+func keyOf(clip, take int, o *render.Options) passKey {
+	return passKey{clip, take, fmt.Sprint(o.Pass, o.Lanes, o.Bars, o.Until, o.Opening)}
 }
 
 // endless is longer than any order.

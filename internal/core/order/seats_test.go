@@ -137,15 +137,15 @@ func TestALayerHasTheZoneThatAMutedLaneLeaves(t *testing.T) {
 func TestAPerformersLanesKeepTheirChannels(t *testing.T) {
 	p, err := demo.Piece()
 	require.NoError(t, err)
-	seat := func(kept map[[2]int]int, clips ...string) map[[2]int]int {
+	seat := func(kept map[piece.LanePlace]int, clips ...string) map[piece.LanePlace]int {
 		p.Order.Entries = nil
 		for _, clip := range clips {
 			p.Order.Entries = append(p.Order.Entries, piece.NewEntry(clip, 0, 4*3840))
 		}
-		out := map[[2]int]int{}
+		out := map[piece.LanePlace]int{}
 		seats, _ := rendered(t, p, order.Options{Kept: kept}).Seats()
 		for _, s := range seats {
-			out[[2]int{s.Clip, s.Lane}] = s.Channel
+			out[piece.LanePlace{Clip: s.Clip, Lane: s.Lane}] = s.Channel
 		}
 		return out
 	}
@@ -154,7 +154,7 @@ func TestAPerformersLanesKeepTheirChannels(t *testing.T) {
 			p.Clips[i].Lanes[k].Channel = 0
 		}
 	}
-	first := seat(map[[2]int]int{}, "weir")
+	first := seat(map[piece.LanePlace]int{}, "weir")
 	for _, channel := range first {
 		assert.Greater(t, channel, 12, "far from a zone that may come")
 	}

@@ -8,6 +8,7 @@ import (
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/op"
+	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
 )
 
@@ -28,7 +29,7 @@ func (p *Performance) countZones() (most int) {
 }
 
 // zoned sizes the zones for all entries, and gives their notes channels.
-func (p *Performance) zoned(given map[[2]int]int) {
+func (p *Performance) zoned(given map[piece.LanePlace]int) {
 	by := map[bool][]*Track{}
 	for i := range p.Tracks {
 		if t := &p.Tracks[i]; t.Part.Zone != nil && len(t.Part.Notes) > 0 {

@@ -27,42 +27,45 @@ func checkZones(at *document.At, clip *Clip) {
 	}
 }
 
+// LanePlace is where a lane stands in a piece, by the places of its clip and its own.
+type LanePlace struct{ Clip, Lane int }
+
 // ZonesInOrder tells which zone, 1 the lower and 2 the upper, each lane has in the running order whose notes
-// glide each by itself, by the places of its clip and lane: lanes that never sound at once may share one.
+// glide each by itself: lanes that never sound at once may share one.
 // Layers that none is left for are not in it. refused is a lane that is no layer and finds none.
-func (p *Piece) ZonesInOrder() (zones map[[2]int]int, refused error) {
+func (p *Piece) ZonesInOrder() (zones map[LanePlace]int, refused error) {
 	zones, _, refused = p.zonesInOrder()
 	return zones, refused
 }
 
-func (p *Piece) zonesInOrder() (zones map[[2]int]int, entry int, refused error) {
-	var all [][2]int
+func (p *Piece) zonesInOrder() (zones map[LanePlace]int, entry int, refused error) {
+	var all []LanePlace
 	for _, layers := range []bool{false, true} {
 		for c := range p.Clips {
 			for l := range p.Clips[c].Lanes {
 				lane := &p.Clips[c].Lanes[l]
 				if layers == (OriginalOf(lane) != "") && GlidesApart(&p.Clips[c], lane) && p.entryOf(c, l) >= 0 {
-					all = append(all, [2]int{c, l})
+					all = append(all, LanePlace{Clip: c, Lane: l})
 				}
 			}
 		}
 	}
-	zones = map[[2]int]int{}
+	zones = map[LanePlace]int{}
 	for _, own := range all {
 		var beside []string
 		for zone := 1; zone <= MaxZones && zones[own] == 0; zone++ {
-			meets := slices.IndexFunc(all, func(o [2]int) bool { return zones[o] == zone && p.atOnce(own, o) })
+			meets := slices.IndexFunc(all, func(o LanePlace) bool { return zones[o] == zone && p.atOnce(own, o) })
 			if meets < 0 {
 				zones[own] = zone
 				continue
 			}
 			other := all[meets]
-			beside = append(beside, fmt.Sprintf("%s of %s", p.Clips[other[0]].Lanes[other[1]].Name, p.Clips[other[0]].Name))
+			beside = append(beside, fmt.Sprintf("%s of %s", p.Clips[other.Clip].Lanes[other.Lane].Name, p.Clips[other.Clip].Name))
 		}
-		if lane := &p.Clips[own[0]].Lanes[own[1]]; zones[own] == 0 {
+		if lane := &p.Clips[own.Clip].Lanes[own.Lane]; zones[own] == 0 {
 			delete(zones, own)
 			if OriginalOf(lane) == "" {
-				return zones, p.entryOf(own[0], own[1]), fmt.Errorf("%s glides note by note (mpe), which needs a zone of channels of its own, and %s and %s have both while it sounds; allowed: two such lanes at once", lane.Name, beside[0], beside[1])
+				return zones, p.entryOf(own.Clip, own.Lane), fmt.Errorf("%s glides note by note (mpe), which needs a zone of channels of its own, and %s and %s have both while it sounds; allowed: two such lanes at once", lane.Name, beside[0], beside[1])
 			}
 		}
 	}
@@ -86,7 +89,7 @@ func Heard(clip *Clip, lane *Lane) bool {
 }
 
 // atOnce tells whether two lanes may sound at one time in the order.
-func (p *Piece) atOnce(a, b [2]int) bool {
+func (p *Piece) atOnce(a, b LanePlace) bool {
 	bar := int(p.Bar() / OrderTick)
 	until := func(e *Entry) int {
 		if e.Ring {
@@ -96,12 +99,12 @@ func (p *Piece) atOnce(a, b [2]int) bool {
 	}
 	for i := range p.Order.Entries {
 		x := &p.Order.Entries[i]
-		if !p.playsIn(x, a[0], a[1]) {
+		if !p.playsIn(x, a.Clip, a.Lane) {
 			continue
 		}
 		for k := range p.Order.Entries {
 			y := &p.Order.Entries[k]
-			if p.playsIn(y, b[0], b[1]) && x.At < until(y) && y.At < until(x) {
+			if p.playsIn(y, b.Clip, b.Lane) && x.At < until(y) && y.At < until(x) {
 				return true
 			}
 		}

@@ -62,8 +62,8 @@ func (p *Performance) ShiftIn(lane *piece.Lane, own *piece.Pitched) int {
 
 // toPlay is up to where steps are played.
 func (f *Frame) toPlay() beat.Time {
-	if f.onsets > 0 {
-		return f.onsets
+	if f.stepsUntil > 0 {
+		return f.stepsUntil
 	}
 	return f.Length
 }

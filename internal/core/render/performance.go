@@ -51,10 +51,10 @@ type Frame struct {
 	harmonic *Harmony // the same while its chords are not worked out
 	still    *Harmony // the same as if nothing were shifted
 	// Shift is by how many degrees pitched lanes and chords are moved.
-	Shift  int
-	onsets beat.Time // up to where steps are played; 0: to the end
-	felt   beat.Time // up to where the template moves notes; 0: to the end
-	ways   bool      // how the wheel goes is told
+	Shift        int
+	stepsUntil   beat.Time // up to where steps are played; 0: to the end
+	grooveLength beat.Time // up to where the template moves notes; 0: to the end
+	ways         bool      // how the wheel goes is told
 }
 
 // Tick is the length of one tick.

@@ -33,14 +33,23 @@ type Options struct {
 	Budget  *budget.Budget
 	Before  *Performance // of an earlier state of the piece: lanes that are the same are taken from it
 
-	// What the running order asks for beside that.
-	Length beat.Time // how long it sounds, whatever Bars, Until and the clip say; 0: as they do
-	Onsets beat.Time // up to where steps are played; 0: to the end
-	Swung  beat.Time // how long it is for the swing, which leaves half pairs at its end straight; 0: as long as it sounds
-	Felt   beat.Time // how long it is for the groove's template, which moves notes as far as they stay in it; 0: as long as it sounds
-	Shift  int       // by how many degrees pitched lanes and chords are moved
-	Apart  bool      // lanes that share a channel do not end each other's notes
-	Lent   []Lent    // how a clip that lends its harmony draws it
+	Pass // all zero: the clip is rendered alone
+}
+
+// Pass is what the running order asks for of a pass of a clip.
+type Pass struct {
+	// Length is how long it sounds, whatever Bars, Until and the clip say; 0: as they do.
+	Length beat.Time
+	// StepsUntil is up to where steps are played; 0: to the end.
+	StepsUntil beat.Time
+	// SwingLength is how long it is for the swing, which leaves half pairs at its end straight; 0: as long as it sounds.
+	SwingLength beat.Time
+	// GrooveLength is how long it is for the groove's template, which moves notes as far as they stay in it; 0: as long
+	// as it sounds.
+	GrooveLength beat.Time
+	Shift        int    // by how many degrees pitched lanes and chords are moved
+	Apart        bool   // lanes that share a channel do not end each other's notes
+	Lent         []Lent // how a clip that lends its harmony draws it
 	// Zones are those of lanes, by their places, whose notes glide each by itself: 1 the lower, 2 the upper. nil:
 	// as the clip gives them alone.
 	Zones map[int]int
@@ -167,9 +176,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 	harmonic := out.Frame.harmonic
 	out.Frame = frame(p, clip, length, options.PPQ)
 	out.Frame.harmonic, out.Frame.ways = harmonic, options.Ways
-	out.Frame.Shift, out.Frame.onsets, out.Frame.felt = options.Shift, options.Onsets, options.Felt
-	if options.Swung > 0 {
-		out.Swing.Length = options.Swung
+	out.Frame.Shift, out.Frame.stepsUntil, out.Frame.grooveLength = options.Shift, options.StepsUntil, options.GrooveLength
+	if options.SwingLength > 0 {
+		out.Swing.Length = options.SwingLength
 	}
 	wanted, err := audible(clip, options.Lanes)
 	if err != nil {

@@ -56,10 +56,10 @@ func (f *Frame) place(at beat.Time) int {
 // 1/64 note.
 const leastLeft = beat.Quarter / 16
 
-// feltUntil is the end that the template minds: the clip's.
-func (f *Frame) feltUntil() beat.Time {
-	if f.felt > 0 {
-		return f.felt
+// templateEnd is the end that the template minds: the clip's.
+func (f *Frame) templateEnd() beat.Time {
+	if f.grooveLength > 0 {
+		return f.grooveLength
 	}
 	return f.Length
 }
@@ -71,7 +71,7 @@ func (f *Frame) late(grid, begin, end beat.Time) beat.Time {
 	if by < 0 {
 		return max(by, -begin)
 	}
-	return min(by, max(f.feltUntil()-begin-min(end-begin, leastLeft), 0))
+	return min(by, max(f.templateEnd()-begin-min(end-begin, leastLeft), 0))
 }
 
 // struck is a velocity as the template changes it, rounded half up.
@@ -102,7 +102,7 @@ func groove(notes []Note, frame *Frame, step beat.Time) []Note {
 	}
 	notes = slices.DeleteFunc(notes, func(n Note) bool {
 		_, grid := n.trace.grid(step)
-		return grid >= frame.feltUntil()
+		return grid >= frame.templateEnd()
 	})
 	for i := range notes {
 		note := &notes[i]
