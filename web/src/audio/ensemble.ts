@@ -1,3 +1,5 @@
+import type { Note } from "../api/gen/view.gen";
+import type { Course } from "./course";
 import { Routed } from "../ports/routed";
 import type { Instrument } from "./performance";
 import type { Stage } from "./stage";
@@ -8,6 +10,9 @@ const nameOf = ({ sound, many, channel, apart }: Instrument): string => `${sound
 
 /** Between making one voice ahead of time and the next, in ms. */
 const BREATH = 20;
+
+/** Within how many ticks a note stands where it stood. */
+const NEAR = 3;
 
 /** The voices of the lanes that sound, each made when it is first asked for. Times are seconds of the page's clock. */
 export class Ensemble {
@@ -64,9 +69,12 @@ export class Ensemble {
     else for (const { voice } of this.voices.values()) voice.rest(time);
   }
 
-  /** Ends what a voice sounds on a port and is not wanted any more: a key that was struck at a time. */
-  prune(id: string, wanted: (key: number, on: number) => boolean): void {
-    this.voices.get(id)?.voice.prune?.(wanted);
+  /** Ends what a voice sounds on a port that is not among what begins at its place; null: nobody knows. */
+  prune(id: string, course: Course, begun: (tick: number) => { notes: readonly Note[]; at: number } | null): void {
+    this.voices.get(id)?.voice.prune?.((key, on) => {
+      const of = begun(Math.round(course.tickOf(on)));
+      return !of || of.notes.some((n) => n.pitch === key && Math.abs(n.at - of.at) < NEAR);
+    });
   }
 
   dismiss(id: string): void {

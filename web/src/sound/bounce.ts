@@ -1,10 +1,10 @@
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { Backing, drumKit } from "../audio/backing";
+import { feed, move, slidesOf } from "../audio/feeder";
 import type { Instrument } from "../audio/performance";
 import type { RunningLane, Silence } from "../audio/running";
 import { Told } from "../audio/told";
 import type { Message } from "../synth/protocol";
-import { feed } from "./feed";
 import { LONGEST_TAIL, type Recording } from "./recorder";
 import { folder } from "./shelf";
 import { MOST, type Depth } from "./wav";
@@ -109,7 +109,15 @@ export async function bounce(
       const high = Math.min((Math.floor(low / source.barTicks) + BARS) * source.barTicks, source.to);
       const { lanes, silences } = await source.ask(low, high, low === source.from);
       for (const { tick, lane } of silences) voices.get(lane)?.silence(time(tick));
-      feed(lanes, voiceOf, low, high, source.rate, time);
+      for (const { instrument, on, sound } of lanes) {
+        if (on) move(voiceOf(on), sound, low, high, time);
+        else if (instrument) {
+          const voice = voiceOf(instrument);
+          feed(voice, sound, low, high, time, (n) =>
+            voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity, slidesOf(n.slides, source.rate)),
+          );
+        }
+      }
       if (backing && source.beat)
         backing.schedule(
           source.beat.pattern,

@@ -1,7 +1,6 @@
 import type { Bend, Control, Note, Pressure } from "../api/gen/view.gen";
-import type { RunningLane } from "../audio/running";
-import { between } from "../audio/events";
-import type { Member, Voice } from "../audio/voices";
+import { between } from "./events";
+import type { Member, Voice } from "./voices";
 
 /** What moves a voice beside its notes. */
 export interface Moves {
@@ -33,23 +32,16 @@ export function slidesOf(
 export const memberOf = ({ channel, wheel }: Note, rate: number): Member | undefined =>
   channel ? { channel, wheel: slidesOf(wheel, rate) ?? [] } : undefined;
 
-/** Gives lanes what they sound from a tick up to another. rate: ticks a second. */
+/** Gives a voice all that begins from a tick up to another, live, in the running order and in files: what moves it,
+ * and each note to whoever strikes it. */
 export function feed(
-  lanes: readonly RunningLane[],
-  voiceOf: (instrument: NonNullable<RunningLane["instrument"]>) => Voice,
+  voice: Voice,
+  sound: Moves & { notes: readonly Note[] },
   low: number,
   high: number,
-  rate: number,
   time: (tick: number) => number,
+  strike: (note: Note) => void,
 ): void {
-  for (const { instrument, on, sound } of lanes) {
-    const to = on ?? instrument;
-    if (!to) continue;
-    const voice = voiceOf(to);
-    move(voice, sound, low, high, time);
-    if (on) continue;
-    between(sound.notes, low, high, (n) =>
-      voice.strike(time(n.at), time(n.at + n.length), n.pitch, n.velocity, slidesOf(n.slides, rate)),
-    );
-  }
+  move(voice, sound, low, high, time);
+  between(sound.notes, low, high, strike);
 }
