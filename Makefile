@@ -93,6 +93,20 @@ test-browser:
 
 test-screens: web test-browser
 
+RUNS ?= 20
+## test-often: the browser tests twenty times over, every fourth time beside four busy loops: none may fail
+.PHONY: test-often
+test-often: tools web
+	$(GO) test -c -o bin/e2e.test ./e2e
+	@cd e2e && for run in $$(seq $(RUNS)); do \
+		loops=""; \
+		if [ $$((run % 4)) = 0 ]; then for k in 1 2 3 4; do (while :; do :; done) & loops="$$loops $$!"; done; fi; \
+		OFTEN=1 ../bin/e2e.test -test.parallel 2 -test.timeout 60m > ../bin/e2e.$$run.txt 2>&1; failed=$$?; \
+		[ -z "$$loops" ] || kill $$loops; \
+		echo "run $$run$${loops:+ beside busy loops}: $$([ $$failed = 0 ] && tail -1 ../bin/e2e.$$run.txt || grep -E '^ *--- FAIL' ../bin/e2e.$$run.txt)"; \
+		[ $$failed = 0 ] || exit 1; \
+	done
+
 # Chromium for the browser tests, a C compiler for the race detector.
 .PHONY: tools
 tools:

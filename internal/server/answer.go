@@ -18,27 +18,27 @@ import (
 // A cost is what an answer of a route may cost, and where a request waits for its turn. Every
 // route has one, and nothing is answered outside of it.
 type cost struct {
-	line   line
+	queue  queueName
 	body   int64 // the most bytes of a request
 	limits budget.Limits
 	time   time.Duration // from when its turn has come
 }
 
-// A line is where requests wait for their turn, so that heavy work of one sort is not done
+// A queueName names a queue in which requests wait for their turn, so that heavy work of one sort is not done
 // all at once and does not hold up work of another sort.
-type line int
+type queueName int
 
 const (
-	atOnce  line = iota // what costs next to nothing waits nowhere
-	screens             // what a screen shows, and edits
-	live                // what is played next
-	making              // files that are made
-	reads               // files that come in, proposals, comparisons
-	lines               // how many there are
+	atOnce  queueName = iota // what costs next to nothing waits nowhere
+	screens                  // what a screen shows, and edits
+	live                     // what is played next
+	making                   // files that are made
+	reads                    // files that come in, proposals, comparisons
+	queues                   // how many there are
 )
 
-// places is how many requests of a line work at once. A piece has one place at most.
-var places = [lines]int{screens: 2, live: 1, making: 1, reads: 1}
+// places is how many requests of a queue work at once. A piece has one place at most.
+var places = [queues]int{screens: 2, live: 1, making: 1, reads: 1}
 
 // What answers may cost. Work is in units of package budget, some 40 ns each.
 const (
@@ -101,7 +101,7 @@ func (s *server) answering(cost cost, handle func(*gin.Context)) gin.HandlerFunc
 			return
 		}
 		arrived, leave := time.Now(), func() {}
-		if q := s.lines[cost.line]; q != nil {
+		if q := s.queues[cost.queue]; q != nil {
 			var err error
 			if leave, err = q.enter(c.Request.Context(), c.Param("id")); err != nil {
 				refuse(c, err)

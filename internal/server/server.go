@@ -24,10 +24,10 @@ type Config struct {
 var Loopback = []string{"127.0.0.1", "localhost", "::1"}
 
 type server struct {
-	store *store.Store
-	views views
-	drawn drawnThumbs
-	lines [lines]*queue
+	store  *store.Store
+	views  views
+	drawn  drawnThumbs
+	queues [queues]*queue
 }
 
 // A route is what is answered under a method and a path, and what that may cost.
@@ -102,7 +102,7 @@ func engine(config Config) *gin.Engine {
 	s := &server{store: config.Store}
 	for i, n := range places {
 		if n > 0 {
-			s.lines[i] = newQueue(n)
+			s.queues[i] = newQueue(n)
 		}
 	}
 	r := gin.New()
