@@ -61,7 +61,24 @@ func rootCommand() *cobra.Command {
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
-	root.AddCommand(renderCommand(), eventsCommand(), importCommand(), editCommand(), sketchCommand(), varyCommand(), compareCommand(), keyCommand(), chordCommand(), nameCommand(), progressionCommand(), walkCommand(), schemaCommand(), serveCommand(), demoCommand(), backupCommand())
+	root.AddCommand(
+		renderCommand(),
+		eventsCommand(),
+		importCommand(),
+		editCommand(),
+		sketchCommand(),
+		varyCommand(),
+		compareCommand(),
+		keyCommand(),
+		chordCommand(),
+		nameCommand(),
+		progressionCommand(),
+		walkCommand(),
+		schemaCommand(),
+		serveCommand(),
+		demoCommand(),
+		backupCommand(),
+	)
 	for _, c := range root.Commands() {
 		run := c.RunE
 		c.RunE = func(c *cobra.Command, given []string) (err error) {

@@ -60,6 +60,10 @@ func typeScript() []byte {
 	fmt.Fprintf(&out, "/** A lane of any kind. */\nexport type Lane = %s;\n\n", strings.Join(lanes, " | "))
 	fmt.Fprintf(&out, "/** A step of any kind of lane. */\nexport type Step = %s;\n\n", strings.Join(steps, " | "))
 	fmt.Fprintf(&out, "/** An edit. */\nexport type Op = %s;\n\n", strings.Join(ops, " | "))
-	fmt.Fprintf(&out, "/** What forms and rails need of each field: ranges, defaults, units, choices. */\nexport const facts = %s as const;\n", bytes.TrimSpace(document.Print(piece.Facts())))
+	fmt.Fprintf(
+		&out,
+		"/** What forms and rails need of each field: ranges, defaults, units, choices. */\nexport const facts = %s as const;\n",
+		bytes.TrimSpace(document.Print(piece.Facts())),
+	)
 	return out.Bytes()
 }

@@ -147,7 +147,14 @@ func (s *server) summary(c *gin.Context) {
 	}
 	for _, t := range out.Tracks {
 		if t.Left > 0 {
-			out.Problems = append(out.Problems, fmt.Sprintf("%s: a finer resolution keeps %s that would fall on the tick of another of the same pitch, and are left out.", t.Name, render.Many(t.Left, "note")))
+			out.Problems = append(
+				out.Problems,
+				fmt.Sprintf(
+					"%s: a finer resolution keeps %s that would fall on the tick of another of the same pitch, and are left out.",
+					t.Name,
+					render.Many(t.Left, "note"),
+				),
+			)
 		}
 	}
 	reply(c, http.StatusOK, out)
@@ -162,7 +169,15 @@ func trackOf(performance *render.Performance, part *render.Part) FileTrack {
 
 // trackFacts are those of a part that leaves so many notes out.
 func trackFacts(part *render.Part, left int, name func(*render.Note) string) FileTrack {
-	out := FileTrack{Name: part.Name, Channel: part.Channel, Last: part.Channel, Notes: len(part.Notes) - left, Left: left, Bends: len(part.Bends), Controls: len(part.Controls)}
+	out := FileTrack{
+		Name:     part.Name,
+		Channel:  part.Channel,
+		Last:     part.Channel,
+		Notes:    len(part.Notes) - left,
+		Left:     left,
+		Bends:    len(part.Bends),
+		Controls: len(part.Controls),
+	}
 	if len(part.Notes) == 0 {
 		return out
 	}

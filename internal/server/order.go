@@ -159,7 +159,15 @@ func playedLanes(p *piece.Piece, played *order.Performance, from, to int64) []Pl
 	for i := range played.Tracks {
 		t := &played.Tracks[i]
 		lane := &p.Clips[t.Clip].Lanes[t.Lane]
-		own := PlayedLane{Clip: p.Clips[t.Clip].ID, Lane: t.Part.ID, Channel: t.Part.Channel, Kind: lane.Kind, Apart: t.Part.Zone != nil, Sound: lane.Sound, Sounding: Sounding{[]view.Note{}, []view.Bend{}, []view.Control{}, []view.Pressure{}}}
+		own := PlayedLane{
+			Clip:     p.Clips[t.Clip].ID,
+			Lane:     t.Part.ID,
+			Channel:  t.Part.Channel,
+			Kind:     lane.Kind,
+			Apart:    t.Part.Zone != nil,
+			Sound:    lane.Sound,
+			Sounding: Sounding{[]view.Note{}, []view.Bend{}, []view.Control{}, []view.Pressure{}},
+		}
 		if to := render.ActsOn(&p.Clips[t.Clip], t.Lane); to >= 0 {
 			own.On = p.Clips[t.Clip].Lanes[to].ID
 		}

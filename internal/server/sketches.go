@@ -229,7 +229,16 @@ func versions(p *piece.Piece, first *piece.Clip, stack []int, work *budget.Budge
 	changes := 0
 	for i, k := range stack {
 		own, now := &p.Clips[k], heard[i]
-		next := Version{ID: own.ID, Name: own.Name, Bars: int((now.Ticks + bar - 1) / bar), Ticks: now.Ticks, BarTicks: bar, Lanes: []VersionLane{}, Words: compare.Words(first, own), Notes: compare.Notes(heard[one], now, fits, work)}
+		next := Version{
+			ID:       own.ID,
+			Name:     own.Name,
+			Bars:     int((now.Ticks + bar - 1) / bar),
+			Ticks:    now.Ticks,
+			BarTicks: bar,
+			Lanes:    []VersionLane{},
+			Words:    compare.Words(first, own),
+			Notes:    compare.Notes(heard[one], now, fits, work),
+		}
 		if fits > 0 {
 			next.Shortened = fmt.Sprintf("The first %s are compared: there is too much in them for one comparison.", render.Many(int(max(fits/bar, 1)), "bar"))
 		}

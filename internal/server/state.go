@@ -71,7 +71,10 @@ func (s *server) try(work *budget.Budget, was, p *piece.Piece, clip string, befo
 		shown = &p.Clips[0]
 	}
 	if !fitsScreen(shown) {
-		return nil, others, &piece.Fault{Path: fmt.Sprintf("clips[%d]", slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == shown.ID })), Problem: tooLargeToShow}
+		return nil, others, &piece.Fault{
+			Path:    fmt.Sprintf("clips[%d]", slices.IndexFunc(p.Clips, func(c piece.Clip) bool { return c.ID == shown.ID })),
+			Problem: tooLargeToShow,
+		}
 	}
 	for i := range p.Clips {
 		own := &p.Clips[i]

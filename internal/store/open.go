@@ -52,8 +52,10 @@ func open(folder string) (*Store, error) {
 	}
 	// In a database's address some signs of a path mean something else.
 	address := "file:" + strings.NewReplacer("%", "%25", "?", "%3f", "#", "%23").Replace(path)
-	db, err := gorm.Open(sqlite.Open(address+"?_pragma=busy_timeout(5000)&_pragma=auto_vacuum(2)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)"),
-		&gorm.Config{Logger: logger.Discard, SkipDefaultTransaction: true, PrepareStmt: true})
+	db, err := gorm.Open(
+		sqlite.Open(address+"?_pragma=busy_timeout(5000)&_pragma=auto_vacuum(2)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)"),
+		&gorm.Config{Logger: logger.Discard, SkipDefaultTransaction: true, PrepareStmt: true},
+	)
 	if err != nil {
 		return nil, fmt.Errorf("cannot open %s: %w", path, inWords(err))
 	}

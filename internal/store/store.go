@@ -157,7 +157,9 @@ func (s *stored) state(tx *gorm.DB) (*State, error) {
 // put writes the next piece and those of its clips that differ.
 func (s *stored) put(tx *gorm.DB, p *piece.Piece, after image, cursor int64, key string) (*stored, error) {
 	next := &stored{row: s.row, image: after, piece: p}
-	next.row.Title, next.row.Head, next.row.Version, next.row.Cursor, next.row.Updated, next.row.LastKey = p.Title, after.Head, s.row.Version+1, cursor, time.Now().UTC(), key
+	next.row.Title, next.row.Head, next.row.Version, next.row.Cursor, next.row.Updated, next.row.LastKey = p.Title, after.Head, s.row.Version+1, cursor, time.Now().
+		UTC(),
+		key
 	if err := tx.Save(&next.row).Error; err != nil {
 		return nil, err
 	}

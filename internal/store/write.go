@@ -34,7 +34,9 @@ func (s *Store) present() error {
 	if err == nil && os.SameFile(now, s.file) {
 		return s.locked()
 	}
-	return &TroubleError{fmt.Sprintf("the database %s is not there any more, so nothing can be kept: save your pieces as files, then stop Agrimony and start it again", s.path)}
+	return &TroubleError{
+		fmt.Sprintf("the database %s is not there any more, so nothing can be kept: save your pieces as files, then stop Agrimony and start it again", s.path),
+	}
 }
 
 // locked tells whether the lock file is still the one by which this process has the folder: without it another
@@ -47,7 +49,12 @@ func (s *Store) locked() error {
 	if now, err := os.Stat(lock); err == nil && os.SameFile(now, s.held) {
 		return nil
 	}
-	return &TroubleError{fmt.Sprintf("the lock file %s was taken away, so another process could write here, too, and nothing can be kept: save your pieces as files, then stop Agrimony and start it again", lock)}
+	return &TroubleError{
+		fmt.Sprintf(
+			"the lock file %s was taken away, so another process could write here, too, and nothing can be kept: save your pieces as files, then stop Agrimony and start it again",
+			lock,
+		),
+	}
 }
 
 // look reads in one transaction.

@@ -86,7 +86,15 @@ func (n *Note) Same(o *Note) bool {
 
 // NoteOf shows a note as it is in the performance, with the way that it goes by itself.
 func NoteOf(note *render.Note, path []render.Turn, at, length int64) Note {
-	out := Note{At: at, Length: length, Pitch: int(note.Pitch), Velocity: int(note.Velocity), Step: int(note.Step) - 1, Round: int(note.Round) - 1, Channel: int(note.Channel)}
+	out := Note{
+		At:       at,
+		Length:   length,
+		Pitch:    int(note.Pitch),
+		Velocity: int(note.Velocity),
+		Step:     int(note.Step) - 1,
+		Round:    int(note.Round) - 1,
+		Channel:  int(note.Channel),
+	}
 	for _, turn := range path {
 		out.Slides = append(out.Slides, float64(turn.After.Export(PPQ)), math.Round(turn.By*1000)/1000)
 	}

@@ -163,7 +163,12 @@ func removeLane(t target, _ op.RemoveLane) error {
 	for i := range t.Clip.Lanes {
 		leaning, ok := t.Clip.Lanes[i].Content.(piece.Leaning)
 		if ok && slices.ContainsFunc(leaning.Needs(), func(n piece.Need) bool { return n.Lane == gone }) {
-			return t.Wrong("lane", "%s needs it; allowed: a lane that no other one needs, so remove %s first or let it take another lane", t.Clip.Lanes[i].Name, t.Clip.Lanes[i].Name)
+			return t.Wrong(
+				"lane",
+				"%s needs it; allowed: a lane that no other one needs, so remove %s first or let it take another lane",
+				t.Clip.Lanes[i].Name,
+				t.Clip.Lanes[i].Name,
+			)
 		}
 	}
 	t.Clip.Lanes = slices.Delete(t.Clip.Lanes, t.At, t.At+1)

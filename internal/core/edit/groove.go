@@ -110,7 +110,12 @@ func (t target) alike(before, after []render.Note, step beat.Time) error {
 		a, b := &before[i], &after[i]
 		off := func(x, y beat.Time) bool { return 100*max(x-y, y-x) > step }
 		if a.Step != b.Step || a.Pitch != b.Pitch || a.Velocity != b.Velocity || off(a.At, b.At) || off(a.End, b.End) {
-			return t.Wrong("lane", "step %d would not sound the same in round %d: the groove meets it elsewhere in the bar, or its ties and ratchets hold it; allowed: a lane whose rounds fill its bars", a.Step, a.Round)
+			return t.Wrong(
+				"lane",
+				"step %d would not sound the same in round %d: the groove meets it elsewhere in the bar, or its ties and ratchets hold it; allowed: a lane whose rounds fill its bars",
+				a.Step,
+				a.Round,
+			)
 		}
 	}
 	return nil

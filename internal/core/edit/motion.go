@@ -201,7 +201,13 @@ func writeModulator(t target, o op.WriteModulator) error {
 		own, _ := t.Lane.StepValue(m.On, int(s.Step))
 		comes := pattern.Moved(field, &s, own)
 		if was, seen := value[s.Step]; seen && was != comes {
-			wrong = t.Wrong("modulator", "step %d gets %d and then %d, since its wave is longer than the round; allowed: a wave that fits the round, or more steps", s.Step+1, was, comes)
+			wrong = t.Wrong(
+				"modulator",
+				"step %d gets %d and then %d, since its wave is longer than the round; allowed: a wave that fits the round, or more steps",
+				s.Step+1,
+				was,
+				comes,
+			)
 			return false
 		}
 		value[s.Step] = comes

@@ -214,7 +214,13 @@ func (t target) soundsAsBefore(from *piece.Piece, before *render.Performance, id
 	who := strings.Join(names, " and ")
 	for n, left := range count {
 		if left != 0 {
-			return t.Wrong("lanes", "%s would not sound the same as notes: %s at %d would differ; allowed: lanes whose notes one lane can hold, or one of each", who, t.Key().Named(n.Pitch), n.At)
+			return t.Wrong(
+				"lanes",
+				"%s would not sound the same as notes: %s at %d would differ; allowed: lanes whose notes one lane can hold, or one of each",
+				who,
+				t.Key().Named(n.Pitch),
+				n.At,
+			)
 		}
 	}
 	if off := t.wheelsApart(before, after); off > 1.0/16 {

@@ -22,7 +22,11 @@ func (f *File) besideOrder(p *piece.Piece, c *compared) (remarks []string, err e
 		}
 		if clip == nil {
 			if bars > beat.MaxBars || f.Own.From > 0 {
-				return nil, fmt.Errorf("the order has changed notes, and is %s long or begins in the middle; allowed: at most %d bars from the start, or the piece as it was", render.Many(bars, "bar"), beat.MaxBars)
+				return nil, fmt.Errorf(
+					"the order has changed notes, and is %s long or begins in the middle; allowed: at most %d bars from the start, or the piece as it was",
+					render.Many(bars, "bar"),
+					beat.MaxBars,
+				)
 			}
 			if len(p.Clips) == piece.MaxClips {
 				return nil, fmt.Errorf("notes changed, and there is no room for a clip beside the others; allowed: at most %d clips", piece.MaxClips)

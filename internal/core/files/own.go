@@ -58,7 +58,9 @@ type packed struct {
 // Pack is what the sequencer-specific event of a file holds that is rendered so: the clip's
 // document, with what its harmony needs; empty where that is over 60 kB packed.
 func Pack(p *piece.Piece, clip *piece.Clip, options render.Options, fileType int) ([]byte, error) {
-	return pack(packed{Clip: clip.ID, Bars: options.Bars, Until: options.Until, PPQ: options.PPQ, Type: fileType, Lanes: options.Lanes, Piece: piece.Write(Alone(p, clip))})
+	return pack(
+		packed{Clip: clip.ID, Bars: options.Bars, Until: options.Until, PPQ: options.PPQ, Type: fileType, Lanes: options.Lanes, Piece: piece.Write(Alone(p, clip))},
+	)
 }
 
 // PackOrder is the same of a file of the running order: the whole piece.
@@ -147,7 +149,15 @@ func unpack(data []byte, work *budget.Budget) (*Own, error) {
 	if err != nil {
 		return nil, fmt.Errorf("its own document cannot be read: %w", err)
 	}
-	out := &Own{Piece: p, Clip: held.Clip, Type: held.Type, Order: held.Order, From: held.From, To: held.To, Options: render.Options{Bars: held.Bars, Until: held.Until, PPQ: held.PPQ, Lanes: held.Lanes}}
+	out := &Own{
+		Piece:   p,
+		Clip:    held.Clip,
+		Type:    held.Type,
+		Order:   held.Order,
+		From:    held.From,
+		To:      held.To,
+		Options: render.Options{Bars: held.Bars, Until: held.Until, PPQ: held.PPQ, Lanes: held.Lanes},
+	}
 	if _, err := p.Clip(held.Clip); err != nil {
 		return nil, fmt.Errorf("its own document cannot be read: %w", err)
 	}

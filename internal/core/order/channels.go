@@ -178,7 +178,14 @@ func (p *Performance) give() map[piece.LanePlace]int {
 			h.channel = least.channel
 			p.find(Finding{Clip: p.Piece.Clips[h.clip].ID, Finding: render.Finding{
 				Rule: "order-channel", Lane: lane(h).ID,
-				Message: fmt.Sprintf("No channel is left for %s of %s: it shares channel %d with %s of %s, which has the fewest notes.", lane(h).Name, p.Piece.Clips[h.clip].Name, h.channel, lane(least).Name, p.Piece.Clips[least.clip].Name),
+				Message: fmt.Sprintf(
+					"No channel is left for %s of %s: it shares channel %d with %s of %s, which has the fewest notes.",
+					lane(h).Name,
+					p.Piece.Clips[h.clip].Name,
+					h.channel,
+					lane(least).Name,
+					p.Piece.Clips[least.clip].Name,
+				),
 			}})
 		}
 		sharing = append(sharing, h)

@@ -80,7 +80,13 @@ func (p *Performance) Events() Events {
 	frame := p.Frame()
 	for _, c := range p.Setup {
 		t := p.zoneTrack(int(c.Channel))
-		out.Controls = append(out.Controls, ControlEvent{Of{p.Piece.Clips[t.Clip].ID, int(t.sources[0].entry)}, render.ControlEvent{Lane: t.Part.ID, Channel: int(c.Channel), Controller: int(c.Controller), Value: int(c.Value)}})
+		out.Controls = append(
+			out.Controls,
+			ControlEvent{
+				Of{p.Piece.Clips[t.Clip].ID, int(t.sources[0].entry)},
+				render.ControlEvent{Lane: t.Part.ID, Channel: int(c.Channel), Controller: int(c.Controller), Value: int(c.Value)},
+			},
+		)
 	}
 	for i := range p.Tracks {
 		t := &p.Tracks[i]
@@ -93,17 +99,35 @@ func (p *Performance) Events() Events {
 			if k+1 < len(t.Part.Bends) && t.Part.Bends[k+1].At.Export(ppq) == at && t.Part.Bends[k+1].Channel == b.Channel {
 				continue // only the last of a tick counts
 			}
-			out.Bends = append(out.Bends, BendEvent{Of{clip, int(t.bends[k])}, render.BendEvent{Lane: t.Part.ID, Channel: t.Part.On(b.Channel), At: at, Value: int(b.Value)}})
+			out.Bends = append(
+				out.Bends,
+				BendEvent{Of{clip, int(t.bends[k])}, render.BendEvent{Lane: t.Part.ID, Channel: t.Part.On(b.Channel), At: at, Value: int(b.Value)}},
+			)
 		}
 		for k, c := range t.Part.Controls {
-			out.Controls = append(out.Controls, ControlEvent{Of{clip, int(t.controls[k])}, render.ControlEvent{Lane: t.Part.ID, Channel: t.Part.Channel, At: c.At.Export(ppq), Controller: int(c.Controller), Value: int(c.Value)}})
+			out.Controls = append(
+				out.Controls,
+				ControlEvent{
+					Of{clip, int(t.controls[k])},
+					render.ControlEvent{Lane: t.Part.ID, Channel: t.Part.Channel, At: c.At.Export(ppq), Controller: int(c.Controller), Value: int(c.Value)},
+				},
+			)
 		}
 		for k, x := range t.Part.Pressures {
-			out.Pressures = append(out.Pressures, PressureEvent{Of{clip, int(t.pressures[k])}, render.PressureEvent{Lane: t.Part.ID, Channel: t.Part.Channel, At: x.At.Export(ppq), Value: int(x.Value)}})
+			out.Pressures = append(
+				out.Pressures,
+				PressureEvent{
+					Of{clip, int(t.pressures[k])},
+					render.PressureEvent{Lane: t.Part.ID, Channel: t.Part.Channel, At: x.At.Export(ppq), Value: int(x.Value)},
+				},
+			)
 		}
 	}
 	for _, c := range p.Harmony {
-		event := ChordEvent{Of{p.Piece.Clips[c.Clip].ID, c.Entry}, render.ChordEvent{At: c.At.Export(ppq), Symbol: c.Symbol, Numeral: c.Numeral, Root: c.Root.String(), Pitches: []int{}}}
+		event := ChordEvent{
+			Of{p.Piece.Clips[c.Clip].ID, c.Entry},
+			render.ChordEvent{At: c.At.Export(ppq), Symbol: c.Symbol, Numeral: c.Numeral, Root: c.Root.String(), Pitches: []int{}},
+		}
 		for _, own := range c.Pitches {
 			event.Pitches = append(event.Pitches, int(own))
 		}

@@ -46,14 +46,28 @@ func (p *Performance) review(sounded map[int]bool) {
 		case !sounded[i+1]:
 			add(i, "order-silent", "%s sounds no note at %s: %s", clip.Name, p.placeOf(e.Begins()), why(clip))
 		case e.Run == "loop" && own > 0 && beat.Time(e.From)*piece.OrderTick >= own:
-			add(i, "order-from", "%s is begun %s in at %s, but is only %s long: it begins where that comes round.", clip.Name, barsOf(beat.Time(e.From)*piece.OrderTick, p.Bar), p.placeOf(e.Begins()), barsOf(own, p.Bar))
+			add(
+				i,
+				"order-from",
+				"%s is begun %s in at %s, but is only %s long: it begins where that comes round.",
+				clip.Name,
+				barsOf(beat.Time(e.From)*piece.OrderTick, p.Bar),
+				p.placeOf(e.Begins()),
+				barsOf(own, p.Bar),
+			)
 		}
 	}
 	if p.Piece.Groove.Swing > 50 || p.Piece.Groove.Template != nil {
 		for _, c := range p.chains {
 			for k := range min(c.count, 2) { // where the first stands on a bar line and the second does not, no bar is its length
 				if pass := c.pass(k); pass.at%p.Bar != 0 {
-					add(p.entryIn(c, pass.from), "order-groove", "%s begins off the bar at %s, so that its swing goes against that of what begins on it.", p.Piece.Clips[c.clip].Name, p.placeOf(pass.from))
+					add(
+						p.entryIn(c, pass.from),
+						"order-groove",
+						"%s begins off the bar at %s, so that its swing goes against that of what begins on it.",
+						p.Piece.Clips[c.clip].Name,
+						p.placeOf(pass.from),
+					)
 					break
 				}
 			}

@@ -83,8 +83,15 @@ func (p *Performance) intruders(zones []*render.Zone) {
 			if zone.Has(t.Part.Channel) {
 				p.find(Finding{Clip: p.Piece.Clips[t.Clip].ID, Finding: render.Finding{
 					Rule: "zone-channel", Lane: lane.ID,
-					Message: fmt.Sprintf("%s is on channel %d, which is one of those that a lane gliding note by note spreads its notes over: each would bend the other.", t.Part.Name, t.Part.Channel),
-					Mend:    render.MendBy("Let its channel be given out", op.SetLane{OnLane: op.OnLane{Clip: p.Piece.Clips[t.Clip].ID, Lane: lane.ID}, Patch: json.RawMessage(`{"channel":0}`)}),
+					Message: fmt.Sprintf(
+						"%s is on channel %d, which is one of those that a lane gliding note by note spreads its notes over: each would bend the other.",
+						t.Part.Name,
+						t.Part.Channel,
+					),
+					Mend: render.MendBy(
+						"Let its channel be given out",
+						op.SetLane{OnLane: op.OnLane{Clip: p.Piece.Clips[t.Clip].ID, Lane: lane.ID}, Patch: json.RawMessage(`{"channel":0}`)},
+					),
 				}})
 			}
 		}
@@ -113,7 +120,12 @@ func (p *Performance) giveMembers(zone *render.Zone, tracks []*Track, strikes []
 		t := tracks[s.track]
 		p.find(Finding{Clip: p.Piece.Clips[t.Clip].ID, Entry: int(t.sources[s.note].entry), Finding: render.Finding{
 			Rule: "zone-voices", Lane: t.Part.ID,
-			Message: fmt.Sprintf("%s sounds more notes at once than its zone has channels (%d): the oldest ended early, %s.", t.Part.Name, zone.Members, render.Many(len(ended), "time")),
+			Message: fmt.Sprintf(
+				"%s sounds more notes at once than its zone has channels (%d): the oldest ended early, %s.",
+				t.Part.Name,
+				zone.Members,
+				render.Many(len(ended), "time"),
+			),
 		}})
 	}
 	for _, t := range tracks {

@@ -90,7 +90,8 @@ var glideShape = &document.Shape[Glide]{
 	Fields: []document.Field[Glide]{
 		document.Whole("time", 0, 400, 50, "How long it takes, in % of the step.", func(g *Glide) *int { return &g.Time }).In("%"),
 		document.Whole("curve", -100, 100, 0, "0 linear, above starts slowly, below starts fast.", func(g *Glide) *int { return &g.Curve }),
-		document.OptionalWhole("from", -24, 24, "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.", func(g *Glide) **int { return &g.From }).In("semitones"),
+		document.OptionalWhole("from", -24, 24, "Where it starts, in semitones from the step's pitch; absent: the lane's previous pitch.", func(g *Glide) **int { return &g.From }).
+			In("semitones"),
 	},
 }
 
@@ -109,7 +110,8 @@ var pointShape = &document.Shape[Point]{
 var glideModeShape = &document.Shape[GlideMode]{
 	Doc: "How glides are written.",
 	Fields: []document.Field[GlideMode]{
-		document.Choice("mode", GlideModes, "bend", "With the bend wheel, or as overlapping notes with portamento.", func(g *GlideMode) *string { return &g.Mode }).Titled("Written"),
+		document.Choice("mode", GlideModes, "bend", "With the bend wheel, or as overlapping notes with portamento.", func(g *GlideMode) *string { return &g.Mode }).
+			Titled("Written"),
 		document.Whole("range", 1, 24, DefaultRange, "The bend wheel's range in semitones.", func(g *GlideMode) *int { return &g.Range }).In("semitones"),
 	},
 }
@@ -149,8 +151,11 @@ func manyGlideShape(initial string, modes []string) *document.Shape[GlideMode] {
 	return &document.Shape[GlideMode]{
 		Doc: "How glides are written.",
 		Fields: []document.Field[GlideMode]{
-			document.Choice("mode", modes, initial, "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).", func(g *GlideMode) *string { return &g.Mode }).Titled("Written").Stated(initial == MPE),
-			document.Whole("range", 1, MaxMPERange, 0, "The bend wheel's range in semitones; absent: 12, of mpe 48.", func(g *GlideMode) *int { return &g.Range }).In("semitones").
+			document.Choice("mode", modes, initial, "With the bend wheel, as overlapping notes with portamento, or each note by itself (mpe).", func(g *GlideMode) *string { return &g.Mode }).
+				Titled("Written").
+				Stated(initial == MPE),
+			document.Whole("range", 1, MaxMPERange, 0, "The bend wheel's range in semitones; absent: 12, of mpe 48.", func(g *GlideMode) *int { return &g.Range }).
+				In("semitones").
 				Starting(func(g *GlideMode) { g.Range = startRange(initial) }).
 				LeftOut(func(g *GlideMode) bool { return g.Range == startRange(g.Mode) }),
 		},

@@ -73,7 +73,8 @@ var strumShape = &document.Shape[Strum]{
 var voicingShape = &document.Shape[Voicing]{
 	Doc: "How the chords lie.",
 	Fields: []document.Field[Voicing]{
-		document.Choice("mode", VoicingModes, "written", "As written, or smooth: with the least movement.", func(v *Voicing) *string { return &v.Mode }).Titled("Voices"),
+		document.Choice("mode", VoicingModes, "written", "As written, or smooth: with the least movement.", func(v *Voicing) *string { return &v.Mode }).
+			Titled("Voices"),
 		document.Whole("low", 0, 127, 48, "The lowest MIDI pitch of smooth voices.", func(v *Voicing) *int { return &v.Low }).Titled("From"),
 		document.Whole("high", 0, 127, 79, "The highest, at least an octave above.", func(v *Voicing) *int { return &v.High }).Titled("To"),
 		document.Choice("bass", VoicingBass, "free", "Whether each chord's lowest tone stays its lowest.", func(v *Voicing) *string { return &v.Bass }),
@@ -100,21 +101,43 @@ var chordStep = &document.Shape[ChordStep]{
 		[]document.Field[ChordStep]{
 			document.Whole("chord", 1, MaxPalette, 1, "Its chord's place in the palette, from 1.", func(s *ChordStep) *int { return &s.Chord }),
 			document.Whole("octave", -4, 4, 0, "Octaves by which the whole chord is moved.", func(s *ChordStep) *int { return &s.Octave }),
-			document.Whole("inversion", -8, 8, 0, "How many times the lowest tone goes up an octave, below 0 the highest down.", func(s *ChordStep) *int { return &s.Inversion }),
+			document.Whole(
+				"inversion",
+				-8,
+				8,
+				0,
+				"How many times the lowest tone goes up an octave, below 0 the highest down.",
+				func(s *ChordStep) *int { return &s.Inversion },
+			),
 			document.Optional("strum", "Lets the tones begin one after another.", strumShape, func(s *ChordStep) **Strum { return &s.Strum }),
 			document.Optional("glide", "Slides into its tones, where the lane's chords glide.", glideShape, func(s *ChordStep) **Glide { return &s.Glide }),
-			document.List("bend", 0, MaxPoints, "A bend over its tones, where the lane's chords glide, in rising order of at.", pointShape, document.None[Point], func(s *ChordStep) *[]Point { return &s.Bend }),
+			document.List(
+				"bend",
+				0,
+				MaxPoints,
+				"A bend over its tones, where the lane's chords glide, in rising order of at.",
+				pointShape,
+				document.None[Point],
+				func(s *ChordStep) *[]Point { return &s.Bend },
+			),
 		}),
 	Check: func(at *document.At, s *ChordStep) { checkBend(at, s.Bend) },
 }
 
 var chordsKind = Define("chords", "Chords: a palette of them, and steps that choose from it.", "keys",
 	func(c *Chords) *[]ChordStep { return &c.Steps }, chordStep,
-	append(document.Lift(func(c *Chords) *Pitched { return &c.Pitched }, pitchedFields("off")...),
+	append(
+		document.Lift(func(c *Chords) *Pitched { return &c.Pitched }, pitchedFields("off")...),
 		document.Inner("voicing", "How the chords lie.", voicingShape, func(c *Chords) *Voicing { return &c.Voicing }),
-		document.Optional("glide", "Lets each tone glide from where it was in the chord before; absent: nothing glides.", manyGlideShape(MPE, []string{MPE}), func(c *Chords) **GlideMode { return &c.Glide }),
+		document.Optional(
+			"glide",
+			"Lets each tone glide from where it was in the chord before; absent: nothing glides.",
+			manyGlideShape(MPE, []string{MPE}),
+			func(c *Chords) **GlideMode { return &c.Glide },
+		),
 		document.List("palette", 1, MaxPalette, "The chords that steps choose from; absent: one.", paletteShape,
-			func() []PaletteChord { return []PaletteChord{paletteShape.Fresh()} }, func(c *Chords) *[]PaletteChord { return &c.Palette }))).
+			func() []PaletteChord { return []PaletteChord{paletteShape.Fresh()} }, func(c *Chords) *[]PaletteChord { return &c.Palette }),
+	)).
 	moving(Moved{"inversion", -8, 8, -1, 2, nil}, Moved{"strum", 0, 100, 0, 30, nil}).
 	holding(func(func(string) bool, Content) {}, func(at *document.At, content Content) {
 		c := content.(*Chords)
@@ -154,7 +177,8 @@ func (c *Chords) CheckKey(at *document.At, key pitch.Key) {
 			checkDegree(tones.Item(k), key, tone.Degree)
 			for j, other := range c.Palette[i].Tones[:k] {
 				if key.Pitch(tone, c.Octave) == key.Pitch(other, c.Octave) {
-					tones.Item(k).Refuse("is on one pitch with tone %d, %s; allowed: no two tones of a chord on one pitch", j+1, key.NameOf(tone).In(key.Pitch(tone, c.Octave)))
+					tones.Item(k).
+						Refuse("is on one pitch with tone %d, %s; allowed: no two tones of a chord on one pitch", j+1, key.NameOf(tone).In(key.Pitch(tone, c.Octave)))
 				}
 			}
 		}

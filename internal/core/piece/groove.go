@@ -28,8 +28,16 @@ type Sixteenth struct {
 
 // Templates are the built-in groove templates. To add one, add a row.
 var Templates = []Template{
-	template("Leaning back", [16]int{0, 8, 12, 14, 6, 14, 16, 14, 4, 10, 14, 16, 8, 14, 18, 14}, [16]int{6, -8, -2, -10, 4, -10, -2, -8, 4, -8, -2, -10, 6, -8, 0, -6}),
-	template("Pressing on", [16]int{0, -6, -8, -6, -2, -8, -10, -8, 0, -6, -8, -10, -4, -8, -12, -8}, [16]int{4, -6, 2, -4, 6, -6, 2, -4, 4, -6, 2, -2, 8, -4, 4, 0}),
+	template(
+		"Leaning back",
+		[16]int{0, 8, 12, 14, 6, 14, 16, 14, 4, 10, 14, 16, 8, 14, 18, 14},
+		[16]int{6, -8, -2, -10, 4, -10, -2, -8, 4, -8, -2, -10, 6, -8, 0, -6},
+	),
+	template(
+		"Pressing on",
+		[16]int{0, -6, -8, -6, -2, -8, -10, -8, 0, -6, -8, -10, -4, -8, -12, -8},
+		[16]int{4, -6, 2, -4, 6, -6, 2, -4, 4, -6, 2, -2, 8, -4, 4, 0},
+	),
 	template("Late second beat", [16]int{0, 0, 0, 0, 18, 6, 2, 0, 0, 0, 0, 0, 20, 8, 2, 0}, [16]int{0, -6, 0, -6, 12, -4, 0, -6, 0, -6, 0, -6, 14, -4, 0, -6}),
 	template("Heavy beats", [16]int{}, [16]int{18, -14, -4, -16, 10, -14, -4, -16, 14, -14, -4, -16, 10, -14, -4, -12}),
 	template("Soft between", [16]int{0, 6, 0, 6, 0, 6, 0, 6, 0, 6, 0, 6, 0, 6, 0, 6}, [16]int{0, -28, -8, -28, 0, -28, -8, -28, 0, -28, -8, -28, 0, -28, -8, -28}),
@@ -123,7 +131,8 @@ var templateShape = &document.Shape[Template]{
 	Doc: "A groove template.",
 	Fields: []document.Field[Template]{
 		document.Text("name", MaxName, "Own", "Its name.", func(t *Template) *string { return &t.Name }),
-		document.List("steps", Sixteenths, Sixteenths, "The sixteenths of a bar.", sixteenthShape, document.None[Sixteenth], func(t *Template) *[]Sixteenth { return &t.Steps }).Needed(),
+		document.List("steps", Sixteenths, Sixteenths, "The sixteenths of a bar.", sixteenthShape, document.None[Sixteenth], func(t *Template) *[]Sixteenth { return &t.Steps }).
+			Needed(),
 	},
 }
 

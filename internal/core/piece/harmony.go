@@ -16,12 +16,22 @@ type Harmony struct {
 var harmonyShape = &document.Shape[Harmony]{
 	Doc: "Where the clip's chords come from.",
 	Fields: []document.Field[Harmony]{
-		document.Parsed("clip", "", "Another clip, whose harmony is read as if its lane stood in this one.", checkID, func(h *Harmony) *string { return &h.Clip }, document.Pairs("pattern", idPattern)),
+		document.Parsed(
+			"clip",
+			"",
+			"Another clip, whose harmony is read as if its lane stood in this one.",
+			checkID,
+			func(h *Harmony) *string { return &h.Clip },
+			document.Pairs("pattern", idPattern),
+		),
 		document.Parsed("lane", "", "A chords lane of the clip.", checkID, func(h *Harmony) *string { return &h.Lane }, document.Pairs("pattern", idPattern)),
 	},
 	Check: func(at *document.At, h *Harmony) {
 		if (h.Clip == "") == (h.Lane == "") {
-			at.Refuse("names %s; allowed: a clip or a lane, one of them", map[bool]string{true: "neither a clip nor a lane", false: "both a clip and a lane"}[h.Clip == ""])
+			at.Refuse(
+				"names %s; allowed: a clip or a lane, one of them",
+				map[bool]string{true: "neither a clip nor a lane", false: "both a clip and a lane"}[h.Clip == ""],
+			)
 		}
 	},
 	Also: document.Pairs("minProperties", 1, "maxProperties", 1),

@@ -28,7 +28,15 @@ var lineStep = &document.Shape[LineStep]{
 		placeFields(func(s *LineStep) (degree, octave, alter *int) { return &s.Degree, &s.Octave, &s.Alter }),
 		[]document.Field[LineStep]{
 			document.Optional("glide", "Slides into the step's pitch.", glideShape, func(s *LineStep) **Glide { return &s.Glide }),
-			document.List("bend", 0, MaxPoints, "A bend over the sounding note, in rising order of at.", pointShape, document.None[Point], func(s *LineStep) *[]Point { return &s.Bend }),
+			document.List(
+				"bend",
+				0,
+				MaxPoints,
+				"A bend over the sounding note, in rising order of at.",
+				pointShape,
+				document.None[Point],
+				func(s *LineStep) *[]Point { return &s.Bend },
+			),
 		}),
 	Check: func(at *document.At, s *LineStep) { checkBend(at, s.Bend) },
 }

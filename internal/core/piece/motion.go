@@ -91,7 +91,13 @@ type Moved struct {
 }
 
 // sharedMoves are the fields of every stepped kind that sounds.
-var sharedMoves = []Moved{{"velocity", 1, 127, 60, 110, nil}, {"gate", 1, 400, 30, 90, nil}, {"chance", 0, 100, 50, 100, nil}, {"ratchet", 1, 8, 1, 3, nil}, {"nudge", -50, 50, -15, 15, nil}}
+var sharedMoves = []Moved{
+	{"velocity", 1, 127, 60, 110, nil},
+	{"gate", 1, 400, 30, 90, nil},
+	{"chance", 0, 100, 50, 100, nil},
+	{"ratchet", 1, 8, 1, 3, nil},
+	{"nudge", -50, 50, -15, 15, nil},
+}
 
 // Moves are the fields that modulators may move in lanes of a kind.
 func Moves(kind string) []Moved {
@@ -137,7 +143,15 @@ func modulators(moves []Moved) document.Field[Lane] {
 func crafted() []document.Field[Lane] {
 	return []document.Field[Lane]{
 		modulators(sharedMoves),
-		document.List("odds", 0, MaxOdds, "The alternatives of which each sounding step draws one by weight.", oddShape, document.None[Odd], func(l *Lane) *[]Odd { return &l.Odds }),
+		document.List(
+			"odds",
+			0,
+			MaxOdds,
+			"The alternatives of which each sounding step draws one by weight.",
+			oddShape,
+			document.None[Odd],
+			func(l *Lane) *[]Odd { return &l.Odds },
+		),
 		taking(), ranged(), sharing(),
 	}
 }
@@ -318,7 +332,10 @@ func spanned(name string, low, high int, doc string, of func(*Odd) **Span) docum
 			return []any{s.Low, s.High}, true
 		},
 		func() document.Object {
-			return document.Pairs("anyOf", []any{number, document.Pairs("type", "array", "minItems", 2, "maxItems", 2, "items", number), document.Pairs("type", "null")})
+			return document.Pairs(
+				"anyOf",
+				[]any{number, document.Pairs("type", "array", "minItems", 2, "maxItems", 2, "items", number), document.Pairs("type", "null")},
+			)
 		})
 }
 

@@ -71,8 +71,21 @@ var noteShape = &document.Shape[FreeNote]{
 			document.Whole("chance", 0, 100, 100, "In what share of rounds it plays, in %.", func(n *FreeNote) *int { return &n.Chance }).In("%"),
 			document.Optional("rounds", "Plays only in some rounds.", roundsShape, func(n *FreeNote) **Rounds { return &n.Rounds }),
 			document.Flag("tie", "Joins it, in one voice, to the next note that sounds.", func(n *FreeNote) *bool { return &n.Tie }),
-			document.Optional("glide", "Slides into its pitch, in one voice or with the mode mpe; the time is in % of its length.", glideShape, func(n *FreeNote) **Glide { return &n.Glide }),
-			document.List("bend", 0, MaxPoints, "A bend over the sounding note, in one voice or with the mode mpe, in rising order of at.", pointShape, document.None[Point], func(n *FreeNote) *[]Point { return &n.Bend }),
+			document.Optional(
+				"glide",
+				"Slides into its pitch, in one voice or with the mode mpe; the time is in % of its length.",
+				glideShape,
+				func(n *FreeNote) **Glide { return &n.Glide },
+			),
+			document.List(
+				"bend",
+				0,
+				MaxPoints,
+				"A bend over the sounding note, in one voice or with the mode mpe, in rising order of at.",
+				pointShape,
+				document.None[Point],
+				func(n *FreeNote) *[]Point { return &n.Bend },
+			),
 			numbered(),
 		}),
 	Given: func(named func(string) bool, n *FreeNote) {
@@ -98,13 +111,27 @@ var noteShape = &document.Shape[FreeNote]{
 			}
 		}
 	},
-	Also: document.Pairs("if", document.Pairs("properties", document.Pairs("note", document.Pairs("type", "integer")), "required", []string{"note"}),
-		"then", document.Pairs("properties", document.Pairs("degree", document.Pairs("const", 1), "octave", document.Pairs("const", 0), "alter", document.Pairs("const", 0)))),
+	Also: document.Pairs(
+		"if",
+		document.Pairs("properties", document.Pairs("note", document.Pairs("type", "integer")), "required", []string{"note"}),
+		"then",
+		document.Pairs(
+			"properties",
+			document.Pairs("degree", document.Pairs("const", 1), "octave", document.Pairs("const", 0), "alter", document.Pairs("const", 0)),
+		),
+	),
 }
 
 // numbered is the number that stays with a note; absent ones are given when the lane is read.
 func numbered() document.Field[FreeNote] {
-	f := document.Whole("number", 1, MaxNumber, 0, "Its number, once in the lane; absent: the lowest that is not given, in the order of writing.", func(n *FreeNote) *int { return &n.Number })
+	f := document.Whole(
+		"number",
+		1,
+		MaxNumber,
+		0,
+		"Its number, once in the lane; absent: the lowest that is not given, in the order of writing.",
+		func(n *FreeNote) *int { return &n.Number },
+	)
 	return f.LeftOut(func(n *FreeNote) bool { return !n.told })
 }
 
@@ -189,7 +216,10 @@ func (n *Notes) CheckTime(at *document.At, bar beat.Time) {
 	}
 	for i := range n.Notes {
 		if note := &n.Notes[i]; note.At+note.Length > most {
-			at.Field("notes").Item(i).Field("length").Refuse("%d from %d on ends beyond %d bars; allowed: together at most %d", note.Length, note.At, beat.MaxBars, most)
+			at.Field("notes").
+				Item(i).
+				Field("length").
+				Refuse("%d from %d on ends beyond %d bars; allowed: together at most %d", note.Length, note.At, beat.MaxBars, most)
 		}
 	}
 }

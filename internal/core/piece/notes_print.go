@@ -40,5 +40,9 @@ func listOf(n *Notes) *[]FreeNote { return &n.Notes }
 func plainNote(n *FreeNote) bool {
 	within := func(v, low, high int) bool { return v >= low && v <= high }
 	return n.Note == nil && n.Rounds == nil && n.Glide == nil && len(n.Bend) == 0 && within(n.At, 0, farthest-1) && within(n.Length, 1, farthest) &&
-		within(n.Degree, 1, 12) && within(n.Octave, -4, 4) && within(n.Alter, -11, 11) && within(n.Velocity, 1, 127) && within(n.Chance, 0, 100) && within(n.Number, 0, MaxNumber)
+		within(
+			n.Degree,
+			1,
+			12,
+		) && within(n.Octave, -4, 4) && within(n.Alter, -11, 11) && within(n.Velocity, 1, 127) && within(n.Chance, 0, 100) && within(n.Number, 0, MaxNumber)
 }

@@ -74,7 +74,8 @@ var entryShape = &document.Shape[Entry]{
 			func() document.Object {
 				return document.Pairs("type", "array", "maxItems", MaxLanes, "uniqueItems", true, "items", document.Pairs("type", "string", "pattern", idPattern))
 			}),
-		document.Whole("shift", -MaxShift, MaxShift, 0, "By how many degrees its pitched lanes, and its chords, are moved.", func(e *Entry) *int { return &e.Shift }).In("degrees"),
+		document.Whole("shift", -MaxShift, MaxShift, 0, "By how many degrees its pitched lanes, and its chords, are moved.", func(e *Entry) *int { return &e.Shift }).
+			In("degrees"),
 		document.Choice("run", Runs, "loop", "Whether the clip begins again at its own end, or its lanes run on.", func(e *Entry) *string { return &e.Run }),
 		document.Choice("luck", Lucks, "fresh", "Whether each pass draws its luck anew, or all draw as the first.", func(e *Entry) *string { return &e.Luck }),
 		document.Whole("pass", 1, MaxPass, 1, "The number that its first pass has.", func(e *Entry) *int { return &e.Pass }),
@@ -85,7 +86,15 @@ var entryShape = &document.Shape[Entry]{
 var runningShape = &document.Shape[Running]{
 	Doc: "The running order: which clips sound when.",
 	Fields: []document.Field[Running]{
-		document.List("entries", 0, MaxEntries, "Its entries; those of one clip do not overlap.", entryShape, document.None[Entry], func(r *Running) *[]Entry { return &r.Entries }),
+		document.List(
+			"entries",
+			0,
+			MaxEntries,
+			"Its entries; those of one clip do not overlap.",
+			entryShape,
+			document.None[Entry],
+			func(r *Running) *[]Entry { return &r.Entries },
+		),
 	},
 }
 

@@ -119,12 +119,26 @@ var phraseStep = &document.Shape[PhraseStep]{
 	Doc: "One slot of a phrase.",
 	Fields: gateByLane(stepFields(Cell{Velocity: 100, Chance: 100, Ratchet: 1}, func(s *PhraseStep) *Cell { return &s.Cell },
 		[]document.Field[PhraseStep]{
-			document.Choice("play", Plays, "next", "What it plays: the walk's next place, the one before, the same again, or a tone of its own choice.", func(s *PhraseStep) *string { return &s.Play }),
+			document.Choice(
+				"play",
+				Plays,
+				"next",
+				"What it plays: the walk's next place, the one before, the same again, or a tone of its own choice.",
+				func(s *PhraseStep) *string { return &s.Play },
+			),
 			document.Whole("offset", -24, 24, 0, "By how much what it plays is moved.", func(s *PhraseStep) *int { return &s.Offset }),
 			document.Choice("in", Units, "scale", "What the offset is counted in.", func(s *PhraseStep) *string { return &s.In }),
 			document.Whole("octave", -4, 4, 0, "Octaves by which it is moved.", func(s *PhraseStep) *int { return &s.Octave }),
 			document.Optional("glide", "Slides into what it plays, where that is one tone.", glideShape, func(s *PhraseStep) **Glide { return &s.Glide }),
-			document.List("bend", 0, MaxPoints, "A bend over its one tone, in rising order of at.", pointShape, document.None[Point], func(s *PhraseStep) *[]Point { return &s.Bend }),
+			document.List(
+				"bend",
+				0,
+				MaxPoints,
+				"A bend over its one tone, in rising order of at.",
+				pointShape,
+				document.None[Point],
+				func(s *PhraseStep) *[]Point { return &s.Bend },
+			),
 		})),
 	Check: func(at *document.At, s *PhraseStep) { checkBend(at, s.Bend) },
 }
@@ -141,8 +155,15 @@ func gateByLane(fields []document.Field[PhraseStep]) []document.Field[PhraseStep
 
 var phraseKind = Define("phrase", "An arpeggiator that walks the tones of a chord.", "pluck",
 	func(p *Phrase) *[]PhraseStep { return &p.Steps }, phraseStep,
-	append(document.Lift(func(p *Phrase) *Pitched { return &p.Pitched }, pitchedFields("scale")...),
-		document.Choice("source", PhraseSources, "harmony", "Whose tones it walks: those of the sounding chord, or its own.", func(p *Phrase) *string { return &p.Source }),
+	append(
+		document.Lift(func(p *Phrase) *Pitched { return &p.Pitched }, pitchedFields("scale")...),
+		document.Choice(
+			"source",
+			PhraseSources,
+			"harmony",
+			"Whose tones it walks: those of the sounding chord, or its own.",
+			func(p *Phrase) *string { return &p.Source },
+		),
 		document.List("tones", 0, MaxTones, "Tones of its own.", placeShape, document.None[pitch.Place], func(p *Phrase) *[]pitch.Place { return &p.Tones }),
 		document.Own("order", "The order of the walk: a name, or a list of rungs from 1.",
 			func(p *Phrase) { p.Order = Order{Name: "up"} },
@@ -167,17 +188,38 @@ var phraseKind = Define("phrase", "An arpeggiator that walks the tones of a chor
 			func() document.Object {
 				return document.Pairs("default", "up", "anyOf", []any{
 					document.Pairs("type", "string", "enum", Orders),
-					document.Pairs("type", "array", "minItems", 1, "maxItems", MaxOrder, "items", document.Pairs("type", "integer", "minimum", 1, "maximum", MaxOrder)),
+					document.Pairs(
+						"type",
+						"array",
+						"minItems",
+						1,
+						"maxItems",
+						MaxOrder,
+						"items",
+						document.Pairs("type", "integer", "minimum", 1, "maximum", MaxOrder),
+					),
 				})
 			}),
 		document.Whole("span", 1, 8, 1, "How many times it goes through the tones, each pass a leap higher.", func(p *Phrase) *int { return &p.Span }),
 		document.Inner("leap", "The leap from pass to pass.", leapShape, func(p *Phrase) *Leap { return &p.Leap }),
-		document.Choice("walk", Walks, "chord", "When the walk starts over: when a chord begins, with each round, or never.", func(p *Phrase) *string { return &p.Walk }),
+		document.Choice(
+			"walk",
+			Walks,
+			"chord",
+			"When the walk starts over: when a chord begins, with each round, or never.",
+			func(p *Phrase) *string { return &p.Walk },
+		),
 		document.Whole("voices", 1, 4, 1, "How many places of the order sound together.", func(p *Phrase) *int { return &p.Voices }),
 		document.Choice("repeats", Repeats, "tone", "Whether a ratchet repeats its tone or walks on.", func(p *Phrase) *string { return &p.Repeats }),
 		document.Optional("pedal", "A tone that sounds with every step; absent: none.", pedalShape, func(p *Phrase) **Pedal { return &p.Pedal }),
 		document.Inner("glide", "How glides are written.", manyGlideShape("bend", ManyGlideModes), func(p *Phrase) *GlideMode { return &p.Glide }),
-		document.Optional("rhythm", "Another lane, whose onsets take the pattern's steps; absent: its own rate does.", rhythmShape, func(p *Phrase) **Rhythm { return &p.Rhythm }))).
+		document.Optional(
+			"rhythm",
+			"Another lane, whose onsets take the pattern's steps; absent: its own rate does.",
+			rhythmShape,
+			func(p *Phrase) **Rhythm { return &p.Rhythm },
+		),
+	)).
 	moving(Moved{"offset", -24, 24, -3, 3, nil}, Moved{"octave", -4, 4, 0, 1, nil}, Moved{"span", 1, 8, 1, 3, nil},
 		Moved{"leap", -24, 24, 7, 12, nil}, Moved{"voices", 1, 4, 1, 3, nil}, Moved{"order", 1, len(Orders), 1, len(Orders), Orders}).
 	holding(func(func(string) bool, Content) {}, func(at *document.At, content Content) {

@@ -42,7 +42,8 @@ var (
 var grooveShape = &document.Shape[Groove]{
 	Doc: "The feel of the piece.",
 	Fields: []document.Field[Groove]{
-		document.Whole("swing", 50, 75, 50, "Where the second of each pair of grid steps falls, in % of the pair.", func(g *Groove) *int { return &g.Swing }).In("%"),
+		document.Whole("swing", 50, 75, 50, "Where the second of each pair of grid steps falls, in % of the pair.", func(g *Groove) *int { return &g.Swing }).
+			In("%"),
 		document.Choice("grid", SwingGrids, "1/16", "The steps that swing pairs.", func(g *Groove) *string { return &g.Grid }).Titled("Pairs of"),
 		templated(),
 		document.Whole("timing", 0, 100, 100, "How far the template moves notes, in %.", func(g *Groove) *int { return &g.Timing }).In("%"),
@@ -53,7 +54,8 @@ var grooveShape = &document.Shape[Groove]{
 var backingShape = &document.Shape[Backing]{
 	Doc: "The drum beat for listening; never part of a file.",
 	Fields: []document.Field[Backing]{
-		document.Choice("pattern", BeatNames, "off", "Four on the floor, half-time, broken, or none.", func(b *Backing) *string { return &b.Pattern }).Titled("Beat"),
+		document.Choice("pattern", BeatNames, "off", "Four on the floor, half-time, broken, or none.", func(b *Backing) *string { return &b.Pattern }).
+			Titled("Beat"),
 		document.Whole("level", 0, 100, 60, "Loudness in %.", func(b *Backing) *int { return &b.Level }).In("%"),
 	},
 }
@@ -84,11 +86,37 @@ var clipShape = &document.Shape[Clip]{
 	Fields: []document.Field[Clip]{
 		id("Its id, alone of its kind in the piece; absent: clip1, clip2 ..", func(c *Clip) *string { return &c.ID }),
 		document.Text("name", MaxName, "", "Its name; absent: its id.", func(c *Clip) *string { return &c.Name }),
-		document.Parsed("of", "", "The clip that it is a variant of, which is none itself.", checkID, func(c *Clip) *string { return &c.Of }, document.Pairs("pattern", idPattern)),
-		document.Parsed("draws", "", "The id that its draws use; absent: its own.", checkID, func(c *Clip) *string { return &c.Draws }, document.Pairs("pattern", idPattern)),
+		document.Parsed(
+			"of",
+			"",
+			"The clip that it is a variant of, which is none itself.",
+			checkID,
+			func(c *Clip) *string { return &c.Of },
+			document.Pairs("pattern", idPattern),
+		),
+		document.Parsed(
+			"draws",
+			"",
+			"The id that its draws use; absent: its own.",
+			checkID,
+			func(c *Clip) *string { return &c.Draws },
+			document.Pairs("pattern", idPattern),
+		),
 		document.Whole("bars", 1, beat.MaxBars, 0, "Its length in bars.", func(c *Clip) *int { return &c.Bars }),
-		document.Choice("until", Untils, "", "Or where it ends: when its lanes' full cycle does, or when that meets the bar (realign, the default).", func(c *Clip) *string { return &c.Until }),
-		document.Choice("seam", Seams, "fresh", "Whether it starts fresh, or as if the loop had come round: a glide into a lane's first note then comes from the pitch that the lane ends on.", func(c *Clip) *string { return &c.Seam }),
+		document.Choice(
+			"until",
+			Untils,
+			"",
+			"Or where it ends: when its lanes' full cycle does, or when that meets the bar (realign, the default).",
+			func(c *Clip) *string { return &c.Until },
+		),
+		document.Choice(
+			"seam",
+			Seams,
+			"fresh",
+			"Whether it starts fresh, or as if the loop had come round: a glide into a lane's first note then comes from the pitch that the lane ends on.",
+			func(c *Clip) *string { return &c.Seam },
+		),
 		document.Optional("key", "Its own key; absent: the piece's.", keyShape, func(c *Clip) **Key { return &c.Key }),
 		document.Optional("harmony", "Where its chords come from; absent: its first chords lane.", harmonyShape, func(c *Clip) **Harmony { return &c.Harmony }),
 		document.Items("lanes", 0, MaxLanes, "Its lanes.", readLane, checkLane, writeLane, laneSchema, func() document.Object { return document.Object{} },

@@ -21,7 +21,11 @@ func checkZones(at *document.At, clip *Clip) {
 			continue
 		}
 		if len(names) == MaxZones {
-			at.Field("lanes").Item(i).Field("glide").Field("mode").Refuse("mpe needs a zone of channels of its own, and %s and %s have both; allowed: two such lanes in a clip", names[0], names[1])
+			at.Field("lanes").
+				Item(i).
+				Field("glide").
+				Field("mode").
+				Refuse("mpe needs a zone of channels of its own, and %s and %s have both; allowed: two such lanes in a clip", names[0], names[1])
 		}
 		names = append(names, lane.Name)
 	}
@@ -65,7 +69,15 @@ func (p *Piece) zonesInOrder() (zones map[LanePlace]int, entry int, refused erro
 		if lane := &p.Clips[own.Clip].Lanes[own.Lane]; zones[own] == 0 {
 			delete(zones, own)
 			if OriginalOf(lane) == "" {
-				return zones, p.entryOf(own.Clip, own.Lane), fmt.Errorf("%s glides note by note (mpe), which needs a zone of channels of its own, and %s and %s have both while it sounds; allowed: two such lanes at once", lane.Name, beside[0], beside[1])
+				return zones, p.entryOf(
+						own.Clip,
+						own.Lane,
+					), fmt.Errorf(
+						"%s glides note by note (mpe), which needs a zone of channels of its own, and %s and %s have both while it sounds; allowed: two such lanes at once",
+						lane.Name,
+						beside[0],
+						beside[1],
+					)
 			}
 		}
 	}

@@ -31,7 +31,23 @@ const (
 	fields
 )
 
-var fieldNames = [fields]string{"velocity", "gate", "chance", "ratchet", "nudge", "degree", "octave", "offset", "span", "leap", "voices", "order", "inversion", "strum", "value"}
+var fieldNames = [fields]string{
+	"velocity",
+	"gate",
+	"chance",
+	"ratchet",
+	"nudge",
+	"degree",
+	"octave",
+	"offset",
+	"span",
+	"leap",
+	"voices",
+	"order",
+	"inversion",
+	"strum",
+	"value",
+}
 
 // String is the field's name in the document.
 func (f Field) String() string { return fieldNames[f] }

@@ -97,7 +97,12 @@ type TooManyError struct {
 }
 
 func (e *TooManyError) Error() string {
-	return fmt.Sprintf("this would make about %d events (notes, wheel positions, controller values), over %d, most of them in %q; choose fewer bars or lanes", e.Events, e.Most, e.Lane)
+	return fmt.Sprintf(
+		"this would make about %d events (notes, wheel positions, controller values), over %d, most of them in %q; choose fewer bars or lanes",
+		e.Events,
+		e.Most,
+		e.Lane,
+	)
 }
 
 // Kind is what rendering asks of a kind of lane.

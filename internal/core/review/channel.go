@@ -57,7 +57,16 @@ func channel(l *look) {
 			continue // see zones
 		}
 		if other := users.beside(part.Channel, part); other != nil && other.Zone == nil && len(part.Bends) > 0 {
-			l.add("channel", own, 0, users.free(l, own, part), "%s bends, and shares channel %d with %s: the wheel would bend both.", own.Name, part.Channel, other.Name)
+			l.add(
+				"channel",
+				own,
+				0,
+				users.free(l, own, part),
+				"%s bends, and shares channel %d with %s: the wheel would bend both.",
+				own.Name,
+				part.Channel,
+				other.Name,
+			)
 		}
 	}
 }
@@ -71,7 +80,17 @@ func (l *look) acting(users sharing, own *piece.Lane, on string, part *render.Pa
 			continue
 		}
 		if other := users.beside(part.Channel, to); other != nil && to.Zone == nil {
-			l.add("channel", own, 0, users.free(l, lane, to), "%s acts on channel %d, which %s shares with %s: it would move both.", own.Name, part.Channel, lane.Name, other.Name)
+			l.add(
+				"channel",
+				own,
+				0,
+				users.free(l, lane, to),
+				"%s acts on channel %d, which %s shares with %s: it would move both.",
+				own.Name,
+				part.Channel,
+				lane.Name,
+				other.Name,
+			)
 		}
 		if len(part.Bends) > 0 && len(to.Bends) > 0 && to.Zone == nil {
 			l.add("two-wheels", own, 0, nil, "%s moves the wheel of %s, whose own glides and bends move it too: the newer position wins.", own.Name, lane.Name)
@@ -105,10 +124,28 @@ func zones(l *look) {
 			l.add("zone-layer", own, 0, nil, "%s plays without glides: both zones of channels are taken by other lanes.", own.Name)
 		}
 		if to := l.zoneOf(part.Channel); part.Zone == nil && to != nil {
-			l.add("zone-channel", own, 0, users.free(l, own, part), "%s is on channel %d, which is one of those that %s spreads its notes over: each would bend the other.", own.Name, part.Channel, l.clip.Lanes[to.Lane].Name)
+			l.add(
+				"zone-channel",
+				own,
+				0,
+				users.free(l, own, part),
+				"%s is on channel %d, which is one of those that %s spreads its notes over: each would bend the other.",
+				own.Name,
+				part.Channel,
+				l.clip.Lanes[to.Lane].Name,
+			)
 		}
 	}
 	l.marks(render.VoicesTaken, func(lane *piece.Lane, part *render.Part, m render.Mark) {
-		l.add("zone-voices", lane, m.Step, nil, "%s sounds more notes at once than its zone has channels (%d): the oldest ended early, %s.", lane.Name, part.Zone.Members, render.Many(m.Want, "time"))
+		l.add(
+			"zone-voices",
+			lane,
+			m.Step,
+			nil,
+			"%s sounds more notes at once than its zone has channels (%d): the oldest ended early, %s.",
+			lane.Name,
+			part.Zone.Members,
+			render.Many(m.Want, "time"),
+		)
 	})
 }

@@ -56,7 +56,11 @@ func lateMeeting(l *look) {
 	if steps := own.Content.StepList(); steps != nil && own.Window == nil {
 		for _, n := range []int{steps.Len() + 1, steps.Len() - 1} {
 			if n >= 1 && n <= piece.MaxSteps {
-				offer(fmt.Sprintf("%s instead of %d", render.Many(n, "step"), steps.Len()), l.after(culprit, func(o *piece.Lane) { o.Content.StepList().Resize(n) }), op.ResizeLane{OnLane: l.on(own), Count: n})
+				offer(
+					fmt.Sprintf("%s instead of %d", render.Many(n, "step"), steps.Len()),
+					l.after(culprit, func(o *piece.Lane) { o.Content.StepList().Resize(n) }),
+					op.ResizeLane{OnLane: l.on(own), Count: n},
+				)
 			}
 		}
 	}

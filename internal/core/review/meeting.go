@@ -21,7 +21,10 @@ func meeting(l *look) {
 	lane, count, bars := l.closest()
 	var mend *render.Mend
 	if lane != nil {
-		mend = render.MendBy(fmt.Sprintf("Give %s %s: they meet after %s", lane.Name, render.Many(count, "step"), render.Many(int(bars), "bar")), op.ResizeLane{OnLane: l.on(lane), Count: count})
+		mend = render.MendBy(
+			fmt.Sprintf("Give %s %s: they meet after %s", lane.Name, render.Many(count, "step"), render.Many(int(bars), "bar")),
+			op.ResizeLane{OnLane: l.on(lane), Count: count},
+		)
 	}
 	l.add("realign", nil, 0, mend, "The lanes never meet on a bar within %d bars: that takes %s.", beat.MaxBars, brief(cycle.RealignBars().String()))
 }

@@ -22,7 +22,24 @@ type finder interface {
 }
 
 // rules are all rules, in the order of their findings. To add one, add it here.
-var rules = []func(*look){silent, waiting, glideRange, glideStart, folded, outsideRange, clamped, kinds, clashes, bassOver, agreement, channel, zones, meeting, lateMeeting, halves}
+var rules = []func(*look){
+	silent,
+	waiting,
+	glideRange,
+	glideStart,
+	folded,
+	outsideRange,
+	clamped,
+	kinds,
+	clashes,
+	bassOver,
+	agreement,
+	channel,
+	zones,
+	meeting,
+	lateMeeting,
+	halves,
+}
 
 // look is what the rules see.
 type look struct {
@@ -93,8 +110,15 @@ func glideRange(l *look) {
 // glideStart points to a glide that a fresh start leaves out.
 func glideStart(l *look) {
 	l.marks(render.GlideLeftOut, func(lane *piece.Lane, _ *render.Part, m render.Mark) {
-		l.add("glide-start", lane, m.Step, render.MendBy("Start as if the loop had come round", op.SetClip{OnClip: op.OnClip{Clip: l.clip.ID}, Patch: asJSON(map[string]any{"seam": "loop"})}),
-			"%s of %s glides, but the clip starts fresh, so the first time there is nothing to glide from.", l.called(lane, m.Step), lane.Name)
+		l.add(
+			"glide-start",
+			lane,
+			m.Step,
+			render.MendBy("Start as if the loop had come round", op.SetClip{OnClip: op.OnClip{Clip: l.clip.ID}, Patch: asJSON(map[string]any{"seam": "loop"})}),
+			"%s of %s glides, but the clip starts fresh, so the first time there is nothing to glide from.",
+			l.called(lane, m.Step),
+			lane.Name,
+		)
 	})
 }
 

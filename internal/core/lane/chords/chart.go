@@ -29,7 +29,9 @@ func (Kind) Chart(p *render.Performance, own *piece.Lane, ppq int) *render.Chart
 		}
 		m := render.ChordMark{
 			At: b.At.Export(ppq), Until: min(until, p.Length).Export(ppq), Step: int(b.Step), Held: held,
-			Symbol: pitch.Pretty(b.Symbol), Numeral: chord.Pretty(numeralOf(c, p.Key, b.Place, b.Numeral)), Name: label(c, p.Key, &c.Palette[b.Place-1]), Pitches: ints(b.Pitches), Against: Against(own, p.Key, b.Place, b.Pitches), Threads: [][2]int{},
+			Symbol: pitch.Pretty(
+				b.Symbol,
+			), Numeral: chord.Pretty(numeralOf(c, p.Key, b.Place, b.Numeral)), Name: label(c, p.Key, &c.Palette[b.Place-1]), Pitches: ints(b.Pitches), Against: Against(own, p.Key, b.Place, b.Pitches), Threads: [][2]int{},
 		}
 		if i+1 < len(begun) {
 			m.Threads = chord.Pairs(m.Pitches, ints(begun[i+1].Pitches))

@@ -135,7 +135,10 @@ func Turned(c *piece.Chords, key pitch.Key, lane *piece.Lane, step int, at pitch
 		return append(tones, written(c, step, at)), nil
 	}
 	if len(tones) == 1 {
-		return nil, &document.Fault{Path: fmt.Sprintf("palette[%d].tones", c.Steps[step].Chord-1), Problem: "the last tone of a chord cannot be taken away; allowed: 1..16 tones (make the step a rest instead)"}
+		return nil, &document.Fault{
+			Path:    fmt.Sprintf("palette[%d].tones", c.Steps[step].Chord-1),
+			Problem: "the last tone of a chord cannot be taken away; allowed: 1..16 tones (make the step a rest instead)",
+		}
 	}
 	return slices.Delete(tones, i, i+1), nil
 }
@@ -144,7 +147,10 @@ func Turned(c *piece.Chords, key pitch.Key, lane *piece.Lane, step int, at pitch
 func Dragged(c *piece.Chords, key pitch.Key, lane *piece.Lane, step int, from, to pitch.Place, tones []pitch.Place) ([]pitch.Place, error) {
 	i := toneAt(c, key, lane, step, from, tones)
 	if i < 0 {
-		return nil, &document.Fault{Path: "from", Problem: fmt.Sprintf("no tone of the chord sounds at %s; allowed: a place where one does", key.Named(key.Pitch(from, c.Octave)))}
+		return nil, &document.Fault{
+			Path:    "from",
+			Problem: fmt.Sprintf("no tone of the chord sounds at %s; allowed: a place where one does", key.Named(key.Pitch(from, c.Octave))),
+		}
 	}
 	tones[i] = written(c, step, to)
 	return tones, nil

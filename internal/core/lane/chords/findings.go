@@ -39,7 +39,10 @@ func (Kind) Findings(p *render.Performance, _ *render.Part, lane *piece.Lane) []
 			Message: fmt.Sprintf("%s at step %d of %s cannot be voiced within %s..%s; it stays as written, moved by octaves.", symbol, i+1, lane.Name,
 				pitch.Pretty(p.Key.Named(c.Voicing.Low)), pitch.Pretty(p.Key.Named(c.Voicing.High)))}
 		if low, high := max(c.Voicing.Low-12, 0), min(c.Voicing.High+12, 127); len(voiced.Steps[i]) <= 6 && (low < c.Voicing.Low || high > c.Voicing.High) {
-			finding.Mend = render.MendBy("Widen the range by an octave on both sides", op.SetLane{OnLane: on, Patch: json.RawMessage(fmt.Sprintf(`{"voicing":{"low":%d,"high":%d}}`, low, high))})
+			finding.Mend = render.MendBy(
+				"Widen the range by an octave on both sides",
+				op.SetLane{OnLane: on, Patch: json.RawMessage(fmt.Sprintf(`{"voicing":{"low":%d,"high":%d}}`, low, high))},
+			)
 		} else {
 			finding.Mend = render.MendBy("Leave the voices as written", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"voicing":{"mode":"written"}}`)})
 		}

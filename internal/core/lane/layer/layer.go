@@ -183,10 +183,20 @@ func (Kind) Silence(p *render.Performance, lane *piece.Lane) *render.Finding {
 	}
 	mend := render.MendBy("Keep all notes", op.SetLane{OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(`{"keep":"all"}`)})
 	if layer.Keep.Name == "chord" && p.Harmony == nil {
-		return &render.Finding{Rule: "no-harmony", Lane: lane.ID, Mend: mend, Message: fmt.Sprintf("%s keeps the tones of the sounding chord, but the clip has no chords; it is silent.", lane.Name)}
+		return &render.Finding{
+			Rule:    "no-harmony",
+			Lane:    lane.ID,
+			Mend:    mend,
+			Message: fmt.Sprintf("%s keeps the tones of the sounding chord, but the clip has no chords; it is silent.", lane.Name),
+		}
 	}
 	if layer.Keep.Name == "all" || lane.Mute || render.AnySolo(p.Clip) && !lane.Solo {
 		return nil
 	}
-	return &render.Finding{Rule: "layer-empty", Lane: lane.ID, Mend: mend, Message: fmt.Sprintf("%s keeps none of the notes of the lane that it plays (%s).", lane.Name, layer.Keep.Name)}
+	return &render.Finding{
+		Rule:    "layer-empty",
+		Lane:    lane.ID,
+		Mend:    mend,
+		Message: fmt.Sprintf("%s keeps none of the notes of the lane that it plays (%s).", lane.Name, layer.Keep.Name),
+	}
 }

@@ -122,7 +122,10 @@ func read(t *change.Target, own *piece.Notes, argument string, items []json.RawM
 			return nil, err
 		}
 		if k, there := at[note.Number]; there && note.Number != 0 {
-			return nil, &piece.Fault{Path: path + ".number", Problem: fmt.Sprintf("%d is the number of the note at %d already; allowed: each number once", note.Number, own.Notes[k].At)}
+			return nil, &piece.Fault{
+				Path:    path + ".number",
+				Problem: fmt.Sprintf("%d is the number of the note at %d already; allowed: each number once", note.Number, own.Notes[k].At),
+			}
 		}
 		if note.Note == nil {
 			if err := pitched.Check(t.Key(), note.Place()); err != nil {

@@ -112,7 +112,13 @@ func apart(n *piece.FreeNote, way *render.Way) error {
 	if s := way.Start; s != nil {
 		n.Glide = &piece.Glide{Time: max(share(s.Length), 1), Curve: s.Curve, From: s.From}
 		if n.Glide.Time > maxTime || *s.From < -farthestFrom || *s.From > farthestFrom {
-			return fmt.Errorf("a note comes from %d semitones away in %d %% of its length, which no glide does (allowed: %d semitones, %d %%)", *s.From, n.Glide.Time, farthestFrom, maxTime)
+			return fmt.Errorf(
+				"a note comes from %d semitones away in %d %% of its length, which no glide does (allowed: %d semitones, %d %%)",
+				*s.From,
+				n.Glide.Time,
+				farthestFrom,
+				maxTime,
+			)
 		}
 	}
 	n.Bend = append(n.Bend, way.Points...)
@@ -138,7 +144,12 @@ func apart(n *piece.FreeNote, way *render.Way) error {
 	}
 	for _, p := range n.Bend {
 		if p.At > 100 || p.By < -farthestFrom || p.By > farthestFrom {
-			return fmt.Errorf("a note slides on to %d semitones from its key, %d %% into it, which no bend does (allowed: %d semitones, 100 %%)", p.By, p.At, farthestFrom)
+			return fmt.Errorf(
+				"a note slides on to %d semitones from its key, %d %% into it, which no bend does (allowed: %d semitones, 100 %%)",
+				p.By,
+				p.At,
+				farthestFrom,
+			)
 		}
 	}
 	if len(n.Bend) > piece.MaxPoints {

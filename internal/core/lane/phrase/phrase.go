@@ -174,12 +174,18 @@ func (Kind) Silence(p *render.Performance, lane *piece.Lane) *render.Finding {
 	}
 	nothing := &render.Finding{Rule: "no-walk", Lane: lane.ID, Message: fmt.Sprintf("%s rests: there is no chord in the clip that it could walk.", lane.Name)}
 	on := op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}
-	nothing.Mend = render.MendBy("Walk tones of its own", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"source":"own","tones":[{"degree":1},{"degree":3},{"degree":5}]}`)})
+	nothing.Mend = render.MendBy(
+		"Walk tones of its own",
+		op.SetLane{OnLane: on, Patch: json.RawMessage(`{"source":"own","tones":[{"degree":1},{"degree":3},{"degree":5}]}`)},
+	)
 	for i := range p.Piece.Clips {
 		clip := &p.Piece.Clips[i]
 		if there, _ := p.Piece.HarmonyOf(clip); there != nil && clip.ID != p.Clip.ID {
 			nothing.More = []render.Mend{*nothing.Mend}
-			nothing.Mend = render.MendBy(fmt.Sprintf("Take the chords of %s", clip.Name), op.SetHarmony{OnClip: op.OnClip{Clip: p.Clip.ID}, Harmony: json.RawMessage(fmt.Sprintf(`{"clip":%q}`, clip.ID))})
+			nothing.Mend = render.MendBy(
+				fmt.Sprintf("Take the chords of %s", clip.Name),
+				op.SetHarmony{OnClip: op.OnClip{Clip: p.Clip.ID}, Harmony: json.RawMessage(fmt.Sprintf(`{"clip":%q}`, clip.ID))},
+			)
 			break
 		}
 	}

@@ -33,7 +33,15 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 	switch {
 	case walked.Rung < 0 && phrase.Pedal != nil && kept(lane, from+12*phrase.Pedal.Octave) == int(note.Pitch):
 		pedal := pitch.Fold(from + 12*phrase.Pedal.Octave)
-		return render.Ranged([]render.Reason{{Rule: "rung", From: fmt.Sprintf("the pedal under %s, its %s", what, phrase.Pedal.Tone), To: named(from)}, reason("octave", named(from), named(pedal))}, lane, p.Key, pedal)
+		return render.Ranged(
+			[]render.Reason{
+				{Rule: "rung", From: fmt.Sprintf("the pedal under %s, its %s", what, phrase.Pedal.Tone), To: named(from)},
+				reason("octave", named(from), named(pedal)),
+			},
+			lane,
+			p.Key,
+			pedal,
+		)
 	case !walks(step.Play):
 		label = fmt.Sprintf("%s of %s", step.Play, what)
 	}
