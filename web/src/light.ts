@@ -26,7 +26,6 @@ const useStore = create<Light>(() => ({ chosen: kept(), light: seen(kept()) }));
 /** By which light one sees; what draws on canvas asks, and draws anew as it changes. */
 export const useLight = (): "day" | "lamp" => useStore((s) => s.light);
 export const useChosenLight = (): Chosen => useStore((s) => s.chosen);
-export const lightNow = (): "day" | "lamp" => useStore.getState().light;
 
 /** Chooses by what the light goes, which is remembered on this machine. */
 export function chooseLight(chosen: Chosen): void {

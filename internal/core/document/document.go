@@ -116,6 +116,12 @@ func (f Field[T]) Titled(title string) Field[T] { f.Title = title; return f }
 // In states the unit.
 func (f Field[T]) In(unit string) Field[T] { f.Unit = unit; return f }
 
+// Within tells forms the range of the numbers in a field that reads itself.
+func (f Field[T]) Within(low, high int) Field[T] {
+	f.facts = func() Object { return Object{{"low", low}, {"high", high}} }
+	return f
+}
+
 // LeftOut leaves the field out of what is written where told, for one whose initial value
 // depends on others.
 func (f Field[T]) LeftOut(where func(from *T) bool) Field[T] {

@@ -336,7 +336,7 @@ func spanned(name string, low, high int, doc string, of func(*Odd) **Span) docum
 				"anyOf",
 				[]any{number, document.Pairs("type", "array", "minItems", 2, "maxItems", 2, "items", number), document.Pairs("type", "null")},
 			)
-		})
+		}).Within(low, high)
 }
 
 // MarshalJSON writes a range as the document does: one number, or [low, high].

@@ -12,7 +12,7 @@ export interface RunningLane {
 }
 
 /** A note as it was scheduled: where in the order, in which lane, and by how many seconds too late. */
-export interface Scheduled {
+interface Scheduled {
   at: number;
   length: number;
   pitch: number;

@@ -3,7 +3,7 @@ import type { Instrument } from "./performance";
 import { voices, type Voice } from "./voices";
 
 /** Who works out what lanes sound. */
-export interface Teller {
+interface Teller {
   tell(message: Message): void;
 }
 

@@ -2,7 +2,7 @@ import { Tabs } from "@mantine/core";
 import type { ReactNode } from "react";
 import css from "./TabList.module.css";
 
-export interface TabItem {
+interface TabItem {
   value: string;
   label: ReactNode;
   title?: string;

@@ -5,7 +5,7 @@ import { useMediaQuery } from "@mantine/hooks";
 export type Room = "wide" | "narrow" | "phone";
 
 /** The least widths, in pixels, of which the style sheets speak too. */
-export const NARROW = 900;
+const NARROW = 900;
 export const PHONE = 600;
 
 export function useRoom(): Room {

@@ -13,9 +13,9 @@ export interface OutPort {
 export const OFF = 0x80;
 export const ON = 0x90;
 export const CONTROL = 0xb0;
-export const PROGRAM = 0xc0;
+const PROGRAM = 0xc0;
 export const PRESSURE = 0xd0;
-export const WHEEL = 0xe0;
+const WHEEL = 0xe0;
 export const CLOCK = 0xf8;
 export const START = 0xfa;
 export const CONTINUE = 0xfb;

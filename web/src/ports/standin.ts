@@ -1,7 +1,7 @@
 import { create } from "zustand";
 import { CLOCK, inWords, PER_QUARTER, START, STOP, type OutPort } from "./port";
 
-export interface Received {
+interface Received {
   /** When it was sent to take hold, in ms of the page's clock; and when it came. */
   at: number;
   came: number;

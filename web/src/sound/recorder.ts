@@ -4,7 +4,7 @@ import { Shelf, type Box } from "./shelf";
 import { header, samples, type Depth } from "./wav";
 
 /** The name of what is one file of all lanes. */
-export const WHOLE = "";
+const WHOLE = "";
 
 /** The loudest that a sample may be. */
 const TOP = 0.999;

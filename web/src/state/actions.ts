@@ -9,7 +9,7 @@ import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp } fr
 const app = useApp.getState;
 
 /** A change of fields; the server says no to what a lane's kind lacks. */
-export type Patch = Record<string, unknown>;
+type Patch = Record<string, unknown>;
 
 /** The clip and lane that are worked on. */
 export const here = () => ({ clip: app().clip, lane: app().lane });

@@ -141,4 +141,4 @@ export class Band {
 }
 
 /** Where a lane's samples go instead. */
-export type Outputs = (lane: string) => { left: Float32Array; right: Float32Array };
+type Outputs = (lane: string) => { left: Float32Array; right: Float32Array };

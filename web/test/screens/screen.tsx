@@ -32,7 +32,7 @@ export interface Asked {
 export const asked: Asked[] = [];
 
 /** Answers by the beginning of "METHOD /path"; the longest that fits counts. A number is a
- * refusal with that status. */
+ * refusal with that status, a text the answer as it is. */
 const replies = new Map<string, unknown>();
 export const reply = (to: string, given: unknown): void => void replies.set(to, given);
 
@@ -58,7 +58,7 @@ beforeEach(() => {
     const given = at[0] === undefined ? none : replies.get(at[0]);
     if (typeof given === "number")
       return new Response(JSON.stringify({ error: "refused", path: "" }), { status: given });
-    return new Response(JSON.stringify(given));
+    return new Response(typeof given === "string" ? given : JSON.stringify(given));
   });
   vi.stubGlobal("matchMedia", () => ({ matches: false, addEventListener: () => {}, removeEventListener: () => {} }));
   vi.stubGlobal(

@@ -439,11 +439,16 @@ export const facts = {
             "initial": 1
           },
           "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
-          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
-          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "degrees": {
+            "title": "Degrees",
+            "doc": "Degrees added, or in a phrase steps along the scale.",
+            "low": -24,
+            "high": 24
+          },
+          "octave": {"title": "Octave", "doc": "Octaves added.", "low": -8, "high": 8},
           "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8},
-          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
-          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity.", "low": -126, "high": 126},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step.", "low": 1, "high": 400}
         }
       },
       "take": {
@@ -872,11 +877,16 @@ export const facts = {
             "initial": 1
           },
           "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
-          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
-          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "degrees": {
+            "title": "Degrees",
+            "doc": "Degrees added, or in a phrase steps along the scale.",
+            "low": -24,
+            "high": 24
+          },
+          "octave": {"title": "Octave", "doc": "Octaves added.", "low": -8, "high": 8},
           "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8},
-          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
-          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity.", "low": -126, "high": 126},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step.", "low": 1, "high": 400}
         }
       },
       "take": {
@@ -1348,11 +1358,16 @@ export const facts = {
             "initial": 1
           },
           "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
-          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
-          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "degrees": {
+            "title": "Degrees",
+            "doc": "Degrees added, or in a phrase steps along the scale.",
+            "low": -24,
+            "high": 24
+          },
+          "octave": {"title": "Octave", "doc": "Octaves added.", "low": -8, "high": 8},
           "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8},
-          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
-          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity.", "low": -126, "high": 126},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step.", "low": 1, "high": 400}
         }
       },
       "take": {
@@ -1717,11 +1732,16 @@ export const facts = {
             "initial": 1
           },
           "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
-          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
-          "octave": {"title": "Octave", "doc": "Octaves added."},
+          "degrees": {
+            "title": "Degrees",
+            "doc": "Degrees added, or in a phrase steps along the scale.",
+            "low": -24,
+            "high": 24
+          },
+          "octave": {"title": "Octave", "doc": "Octaves added.", "low": -8, "high": 8},
           "ratchet": {"title": "Ratchet", "doc": "Repeats within the step.", "low": 1, "high": 8},
-          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
-          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity.", "low": -126, "high": 126},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step.", "low": 1, "high": 400}
         }
       },
       "take": {
@@ -2434,10 +2454,15 @@ export const facts = {
             "initial": 1
           },
           "rest": {"title": "Rest", "doc": "The step rests.", "initial": false},
-          "degrees": {"title": "Degrees", "doc": "Degrees added, or in a phrase steps along the scale."},
-          "octave": {"title": "Octave", "doc": "Octaves added."},
-          "velocity": {"title": "Velocity", "doc": "Added to the velocity."},
-          "gate": {"title": "Gate", "doc": "How long, in % of the step."}
+          "degrees": {
+            "title": "Degrees",
+            "doc": "Degrees added, or in a phrase steps along the scale.",
+            "low": -24,
+            "high": 24
+          },
+          "octave": {"title": "Octave", "doc": "Octaves added.", "low": -8, "high": 8},
+          "velocity": {"title": "Velocity", "doc": "Added to the velocity.", "low": -126, "high": 126},
+          "gate": {"title": "Gate", "doc": "How long, in % of the step.", "low": 1, "high": 400}
         }
       },
       "take": {

@@ -17,7 +17,7 @@ export interface Band {
 }
 
 export const RAIL_HEIGHT = 26;
-export const RAIL_GAP = 3;
+const RAIL_GAP = 3;
 /** The height that so many rails take under a ladder. */
 export const railsHeight = (count: number): number => (count ? 8 + count * (RAIL_HEIGHT + RAIL_GAP) : 4);
 

@@ -13,7 +13,7 @@ export function setStep(g: Ground, step: number, patch: Record<string, unknown>)
 }
 
 /** Values drawn across steps, each as the height says where the pointer went over it. */
-export interface Across {
+interface Across {
   values: Map<number, number>;
   /** Goes on to a place; with Shift from the start in a straight line. */
   move: (now: Point) => void;

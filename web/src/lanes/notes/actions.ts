@@ -17,7 +17,7 @@ const own = (): FullNote[] => {
 };
 
 /** Edits the selected notes, or all, by their numbers. */
-export const onNotes = (build: (on: { clip: string; lane: string; notes: number[] }) => Op): Promise<boolean> =>
+const onNotes = (build: (on: { clip: string; lane: string; notes: number[] }) => Op): Promise<boolean> =>
   onPlaces((clip, lane, places) => {
     const notes = freeNotes(lane) ?? [];
     return build({ clip, lane: lane.id, notes: places.map((n) => notes[n]!.number) });

@@ -20,7 +20,7 @@ const place = (r: Rung) => ({ degree: r.degree, octave: r.octave, alter: r.alter
 
 /** What a row of the ladder is to a new note: a place in the key, or where the key has none there,
  * and for drums, the pitch itself. */
-export function standing(lane: NotesLane, r: Rung): Record<string, unknown> {
+function standing(lane: NotesLane, r: Rung): Record<string, unknown> {
   const drums = lane.sound.voice === "kit" || lane.channel === useApp.getState().words?.drumChannel;
   return drums || (!r.inKey && lane.lock !== "off") ? { note: r.pitch } : place(r);
 }

@@ -6,7 +6,7 @@ import { stepsOf } from "../../state/store";
 import { token } from "../../theme";
 
 /** A note as it is drawn. */
-export interface Pod {
+interface Pod {
   at: number;
   end: number;
   pitch: number;

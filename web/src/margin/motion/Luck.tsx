@@ -3,7 +3,8 @@ import { useState } from "react";
 import type { Drawn, Odd } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
-import { laneFact } from "../../api/facts";
+import { defaultKind } from "../../api/default";
+import { facts, laneFact } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { TextBox } from "../../controls/TextBox";
 import { setLane } from "../../state/actions";
@@ -95,11 +96,12 @@ const put = (lane: Lane, index: number, part: Partial<Odd>): void =>
 
 type Span = Drawn | null;
 const ends = (span: Span): [number, number] => (typeof span === "number" ? [span, span] : (span ?? [0, 0]));
+/** What an alternative may change, with what it is when that is begun. */
 const spans = [
-  ["degrees", -24, 24, 0],
-  ["octave", -8, 8, 0],
-  ["velocity", -126, 126, 0],
-  ["gate", 1, 400, 75],
+  ["degrees", 0],
+  ["octave", 0],
+  ["velocity", 0],
+  ["gate", facts.step[defaultKind].gate.initial],
 ] as const;
 
 /** What one alternative does. */
@@ -111,14 +113,14 @@ function Alternative({ lane, index, odd }: { lane: Lane; index: number; odd: Odd
         <button aria-pressed={odd.rest} onClick={() => put(lane, index, { rest: !odd.rest })}>
           Rest
         </button>
-        {spans.map(([field, , , initial]) => (
+        {spans.map(([field, initial]) => (
           <button
             key={field}
             disabled={odd.rest}
             aria-pressed={odd[field] !== null}
             onClick={() => put(lane, index, { [field]: odd[field] === null ? initial : null })}
           >
-            {laneFact.odds.fields[field].title}
+            {fact.fields[field].title}
           </button>
         ))}
         <button
@@ -130,7 +132,8 @@ function Alternative({ lane, index, odd }: { lane: Lane; index: number; odd: Odd
         </button>
       </div>
       <div className={css.grid}>
-        {spans.map(([field, low, high]) => {
+        {spans.map(([field]) => {
+          const { low, high } = fact.fields[field];
           const span = odd[field] as Span;
           if (span === null) return null;
           const [a, b] = ends(span);
@@ -162,8 +165,8 @@ function Alternative({ lane, index, odd }: { lane: Lane; index: number; odd: Odd
             <NumberBox
               label={`Ratchet ${of}`}
               value={odd.ratchet}
-              low={1}
-              high={8}
+              low={fact.fields.ratchet.low}
+              high={fact.fields.ratchet.high}
               onChange={(ratchet) => put(lane, index, { ratchet })}
             />
           </>
