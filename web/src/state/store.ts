@@ -272,6 +272,8 @@ export const useApp = create<App>((set, get) => {
       const known = before.id === state.id;
       const shown = shownBy(state, known ? before.shown : null);
       const { piece, view } = shown;
+      // Another piece, or a version that somebody else made: all pictures may be others.
+      if (!known || before.version !== state.version) keepThumb(state.id, shown.thumb, true);
       const clip = view?.id ?? "";
       const lanes = wholeClip(piece, clip)?.lanes ?? [];
       const head = (id: string) => piece?.clips.find((c) => c.id === id)?.of || id;

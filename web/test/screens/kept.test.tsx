@@ -2,6 +2,7 @@
 import { waitFor } from "@testing-library/react";
 import { expect, test } from "vitest";
 import type { State } from "../../src/api/gen/server.gen";
+import { queries } from "../../src/api/queries";
 import { setPiece } from "../../src/state/actions";
 import { useApp } from "../../src/state/store";
 import { answer, open, reply } from "./screen";
@@ -65,4 +66,11 @@ test("a change that does not fit what is held makes the page ask for all", async
   await waitFor(() => expect(app().saving).toBe(0));
   expect(app().version).toBe(2);
   expect(app().error).toBe("");
+});
+
+test("a newer version that somebody else made has its own pictures", async () => {
+  open("keel");
+  queries.setQueryData(["thumbs", app().id], answer("thumbs"));
+  app().take({ ...answer<State>("keel"), version: 9 });
+  expect(queries.getQueryState(["thumbs", app().id])?.isInvalidated).toBe(true);
 });
