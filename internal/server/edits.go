@@ -77,7 +77,7 @@ func (ch *changing) try(was, next *piece.Piece) error {
 		return nil
 	}
 	out := &State{ID: ch.seen.id, Others: others, Remark: ch.remark}
-	out.show(next, ch.seen, ch.held, ch.holds)
+	out.show(workOf(ch.c), next, ch.seen, ch.held, ch.holds)
 	reply(ch.c, http.StatusOK, out)
 	ch.shown = answer.part()
 	return nil

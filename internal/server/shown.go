@@ -6,6 +6,7 @@ import (
 	"hash/fnv"
 	"strings"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/since"
 	"agrimony/internal/view"
@@ -52,17 +53,26 @@ func shownOf(p *piece.Piece, open string, also []string, seen *view.Clip, troubl
 	return out
 }
 
+// sinceWork is what it may take to find out what is new in an answer, about as much as writing it whole.
+const sinceWork = 500_000
+
 // show puts into an answer what a screen is to hold, or how that differs from what it holds.
-func (out *State) show(p *piece.Piece, seen, before keptView, holds Holds) {
+func (out *State) show(work *budget.Budget, p *piece.Piece, seen, before keptView, holds Holds) {
 	out.Sum = holds.sum(seen)
 	now := shownOf(p, seen.view.ID, holds.Also, seen.view, "")
 	if before.view == nil || holds.Sum == "" || holds.Sum != holds.sum(before) {
 		out.Shown = now
 		return
 	}
-	out.Since = since.Since(shownOf(before.view.Performance().Piece, before.view.ID, holds.Also, before.view, ""), now)
-	if out.Since == nil {
+	was := shownOf(before.view.Performance().Piece, before.view.ID, holds.Also, before.view, "")
+	change, err := since.Within(work.Part(sinceWork), was, now)
+	switch {
+	case err != nil: // so much is new
+		out.Shown = now
+	case change == nil:
 		out.Since = struct{}{}
+	default:
+		out.Since = change
 	}
 }
 

@@ -120,7 +120,7 @@ func (h *holder) change(way, more string) (status int, first map[string]any, tex
 	return 200, first, lines[0]
 }
 
-// held is what the server would show who holds nothing.
+// whole is what the server shows to whoever holds nothing.
 func (h *holder) whole() map[string]any {
 	other := &holder{client: h.client, id: h.id, also: h.also}
 	other.open(h.clip)

@@ -44,7 +44,7 @@ func (s *server) state(work *budget.Budget, from *store.State, clip string, befo
 		return nil, err
 	}
 	s.views.put(seen)
-	out.show(from.Piece, seen, before, holds)
+	out.show(work, from.Piece, seen, before, holds)
 	return out, nil
 }
 

@@ -15,6 +15,8 @@ package since
 import (
 	"reflect"
 	"slices"
+
+	"agrimony/internal/core/budget"
 )
 
 // A Change turns a value into another one. Nil: they are equal.
@@ -45,41 +47,67 @@ const (
 
 // Since returns what turns was into now, which are of one type; nil where they are equal.
 func Since(was, now any) Change {
-	return change(reflect.ValueOf(&was).Elem(), reflect.ValueOf(&now).Elem())
+	out, _ := Within(nil, was, now) // without a budget there is no error
+	return out
 }
 
-func change(was, now reflect.Value) Change {
+// Within is Since within a budget, of which each comparison of two items takes a unit. Where that is spent, so much
+// differs that now had better be sent whole: the error is the budget's.
+func Within(work *budget.Budget, was, now any) (out Change, err error) {
+	defer budget.Catch(&err)
+	s := &search{work: work}
+	return s.change(reflect.ValueOf(&was).Elem(), reflect.ValueOf(&now).Elem()), nil
+}
+
+// A search looks for what differs.
+type search struct {
+	work  *budget.Budget
+	count int64
+}
+
+// together is how many comparisons are spent for at a time.
+const together = 64
+
+// same reports whether two items are written alike.
+func (s *search) same(was, now reflect.Value) bool {
+	if s.count++; s.count%together == 0 {
+		s.work.Spend(together)
+	}
+	return equal(was, now)
+}
+
+func (s *search) change(was, now reflect.Value) Change {
 	if was.Kind() == reflect.Interface || was.Kind() == reflect.Pointer {
-		return changeOfPointer(was, now)
+		return s.changeOfPointer(was, now)
 	}
 	if parts, ok := partsOf(was); ok {
 		next, _ := partsOf(now)
-		return changeOfParts(parts, next, now)
+		return s.changeOfParts(parts, next, now)
 	}
 	switch was.Kind() {
 	case reflect.Struct:
 		if isLeaf(was.Type()) {
 			break
 		}
-		return changeOfObject(fieldsOf(was), fieldsOf(now))
+		return s.changeOfObject(fieldsOf(was), fieldsOf(now))
 	case reflect.Map:
 		if was.IsNil() || now.IsNil() || isLeaf(was.Type()) {
 			break
 		}
-		return changeOfObject(entriesOf(was), entriesOf(now))
+		return s.changeOfObject(entriesOf(was), entriesOf(now))
 	case reflect.Slice:
 		if was.IsNil() || now.IsNil() || was.Type().Elem().Kind() == reflect.Uint8 || isLeaf(was.Type()) {
 			break
 		}
-		return changeOfList(was, now)
+		return s.changeOfList(was, now)
 	}
-	if equal(was, now) {
+	if s.same(was, now) {
 		return nil
 	}
 	return replaced{now.Interface()}
 }
 
-func changeOfPointer(was, now reflect.Value) Change {
+func (s *search) changeOfPointer(was, now reflect.Value) Change {
 	switch {
 	case was.IsNil() && now.IsNil():
 		return nil
@@ -88,11 +116,11 @@ func changeOfPointer(was, now reflect.Value) Change {
 	case was.Kind() == reflect.Pointer && was.Pointer() == now.Pointer():
 		return nil
 	}
-	return change(was.Elem(), now.Elem())
+	return s.change(was.Elem(), now.Elem())
 }
 
 // changeOfParts compares what several values write into one object.
-func changeOfParts(was, now []any, whole reflect.Value) Change {
+func (s *search) changeOfParts(was, now []any, whole reflect.Value) Change {
 	var before, after members
 	for i := range was {
 		if reflect.TypeOf(was[i]) != reflect.TypeOf(now[i]) {
@@ -101,16 +129,16 @@ func changeOfParts(was, now []any, whole reflect.Value) Change {
 		before = append(before, fieldsOf(reflect.ValueOf(was[i]))...)
 		after = append(after, fieldsOf(reflect.ValueOf(now[i]))...)
 	}
-	return changeOfObject(before, after)
+	return s.changeOfObject(before, after)
 }
 
-func changeOfObject(was, now members) Change {
+func (s *search) changeOfObject(was, now members) Change {
 	out := object{In: map[string]Change{}}
 	for _, m := range now {
 		i := slices.IndexFunc(was, func(w member) bool { return w.name == m.name })
 		if i < 0 {
 			out.In[m.name] = replaced{m.value.Interface()}
-		} else if c := change(was[i].value, m.value); c != nil {
+		} else if c := s.change(was[i].value, m.value); c != nil {
 			out.In[m.name] = c
 		}
 	}
@@ -127,7 +155,7 @@ func changeOfObject(was, now members) Change {
 
 // changeOfList goes through two lists side by side. Where they differ it searches a little ahead for where they agree
 // again: what stands between is changed by its place, comes or goes.
-func changeOfList(was, now reflect.Value) Change {
+func (s *search) changeOfList(was, now reflect.Value) Change {
 	before, after := was.Len(), now.Len()
 	if before == after && (before == 0 || was.Pointer() == now.Pointer()) {
 		return nil
@@ -135,17 +163,17 @@ func changeOfList(was, now reflect.Value) Change {
 	var out edits
 	i, j, count := 0, 0, 0
 	for i < before || j < after {
-		if i < before && j < after && equal(was.Index(i), now.Index(j)) {
+		if i < before && j < after && s.same(was.Index(i), now.Index(j)) {
 			out.stay()
 			i, j = i+1, j+1
 			continue
 		}
-		gone, came := apart(was, now, i, j)
+		gone, came := s.apart(was, now, i, j)
 		if count += max(gone, came); count > mostEdits {
 			return replaced{now.Interface()}
 		}
 		for ; gone > 0 && came > 0; gone, came = gone-1, came-1 {
-			out.change(was.Index(i), now.Index(j))
+			out.change(now.Index(j), s.change(was.Index(i), now.Index(j)))
 			i, j = i+1, j+1
 		}
 		for ; came > 0; came-- {
@@ -161,13 +189,13 @@ func changeOfList(was, now reflect.Value) Change {
 }
 
 // apart returns how many items of each list stand before the next ones that agree: as few as possible.
-func apart(was, now reflect.Value, i, j int) (gone, came int) {
+func (s *search) apart(was, now reflect.Value, i, j int) (gone, came int) {
 	before, after := was.Len()-i, now.Len()-j
 	if before == 0 || after == 0 {
 		return min(before, 1), min(after, 1)
 	}
 	agree := func(a, b int) bool {
-		return a == before && b == after || a < before && b < after && equal(was.Index(i+a), now.Index(j+b))
+		return a == before && b == after || a < before && b < after && s.same(was.Index(i+a), now.Index(j+b))
 	}
 	for k := 1; k <= ahead; k++ {
 		for less := k; less >= 0; less-- {
@@ -225,9 +253,9 @@ func (e *edits) come(item reflect.Value) {
 	*e = append(*e, []any{item.Interface()})
 }
 
-// change turns an item into another one.
-func (e *edits) change(was, now reflect.Value) {
-	switch c := change(was, now).(type) {
+// change turns an item into now.
+func (e *edits) change(now reflect.Value, by Change) {
+	switch c := by.(type) {
 	case nil:
 		e.stay()
 	case replaced:

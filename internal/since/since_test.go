@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"agrimony/internal/core/budget"
 	"agrimony/internal/since"
 	"agrimony/internal/since/sincetest"
 )
@@ -135,6 +136,18 @@ func TestAListOfWhichMuchIsNewIsSentWhole(t *testing.T) {
 	require.NoError(t, err)
 	assert.Less(t, len(text), 7000)
 	assert.Equal(t, `{"to":[0,1,0`, string(text[:12]))
+}
+
+// TestWhatIsNotWorthTellingIsNotLookedFor: a budget that is spent ends the search.
+func TestWhatIsNotWorthTellingIsNotLookedFor(t *testing.T) {
+	was, now := make([]int, 100), make([]int, 100)
+	now[99] = 1
+	_, err := since.Within(budget.Of(budget.Limits{Work: 50}, nil), was, now)
+	var spent *budget.SpentError
+	assert.ErrorAs(t, err, &spent)
+	change, err := since.Within(budget.Of(budget.Limits{Work: 5000}, nil), was, now)
+	require.NoError(t, err)
+	assert.NotNil(t, change)
 }
 
 func TestAChangeThatDoesNotFitIsAnError(t *testing.T) {

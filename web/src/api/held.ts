@@ -11,6 +11,12 @@ export const isWhole = (clip: ClipDoc | Brief): clip is ClipDoc => "lanes" in cl
 export const wholeClip = (piece: HeldPiece | null | undefined, id: string): ClipDoc | undefined =>
   piece?.clips.filter(isWhole).find((c) => c.id === id);
 
+/** A piece in which clips are whole that were so before: an edit of one may still be on its way. */
+export const wholeAsBefore = (piece: HeldPiece, before: HeldPiece | null): HeldPiece => ({
+  ...piece,
+  clips: piece.clips.map((c) => (isWhole(c) ? c : (wholeClip(before, c.id) ?? c))),
+});
+
 /** What an answer shows, which may stand on what was shown before. */
 export function shownBy(answer: State, held: Shown | null): Shown {
   if (!answer.since) {

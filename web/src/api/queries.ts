@@ -83,11 +83,11 @@ export const useShapes = (piece: string, version: number, clip: string, lane: st
     placeholderData: keepPreviousData,
   });
 
-/** Every semitone by its name in a clip's key. */
 /** What a list shows of a piece, as it was when it was changed last. */
 export const useCard = (piece: string, updated: string, seen: boolean) =>
   useQuery({ queryKey: ["card", piece, updated], queryFn: () => api.card(piece), enabled: seen });
 
+/** Every semitone by its name in a clip's key. */
 export const useSemitones = (piece: string, version: number, clip: string) =>
   useQuery({
     queryKey: ["keyboard", piece, version, clip],

@@ -1,7 +1,7 @@
 import { keep, recall } from "../kept";
 import { create } from "zustand";
 import { api, ApiError } from "../api/client";
-import { type HeldPiece, shownBy, wholeClip } from "../api/held";
+import { type HeldPiece, shownBy, wholeAsBefore, wholeClip } from "../api/held";
 import { MergeError } from "../api/merge";
 import { keepThumb } from "../api/queries";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
@@ -155,37 +155,26 @@ const queue = new Queue();
 const ALSO = 4;
 
 /** What of the state an answer changes, beside what is only said. */
-const answered = ({
-  id,
-  version,
-  undo,
-  redo,
-  shown,
-  sum,
-  also,
-  piece,
-  view,
-  trouble,
-  clip,
-  lane,
-  selection,
-  cursor,
-}: App) => ({
-  id,
-  version,
-  undo,
-  redo,
-  shown,
-  sum,
-  also,
-  piece,
-  view,
-  trouble,
-  clip,
-  lane,
-  selection,
-  cursor,
-});
+const ANSWERED = [
+  "id",
+  "version",
+  "undo",
+  "redo",
+  "shown",
+  "sum",
+  "also",
+  "piece",
+  "view",
+  "trouble",
+  "clip",
+  "lane",
+  "selection",
+  "cursor",
+] as const satisfies (keyof App)[];
+
+type Answered = Pick<App, (typeof ANSWERED)[number]>;
+
+const answered = (s: App): Answered => Object.fromEntries(ANSWERED.map((name) => [name, s[name]])) as Answered;
 
 /** Asks for a change, and tells what it comes to as soon as that is known. */
 type Request = (key: string, shown: (state: State) => void) => Promise<Kept>;
@@ -271,9 +260,11 @@ export const useApp = create<App>((set, get) => {
       const before = get();
       const known = before.id === state.id;
       const shown = shownBy(state, known ? before.shown : null);
-      const { piece, view } = shown;
+      const { view } = shown;
+      const sameVersion = known && before.version === state.version;
+      const piece = also && sameVersion ? wholeAsBefore(shown.piece, before.piece) : shown.piece;
       // Another piece, or a version that somebody else made: all pictures may be others.
-      if (!known || before.version !== state.version) keepThumb(state.id, shown.thumb, true);
+      if (!sameVersion) keepThumb(state.id, shown.thumb, true);
       const clip = view?.id ?? "";
       const lanes = wholeClip(piece, clip)?.lanes ?? [];
       const head = (id: string) => piece?.clips.find((c) => c.id === id)?.of || id;

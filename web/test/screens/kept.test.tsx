@@ -2,6 +2,7 @@
 import { waitFor } from "@testing-library/react";
 import { expect, test } from "vitest";
 import type { State } from "../../src/api/gen/server.gen";
+import { wholeClip } from "../../src/api/held";
 import { queries } from "../../src/api/queries";
 import { setPiece } from "../../src/state/actions";
 import { useApp } from "../../src/state/store";
@@ -73,4 +74,14 @@ test("a newer version that somebody else made has its own pictures", async () =>
   queries.setQueryData(["thumbs", app().id], answer("thumbs"));
   app().take({ ...answer<State>("keel"), version: 9 });
   expect(queries.getQueryState(["thumbs", app().id])?.isInvalidated).toBe(true);
+});
+
+test("a clip that is left stays whole where the answer has it in brief: an edit of it may be on its way", async () => {
+  open("keel");
+  const left = wholeClip(app().piece, "keel");
+  reply("GET /pieces", answer("basin"));
+  await app().openClip("basin");
+  expect(app().clip).toBe("basin");
+  expect(wholeClip(app().piece, "keel")).toBe(left);
+  expect(wholeClip(app().shown?.piece, "keel")).toBeUndefined();
 });
