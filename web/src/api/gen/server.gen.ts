@@ -444,3 +444,6 @@ export interface Shown {
 /**
  * mostOpen is how many clips beside the one that is open a screen may have whole.
  */
+/**
+ * sinceWork is what it may take to find out what is new in an answer, about as much as writing it whole.
+ */
