@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"strings"
 
@@ -65,5 +66,14 @@ func typeScript() []byte {
 		"/** What forms and rails need of each field: ranges, defaults, units, choices. */\nexport const facts = %s as const;\n",
 		bytes.TrimSpace(document.Print(piece.Facts())),
 	)
+	fmt.Fprint(&out, "\n/** How each voice sounds where nothing else is said of it. */\nexport const voiceSounds = {\n")
+	for _, sound := range piece.VoiceSounds() {
+		text, err := json.Marshal(sound)
+		if err != nil {
+			panic(err) // it holds numbers and words
+		}
+		fmt.Fprintf(&out, "  %s: %s,\n", sound.Voice, text)
+	}
+	fmt.Fprint(&out, "} as const;\n")
 	return out.Bytes()
 }

@@ -22,6 +22,7 @@ type Vocabulary struct {
 	Kit         []int         `json:"kit"`         // the notes that a new kit begins with
 	PPQs        []int         `json:"ppqs"`
 	Portamento  []float64     `json:"portamento"` // how many seconds each value of controller 5 is
+	Echoes      map[string]float64 `json:"echoes"` // how many quarters each rate of an echo is
 	MaxBars     int           `json:"maxBars"`
 	Stacks      []string      `json:"stacks"` // the chords that a degree is given by name
 	Bass        BassChoices   `json:"bass"`
@@ -47,6 +48,19 @@ func snaps() (out []Snap) {
 			panic(err) // they are rates
 		}
 		out = append(out, Snap{rate, int(length.Export(PPQ))})
+	}
+	return out
+}
+
+// echoes tells of each rate of an echo how many quarters it is.
+func echoes() map[string]float64 {
+	out := make(map[string]float64, len(piece.DelayRates))
+	for _, rate := range piece.DelayRates {
+		length, err := beat.Rate(rate, beat.Meter{Count: 4, Unit: 4})
+		if err != nil {
+			panic(err) // they are rates
+		}
+		out[rate] = float64(length) / float64(beat.Quarter)
 	}
 	return out
 }
@@ -103,6 +117,7 @@ func Words() Vocabulary {
 	for p := 12; p <= 108; p += 12 {
 		out.Octaves = append(out.Octaves, OctaveName{p, plain.Named(p)})
 	}
+	out.Echoes = echoes()
 	for value := range 128 {
 		out.Portamento = append(out.Portamento, math.Round(render.PortamentoSeconds(uint8(value))*10_000)/10_000)
 	}

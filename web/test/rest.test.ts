@@ -6,21 +6,10 @@ import { drumOf } from "../src/synth/kit";
 import { Master } from "../src/synth/master";
 import { percussion } from "../src/synth/percussion";
 import type { Act, Message } from "../src/synth/protocol";
+import { RATE, soundOf, timbreOf } from "./listening";
 import { drawn } from "./made";
 
-const RATE = 44100;
-
-const plain: Sound = {
-  voice: "bass",
-  wave: "saw",
-  level: 80,
-  cutoff: 70,
-  resonance: 10,
-  envelope: 30,
-  decay: 50,
-  drive: 0,
-  delay: 0,
-};
+const plain: Sound = soundOf("bass", { cutoff: 70, resonance: 10, envelope: 30, drive: 0 });
 
 const told = (band: Band, acts: readonly [number, Act][]) => {
   for (const [at, act] of acts) band.tell({ lane: "low", at, act });
@@ -38,7 +27,7 @@ const loud = (samples: Float32Array) => Math.sqrt(samples.reduce((sum, v) => sum
 
 const fresh = (sound: Partial<Sound> = {}, many = false) => {
   const band = new Band(RATE);
-  band.tell({ lane: "low", timbre: { sound: { ...plain, ...sound }, many, portamento: [] } });
+  band.tell({ lane: "low", timbre: timbreOf({ ...plain, ...sound }, many) });
   return band;
 };
 
@@ -72,7 +61,7 @@ describe("a voice at rest", () => {
       "taken away and made again",
       (band: Band) => {
         band.tell({ lane: "low", gone: true });
-        band.tell({ lane: "low", timbre: { sound: plain, many: false, portamento: [] } });
+        band.tell({ lane: "low", timbre: timbreOf(plain) });
       },
     ],
   ] as const)
@@ -94,7 +83,7 @@ describe("a voice at rest", () => {
     const [set, born] = [fresh(), fresh({ level: 30 })];
     told(set, [strike(0, 45, 0.1)]);
     next(set, 2);
-    set.tell({ lane: "low", timbre: { sound: { ...plain, level: 30 }, many: false, portamento: [] } });
+    set.tell({ lane: "low", timbre: timbreOf({ ...plain, level: 30 }) });
     told(set, [[2, { do: "controller", controller: 7, value: 50 }], strike(2.1, 45)]);
     told(born, [[0, { do: "controller", controller: 7, value: 50 }], strike(0.1, 45)]);
     next(set, 0.1);
@@ -116,7 +105,7 @@ it("never makes a sample that is not finite", () => {
     for (const field of ["level", "cutoff", "resonance", "envelope", "decay", "drive", "delay"] as const)
       sound[field] = pick(2) ? any() : pick(101);
     const tell = (message: Message) => band.tell(message);
-    tell({ lane: "low", timbre: { sound, many: pick(2) > 0, portamento: [0, 0.1, any()] } });
+    tell({ lane: "low", timbre: { sound, many: pick(2) > 0, portamento: [0, 0.1, any()], echo: any() } });
     for (let k = 0; k < 30; k++) {
       const at = pick(20) / 100;
       const act = (
@@ -148,7 +137,7 @@ it("never makes a sample that is not finite", () => {
       expect([...left, ...right].every((v) => Math.abs(v) <= 1)).toBe(true);
     }
     // What happened leaves nothing behind: another note sounds.
-    tell({ lane: "low", timbre: { sound: plain, many: false, portamento: [] } });
+    tell({ lane: "low", timbre: timbreOf(plain) });
     tell({ lane: "low", at: 0.5, act: { do: "rest" } });
     tell({ lane: "low", at: 0.6, act: { do: "strike", midi: 45, velocity: 100, end: 1 } });
     next(band, 0.4);

@@ -2,48 +2,20 @@ import { expect, test } from "vitest";
 import type { Sound } from "../src/api/gen/piece.gen";
 import { Band } from "../src/synth/band";
 import { Master } from "../src/synth/master";
-import type { Act, Message, Timbre } from "../src/synth/protocol";
+import type { Message } from "../src/synth/protocol";
 import { voices } from "../src/audio/voices";
+import { act, hear, part, peak, RATE, soundOf, strike, timbreOf } from "./listening";
 
-const RATE = 44100;
+const plain: Partial<Sound> = { cutoff: 70, resonance: 10, envelope: 30, drive: 0 };
+const timbre = ({ voice = "bass", ...sound }: Partial<Sound> = {}, many = false) =>
+  timbreOf(soundOf(voice, { ...plain, ...sound }), many);
 
-const plain: Sound = {
-  voice: "bass",
-  wave: "saw",
-  level: 80,
-  cutoff: 70,
-  resonance: 10,
-  envelope: 30,
-  decay: 50,
-  drive: 0,
-  delay: 0,
-};
-const timbre = (sound: Partial<Sound> = {}, many = false): Timbre => ({
-  sound: { ...plain, ...sound },
-  many,
-  portamento: Array.from({ length: 128 }, (_, v) => v / 100),
-});
-const act = (at: number, what: Act): Message => ({ lane: "low", at, act: what });
-const strike = (at: number, end: number, midi: number, velocity = 100): Message =>
-  act(at, { do: "strike", midi, velocity, end });
-
-/** What is heard of messages, in pieces of so many samples. */
-function heard(messages: readonly Message[], seconds: number, piece = 128, what = timbre()) {
-  const band = new Band(RATE);
-  band.tell({ lane: "low", timbre: what });
-  for (const message of messages) band.tell(message);
-  const n = Math.round(seconds * RATE);
-  const [left, right] = [new Float32Array(n), new Float32Array(n)];
-  for (let at = 0; at < n; at += piece) band.render(left, right, at, Math.min(piece, n - at));
-  return { left, right, band };
-}
-
-const peak = (samples: Float32Array, from = 0, to = samples.length / RATE): number =>
-  samples.slice(Math.round(from * RATE), Math.round(to * RATE)).reduce((most, v) => Math.max(most, Math.abs(v)), 0);
+const heard = (messages: readonly Message[], seconds: number, piece = 128, what = timbre()) =>
+  hear(what, messages, seconds, piece);
 
 /** The pitch of a stretch, as a MIDI number: where it is most like itself a period later. */
 function pitchOf(samples: Float32Array, from: number, to: number): number {
-  const own = samples.slice(Math.round(from * RATE), Math.round(to * RATE));
+  const own = part(samples, from, to);
   const likeness = (lag: number) => {
     let sum = 0;
     for (let i = 0; i + lag < own.length; i++) sum -= (own[i]! - own[i + lag]!) ** 2;
@@ -58,8 +30,12 @@ function pitchOf(samples: Float32Array, from: number, to: number): number {
 
 test.each([
   ["bass", false],
+  ["bass", true],
+  ["sub", false],
   ["pluck", false],
   ["pluck", true],
+  ["lead", false],
+  ["bell", true],
   ["keys", true],
   ["pad", true],
 ])("a note of %s (many: %s) is in tune, sounds while it is held, and then dies away", (voice, many) => {
@@ -72,7 +48,7 @@ test.each([
 
 test("every voice of the document is made, and its silence costs nothing", () => {
   for (const voice of Object.keys(voices)) {
-    const { left, band } = heard([strike(0, 0.1, 42)], 6, 128, timbre({ voice, delay: 50 }, true));
+    const { left, band } = heard([strike(0, 0.1, 42)], 8, 128, timbre({ voice, delay: 50 }, true));
     expect(peak(left), voice).toBeGreaterThan(0.005);
     expect(band.awake, voice).toBe(false);
   }

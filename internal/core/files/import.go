@@ -257,13 +257,13 @@ func soundOf(part *song.Part, notes []intake.Note, own piece.Sound) piece.Sound 
 	}
 	switch {
 	case part.Drums():
-		own.Voice = "kit"
+		own = own.WithVoice("kit")
 	case sum < bassBelow*len(notes):
-		own.Voice = "bass"
+		own = own.WithVoice("bass")
 	case intake.Voices(notes) > 1:
-		own.Voice = "keys"
+		own = own.WithVoice("keys")
 	default:
-		own.Voice = "pluck"
+		own = own.WithVoice("pluck")
 	}
 	return own
 }

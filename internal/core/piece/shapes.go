@@ -34,9 +34,7 @@ var (
 	Untils         = []string{"cycle", "realign"}
 	Seams          = []string{"fresh", "loop"}
 	SwingGrids     = []string{"1/8", "1/16"}
-	BeatNames      = []string{"off", "four", "half", "broken"}
-	Voices         = []string{"bass", "pluck", "keys", "pad", "kit"}
-	Waves          = []string{"saw", "pulse"}
+	BeatNames      = []string{"off", "click", "four", "half", "broken"}
 )
 
 var grooveShape = &document.Shape[Groove]{
@@ -54,31 +52,10 @@ var grooveShape = &document.Shape[Groove]{
 var backingShape = &document.Shape[Backing]{
 	Doc: "The drum beat for listening; never part of a file.",
 	Fields: []document.Field[Backing]{
-		document.Choice("pattern", BeatNames, "off", "Four on the floor, half-time, broken, or none.", func(b *Backing) *string { return &b.Pattern }).
+		document.Choice("pattern", BeatNames, "off", "A click that counts the beats, four on the floor, half-time, broken, or none.", func(b *Backing) *string { return &b.Pattern }).
 			Titled("Beat"),
 		document.Whole("level", 0, 100, 60, "Loudness in %.", func(b *Backing) *int { return &b.Level }).In("%"),
 	},
-}
-
-func percent(name string, initial int, doc string, at func(*Sound) *int) document.Field[Sound] {
-	return document.Whole(name, 0, 100, initial, doc+", in %.", at).In("%")
-}
-
-func soundShape(voice string) *document.Shape[Sound] {
-	return &document.Shape[Sound]{
-		Doc: "The built-in voice for listening; never part of a file.",
-		Fields: []document.Field[Sound]{
-			document.Choice("voice", Voices, voice, "Which stand-in plays the lane.", func(s *Sound) *string { return &s.Voice }),
-			document.Choice("wave", Waves, "saw", "The oscillator's wave.", func(s *Sound) *string { return &s.Wave }),
-			percent("level", 70, "Loudness", func(s *Sound) *int { return &s.Level }),
-			percent("cutoff", 45, "The filter's cutoff", func(s *Sound) *int { return &s.Cutoff }),
-			percent("resonance", 30, "The filter's resonance", func(s *Sound) *int { return &s.Resonance }),
-			percent("envelope", 50, "How far the envelope opens the filter", func(s *Sound) *int { return &s.Envelope }),
-			percent("decay", 40, "The envelope's decay", func(s *Sound) *int { return &s.Decay }),
-			percent("drive", 20, "Overdrive", func(s *Sound) *int { return &s.Drive }),
-			percent("delay", 0, "Echo", func(s *Sound) *int { return &s.Delay }).Titled("Echo"),
-		},
-	}
 }
 
 var clipShape = &document.Shape[Clip]{

@@ -80,19 +80,6 @@ type Window struct {
 	Count int `json:"count"`
 }
 
-// Sound is the built-in voice a lane is heard with. It is never part of a file.
-type Sound struct {
-	Voice     string `json:"voice"`
-	Wave      string `json:"wave"`
-	Level     int    `json:"level"`     // 0..100
-	Cutoff    int    `json:"cutoff"`    // 0..100
-	Resonance int    `json:"resonance"` // 0..100
-	Envelope  int    `json:"envelope"`  // 0..100: how far the envelope opens the filter
-	Decay     int    `json:"decay"`     // 0..100
-	Drive     int    `json:"drive"`     // 0..100
-	Delay     int    `json:"delay"`     // 0..100
-}
-
 // Pitched is what lanes hold whose steps have degrees.
 type Pitched struct {
 	Octave int    `json:"octave"` // of the tonic at step octave 0; C4 is MIDI 60

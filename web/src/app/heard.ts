@@ -2,6 +2,7 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { Instrument, Part, Performance } from "../audio/performance";
 import { kindOf, sounds } from "../lanes/kinds";
 import { placeOf } from "../ports/routes";
+import { timesOf } from "../state/times";
 import { clipOf, useApp, type App } from "../state/store";
 
 /** What a lane sounds with; null: it acts on another's. */
@@ -17,7 +18,7 @@ export const instrumentOf = (lane: Lane): Instrument | null =>
 
 /** What is to be heard of the open clip; null: nothing. */
 export function heardOf(s: App): Performance | null {
-  const { view, piece, words, hearing } = s;
+  const { view, piece, hearing } = s;
   const clip = clipOf(s);
   if (!view || !piece || !clip) return null;
   return {
@@ -29,7 +30,7 @@ export function heardOf(s: App): Performance | null {
     beatTicks: view.beatTicks,
     groove: view.groove,
     beat: piece.beat,
-    portamento: words?.portamento ?? [],
+    times: timesOf(s),
     setup: view.setup,
     parts: view.lanes.flatMap((lane, i): Part[] => {
       const doc = clip.lanes[i];

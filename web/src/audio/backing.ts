@@ -1,7 +1,13 @@
 import { PPQ } from "../api/gen/view.gen";
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import type { Sound } from "../api/gen/piece.gen";
+import { voiceSounds } from "../api/gen/schema.gen";
 import type { Voice } from "./voices";
+
+import { CLICK, FIRST_BEAT } from "../synth/drums";
+
+/** The pattern that counts the beats of the bar. */
+const COUNT = "click";
 
 const KICK = 36;
 const SNARE = 38;
@@ -11,17 +17,12 @@ const HAT = 42;
 const FULL = 120;
 
 /** What the beat and the clicks sound with. */
-export const drumKit: Sound = {
-  voice: "kit",
-  wave: "saw",
-  level: 60,
-  cutoff: 50,
-  resonance: 0,
-  envelope: 0,
-  decay: 50,
-  drive: 0,
-  delay: 0,
-};
+export const drumKit: Sound = { ...voiceSounds.kit, level: 60 };
+
+/** Strikes a click that counts a beat, the first of a bar higher and louder. */
+export function click(voice: Voice, time: number, first: boolean): void {
+  voice.strike(time, time + 0.05, first ? FIRST_BEAT : CLICK, first ? 112 : 90);
+}
 
 /** A hit of a beat: where in the bar, in quarters, on which drum, how hard. */
 type Hit = readonly [quarter: number, drum: number, force: number];
@@ -62,14 +63,19 @@ export class Backing {
   schedule(
     pattern: string,
     level: number,
-    { barTicks, groove }: Pick<ClipView, "barTicks" | "groove">,
+    { barTicks, beatTicks, groove }: Pick<ClipView, "barTicks" | "beatTicks" | "groove">,
     low: number,
     high: number,
     timeAt: (tick: number) => number,
   ): void {
     const hits = beats[pattern];
-    if (!hits) return;
+    if (!hits && pattern !== COUNT) return;
     this.voice.set({ ...drumKit, level });
+    if (!hits) {
+      for (let tick = Math.ceil(low / beatTicks) * beatTicks; tick < high; tick += beatTicks)
+        click(this.voice, timeAt(tick), tick % barTicks === 0);
+      return;
+    }
     // A hit may fall a little before its bar.
     for (let bar = Math.floor(low / barTicks); bar * barTicks < high + PPQ; bar++) {
       for (const [quarter, drum, force] of hits) {

@@ -1,4 +1,4 @@
-import type { Instrument, Performance, Trial } from "./performance";
+import type { Instrument, Performance, Times, Trial } from "./performance";
 import { clocksBetween, clockStarts, clockStops } from "../ports/clock";
 import { pumpAll, stopAll } from "../ports/routes";
 import { Backing, drumKit } from "./backing";
@@ -16,6 +16,9 @@ import { OnTrial } from "./trial";
 const AHEAD = 0.15;
 /** The same in the running order, where clips come in whose voices have to be made first. */
 const ORDER_AHEAD = 0.3;
+
+/** What the times of voices go by while nothing is there to be played. */
+const STILL: Times = { tempo: 120, portamento: [], echoes: {} };
 
 /** Starts an engine that plays what it is given when it asks; null: nothing. */
 export async function startEngine(newest: () => Performance | null): Promise<Engine> {
@@ -48,12 +51,12 @@ export class Engine {
     private readonly output: Output,
     private readonly stage: Stage,
   ) {
-    const portamento = () => newest()?.portamento ?? [];
+    const times = () => newest()?.times ?? STILL;
     this.transport = new Transport(() => newest()?.tempo ?? 120);
-    this.ensemble = new Ensemble(stage, portamento);
-    this.hands = new Ensemble(stage, portamento, " by hand");
-    const backing = new Backing(stage.voice({ id: "the beat", sound: drumKit, many: true }, []));
-    const clicker = stage.voice({ id: "the click", sound: drumKit, many: true }, []);
+    this.ensemble = new Ensemble(stage, times);
+    this.hands = new Ensemble(stage, times, " by hand");
+    const backing = new Backing(stage.voice({ id: "the beat", sound: drumKit, many: true }, times));
+    const clicker = stage.voice({ id: "the click", sound: drumKit, many: true }, times);
     this.loop = new Loop(this.transport, { ensemble: this.ensemble, backing, clicker, trial: this.trial });
     this.ordered = new Ordered(this.transport, this.ensemble, backing, newest);
   }

@@ -1,7 +1,7 @@
 import type { Note } from "../api/gen/view.gen";
 import type { Course } from "./course";
 import { Routed } from "../ports/routed";
-import type { Instrument } from "./performance";
+import type { Instrument, Times } from "./performance";
 import type { Stage } from "./stage";
 import type { Voice } from "./voices";
 
@@ -18,17 +18,17 @@ const NEAR = 3;
 export class Ensemble {
   private readonly voices = new Map<string, { name: string; voice: Voice }>();
 
-  /** portamento: how many seconds each value of controller 5 lets a portamento last. called: what its voices
-   * are told apart by from those of another ensemble. */
+  /** times: what the times of its voices go by. called: what they are told apart by from those of another
+   * ensemble. */
   constructor(
     private readonly stage: Stage,
-    private readonly portamento: () => readonly number[],
+    private readonly times: () => Times,
     private readonly called = "",
   ) {}
 
   /** Makes a voice for whoever keeps it. */
   made(instrument: Instrument): Voice {
-    const builtIn = this.stage.voice(instrument, this.portamento());
+    const builtIn = this.stage.voice(instrument, this.times);
     return instrument.route ? new Routed(builtIn, instrument) : builtIn;
   }
 

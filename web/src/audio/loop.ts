@@ -1,5 +1,5 @@
 import type { Performance } from "./performance";
-import type { Backing } from "./backing";
+import { click, type Backing } from "./backing";
 import { between } from "./events";
 import type { Ensemble } from "./ensemble";
 import { feed } from "./feeder";
@@ -8,9 +8,6 @@ import { Succession } from "./succession";
 import type { Transport } from "./transport";
 import type { OnTrial } from "./trial";
 import type { Voice } from "./voices";
-
-/** The note of the click in the kit. */
-const CLICK = 33;
 
 /** What the loop of a clip is played with. */
 interface Players {
@@ -54,7 +51,7 @@ export class Loop {
   /** Schedules the clip from a tick up to another. */
   schedule(newest: Performance, from: number, until: number): void {
     this.prune(newest);
-    if (from < 0) this.clicks(newest.beatTicks, from, Math.min(until, 0));
+    if (from < 0) this.clicks(newest, from, Math.min(until, 0));
     this.succession.meet(newest, this.fresh ? 0 : this.transport.done);
     for (let start = Math.max(from, 0); start < until;) {
       const { now: played, until: change } = this.succession.at(start);
@@ -88,14 +85,9 @@ export class Loop {
   }
 
   /** Clicks on the beats before the clip begins. */
-  private clicks(beat: number, low: number, high: number): void {
+  private clicks({ beatTicks: beat, barTicks: bar }: Performance, low: number, high: number): void {
     for (let tick = Math.ceil(low / beat) * beat; tick < high; tick += beat) {
-      this.players.clicker.strike(
-        this.transport.course.timeAt(tick),
-        this.transport.course.timeAt(tick) + 0.05,
-        CLICK,
-        90,
-      );
+      click(this.players.clicker, this.transport.course.timeAt(tick), tick % bar === 0);
       this.clicked++;
     }
   }

@@ -15,6 +15,15 @@ export interface Instrument {
   apart?: boolean;
 }
 
+/** What the times of voices go by. */
+export interface Times {
+  tempo: number;
+  /** How many seconds each value of controller 5 lets a portamento last. */
+  portamento: readonly number[];
+  /** How many quarters each rate of an echo is. */
+  echoes: Readonly<Record<string, number>>;
+}
+
 /** What a lane plays in a round of the clip. */
 export interface Part {
   id: string;
@@ -44,8 +53,8 @@ export interface Performance {
   beatTicks: number;
   groove: ClipView["groove"];
   beat: { pattern: string; level: number };
-  /** How many seconds each value of controller 5 is. */
-  portamento: readonly number[];
+  /** What the times of voices go by. */
+  times: Times;
   parts: readonly Part[];
   /** What announces zones of channels, before all else. */
   setup: readonly Control[];

@@ -3,7 +3,7 @@ import type { Batch, Message } from "../synth/protocol";
 import worklet from "../synth/worklet?worker&url";
 import { Clocks, pageNow } from "./clocks";
 import type { Output } from "./output";
-import type { Instrument } from "./performance";
+import type { Instrument, Times } from "./performance";
 import { Told } from "./told";
 import type { Voice } from "./voices";
 
@@ -66,7 +66,7 @@ export class Stage {
     if (this.clocks.zero !== zero) this.post([]);
   }
 
-  voice(instrument: Instrument, portamento: readonly number[]): Voice {
-    return new Told(this, instrument, portamento);
+  voice(instrument: Instrument, times: () => Times): Voice {
+    return new Told(this, instrument, times);
   }
 }

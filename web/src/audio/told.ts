@@ -1,5 +1,5 @@
 import type { Message, Slide, Timbre } from "../synth/protocol";
-import type { Instrument } from "./performance";
+import type { Instrument, Times } from "./performance";
 import { voices, type Voice } from "./voices";
 
 /** Who works out what lanes sound. */
@@ -14,7 +14,7 @@ export class Told implements Voice {
   constructor(
     private readonly stage: Teller,
     private readonly instrument: Instrument,
-    private readonly portamento: readonly number[],
+    private readonly times: () => Times,
   ) {
     if (!voices[instrument.sound.voice]) throw new Error(`there is no voice ${instrument.sound.voice}`);
     this.set(instrument.sound);
@@ -25,10 +25,12 @@ export class Told implements Voice {
   }
 
   set(sound: Timbre["sound"]): void {
-    const key = JSON.stringify(sound);
+    const { tempo, portamento, echoes } = this.times();
+    const echo = ((echoes[sound.delayRate] ?? 0) * 60) / tempo;
+    const key = JSON.stringify([sound, echo]);
     if (key === this.key) return;
     this.key = key;
-    this.stage.tell({ lane: this.lane, timbre: { sound, many: this.instrument.many, portamento: this.portamento } });
+    this.stage.tell({ lane: this.lane, timbre: { sound, many: this.instrument.many, portamento, echo } });
   }
 
   strike(at: number, end: number, midi: number, velocity: number, slides?: readonly Slide[]): void {

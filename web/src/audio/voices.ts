@@ -39,26 +39,29 @@ interface Told {
   uses: readonly (keyof Sound)[];
 }
 
-/** The voices of the document. How each sounds stands in synth/make.ts. To add one, add a row in both. */
+/** What every voice honours. */
+const common = ["level", "pan", "touch", "delay", "delayRate", "feedback", "reverb"] as const;
+
+/** What voices with notes that are held honour besides. */
+const held = [...common, "attack", "decay", "sustain", "release", "drive"] as const;
+
+/** And those whose filter matters. */
+const filtered = [...held, "cutoff", "resonance", "envelope", "accent"] as const;
+
+/** And those whose oscillator is chosen. */
+const chosen = [...filtered, "wave", "width"] as const;
+
+/** The voices of the document. How each sounds stands in synth/bodies.ts. To add one, add a row in both. */
 export const voices: Readonly<Record<string, Told>> = {
-  bass: {
-    help: "A deep single voice that holds as long as a note lasts.",
-    uses: ["level", "wave", "cutoff", "envelope", "decay", "resonance", "drive", "delay"],
-  },
-  pluck: {
-    help: "A single voice that dies away as if plucked.",
-    uses: ["level", "wave", "cutoff", "envelope", "decay", "resonance", "drive", "delay"],
-  },
-  keys: {
-    help: "Warm keys for many notes at once: struck, and rounder the softer they are played.",
-    uses: ["level", "cutoff", "envelope", "decay", "resonance", "delay"],
-  },
-  pad: {
-    help: "A pad for many notes at once, which swells and holds.",
-    uses: ["level", "cutoff", "envelope", "resonance", "delay"],
-  },
+  bass: { help: "A deep voice that holds as long as a note lasts.", uses: chosen },
+  sub: { help: "A round bass: little but the fundamental.", uses: held },
+  pluck: { help: "It dies away as if plucked, brighter the harder it is struck.", uses: chosen },
+  lead: { help: "Three oscillators a little apart, for melodies over the others.", uses: chosen },
+  bell: { help: "Struck metal, clear over all others, which rings.", uses: filtered },
+  keys: { help: "Warm keys: struck, and rounder the softer they are played.", uses: filtered },
+  pad: { help: "It swells and holds: for chords that carry the rest.", uses: filtered },
   kit: {
     help: "Drums: kick, snare, clap, rim, hats, tom, cymbal and click, each at its usual note.",
-    uses: ["level", "delay"],
+    uses: common,
   },
 };

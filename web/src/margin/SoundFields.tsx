@@ -4,29 +4,52 @@ import { ChoiceField } from "../controls/Field";
 import { laneFact } from "../api/facts";
 import { NumberBox } from "../controls/NumberBox";
 import { voices } from "../audio/voices";
+import { isTimed, msOf, type Timed } from "../synth/times";
 import { kindOf } from "../lanes/kinds";
 import { setLane } from "../state/actions";
 import { controllerOf, teachSound, useTurned } from "../input/taught";
 import { clipOf, useApp } from "../state/store";
 import css from "./Margin.module.css";
 
-type Slider = Exclude<keyof Sound, "voice" | "wave">;
+type Choice = "voice" | "wave" | "delayRate";
+type Slider = Exclude<keyof Sound, Choice>;
 
 /** What belongs together in a sound, each with what it is for. */
-const groups: { name: string; help: string; fields: Slider[] }[] = [
-  { name: "What it is", help: "The voice, and how loud it stands beside the others.", fields: ["level"] },
+const groups: { name: string; help: string; choices?: Choice[]; fields: Slider[] }[] = [
+  {
+    name: "What it is",
+    help: "The voice, and how loud it stands beside the others.",
+    choices: ["voice", "wave"],
+    fields: ["width", "level", "pan"],
+  },
   {
     name: "How it opens",
-    help: "How bright a note begins, how far it opens when struck, how soon it closes.",
-    fields: ["cutoff", "envelope", "decay"],
+    help: "How bright a note is, a ring at the cutoff, and how far it opens when struck.",
+    fields: ["cutoff", "resonance", "envelope"],
   },
   {
-    name: "How it bites",
-    help: "A ring at the cutoff, and roughness on top.",
-    fields: ["resonance", "drive"],
+    name: "How long it lasts",
+    help: "How soon a note is there, how soon it falls to what is held, and how soon it is gone. The filter goes with it.",
+    fields: ["attack", "decay", "sustain", "release"],
   },
-  { name: "The room", help: "What comes back after a note.", fields: ["delay"] },
+  {
+    name: "How it is played",
+    help: "How far velocity makes it louder, and brighter: an accent bites.",
+    fields: ["touch", "accent", "drive"],
+  },
+  {
+    name: "The room",
+    help: "What comes back after a note, in time with the tempo.",
+    choices: ["delayRate"],
+    fields: ["delay", "feedback", "reverb"],
+  },
 ];
+
+/** What a value of an envelope is, in ms. */
+function timeOf(field: Timed, value: number): string {
+  const ms = msOf(field, value);
+  return ms < 10 ? `${ms.toFixed(1)} ms` : `${Math.round(ms)} ms`;
+}
 
 /** The built-in voice of a lane; it is saved with the lane and never in a file. */
 export function SoundFields({ lane }: { lane: Lane }) {
@@ -35,32 +58,18 @@ export function SoundFields({ lane }: { lane: Lane }) {
   const voice = voices[lane.sound.voice];
   return (
     <>
-      {groups.map(({ name, help, fields }, g) => {
+      {groups.map(({ name, help, choices, fields }, g) => {
         const shown = fields.filter((f) => voice?.uses.includes(f));
-        if (!shown.length) return null;
+        const picks = (choices ?? []).filter((f) => f === "voice" || voice?.uses.includes(f));
+        if (!shown.length && !picks.length) return null;
         return (
           <fieldset key={name} className={css.group}>
             <legend>{name}</legend>
             <p className={css.help}>{g === 0 && voice ? voice.help : help}</p>
             <div className={css.sliders}>
-              {g === 0 && (
-                <>
-                  <ChoiceField
-                    id="voice"
-                    fact={fact.voice}
-                    value={lane.sound.voice}
-                    onChange={(v) => set({ voice: v })}
-                  />
-                  {voice?.uses.includes("wave") && (
-                    <ChoiceField
-                      id="wave"
-                      fact={fact.wave}
-                      value={lane.sound.wave}
-                      onChange={(wave) => set({ wave })}
-                    />
-                  )}
-                </>
-              )}
+              {picks.map((f) => (
+                <ChoiceField key={f} id={f} fact={fact[f]} value={lane.sound[f]} onChange={(v) => set({ [f]: v })} />
+              ))}
               {shown.map((field) => (
                 <Slide
                   key={field}
@@ -115,7 +124,7 @@ interface SlideProps {
   field: Slider;
   lane: string;
   value: number;
-  fact: { title: string; doc: string; low: number; high: number };
+  fact: { title: string; doc: string; low: number; high: number; unit?: string };
   onChange: (value: number) => void;
 }
 
@@ -133,19 +142,22 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
       <label htmlFor={`s-${field}`} title={fact.doc}>
         {fact.title}
       </label>
-      <input
-        key={value}
-        id={`s-${field}`}
-        type="range"
-        min={fact.low}
-        max={fact.high}
-        defaultValue={value}
-        onPointerUp={send}
-        onKeyUp={send}
-      />
+      <span className={css.slider}>
+        <input
+          key={value}
+          id={`s-${field}`}
+          type="range"
+          min={fact.low}
+          max={fact.high}
+          defaultValue={value}
+          onPointerUp={send}
+          onKeyUp={send}
+        />
+        {isTimed(field) && <output htmlFor={`s-${field}`}>{timeOf(field, value)}</output>}
+      </span>
       <span className={css.taught}>
         <NumberBox
-          label={`${fact.title} in percent`}
+          label={fact.unit === "%" ? `${fact.title} in percent` : fact.title}
           value={value}
           low={fact.low}
           high={fact.high}

@@ -12,6 +12,7 @@ import type { Source } from "../sound/bounce";
 import { PPQ } from "../api/gen/view.gen";
 import { laneKinds } from "../lanes/kinds";
 import { placeOf, usePorts } from "../ports/routes";
+import { timesOf } from "../state/times";
 import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
 import { boundary, differsFrom, endOf, ended, OPEN_BARS, sent, type Live } from "./live";
@@ -140,14 +141,15 @@ listenToOrder({
 
 /** What a stretch of a list of entries is made a sound file of. */
 export function sourceOf(played: Played[], from: number, to: number, beat: boolean): Source {
-  const { piece, view, words } = app();
+  const { piece, view } = app();
   const { tempo, beat: backing } = piece!;
   return {
     from,
     to,
     barTicks: view!.barTicks,
     rate: (tempo / 60) * PPQ,
-    portamento: words?.portamento ?? [],
+    beatTicks: view!.beatTicks,
+    times: timesOf(app()),
     ask: (low, high, begin) => stretchOf(played, low, high, begin),
     beat: beat ? { ...backing, groove: view!.groove } : null,
   };

@@ -1,11 +1,11 @@
 import type { Clip as ClipView } from "../api/gen/view.gen";
 import { Backing, drumKit } from "../audio/backing";
 import { feed, move, slidesOf } from "../audio/feeder";
-import type { Instrument } from "../audio/performance";
+import type { Instrument, Times } from "../audio/performance";
 import type { RunningLane, Silence } from "../audio/running";
 import { Told } from "../audio/told";
 import type { Message } from "../synth/protocol";
-import { LONGEST_TAIL, type Recording } from "./recorder";
+import { LONGEST_TAIL, type Finished, type Recording } from "./recorder";
 import { folder } from "./shelf";
 import { MOST, type Depth } from "./wav";
 import type { Answer, Task } from "./worker";
@@ -24,9 +24,10 @@ export interface Source {
   from: number;
   to: number;
   barTicks: number;
+  beatTicks: number;
   /** Ticks a second. */
   rate: number;
-  portamento: readonly number[];
+  times: Times;
   /** What begins in a stretch, and where lanes fall silent in it; begin: what sounds already is struck at its start. */
   ask(
     from: number,
@@ -43,14 +44,12 @@ export interface Wanted {
   loops: boolean;
   /** Whether each lane is a file. */
   apart: boolean;
+  /** Whether the limiter that is heard is in the file; else nothing is changed, but lowered as a whole. */
+  limited: boolean;
 }
 
-export interface Sound {
-  recordings: Recording[];
+export interface Sound extends Finished {
   seconds: number;
-  /** By what all was lowered to stay under full scale; 1: it was not. */
-  gain: number;
-  peak: number;
 }
 
 /** Makes sound files, faster than they last, without a sound card. progress is told a share, 0..1. */
@@ -84,13 +83,13 @@ export async function bounce(
       worker.postMessage(task);
     });
   try {
-    await ask<"begin">({ do: "begin", rate: sampleRate, apart: wanted.apart, loop: wanted.loops ? frames : 0 });
+    await ask<"begin">({ do: "begin", rate: sampleRate, apart: wanted.apart, limited: wanted.limited, loop: wanted.loops ? frames : 0 });
     const messages: Message[] = [];
     const teller = { tell: (message: Message) => void messages.push(message) };
     const voices = new Map<string, Told>();
     const voiceOf = (instrument: Instrument) => {
       let voice = voices.get(instrument.id);
-      if (!voice) voices.set(instrument.id, (voice = new Told(teller, instrument, source.portamento)));
+      if (!voice) voices.set(instrument.id, (voice = new Told(teller, instrument, () => source.times)));
       voice.set(instrument.sound);
       return voice;
     };
@@ -122,7 +121,7 @@ export async function bounce(
         backing.schedule(
           source.beat.pattern,
           source.beat.level,
-          { barTicks: source.barTicks, groove: source.beat.groove },
+          { barTicks: source.barTicks, beatTicks: source.beatTicks, groove: source.beat.groove },
           low,
           high,
           time,
@@ -138,9 +137,9 @@ export async function bounce(
       ({ awake } = await ask<"piece">({ do: "piece", messages: messages.splice(0), frames: next }));
       done += next;
     }
-    const { recordings, gain, peak, frames: made } = await ask<"finish">({ do: "finish", depth });
+    const { frames: made, ...finished } = await ask<"finish">({ do: "finish", depth });
     progress(1);
-    return { recordings, gain, peak, seconds: made / sampleRate };
+    return { ...finished, seconds: made / sampleRate };
   } finally {
     signal.removeEventListener("abort", stop);
     worker.terminate();

@@ -1,3 +1,5 @@
+import type { Noise } from "../synth/parts/wave";
+
 /** How samples are written: whole numbers of 16 or 24 bits, or floats of 32. */
 export type Depth = 16 | 24 | 32;
 
@@ -27,8 +29,9 @@ export function header(frames: number, rate: number, depth: Depth): ArrayBuffer 
   return out.buffer as ArrayBuffer;
 }
 
-/** Samples, times a gain, as a file has them. */
-export function samples(from: Float32Array, depth: Depth, gain: number): ArrayBuffer {
+/** Samples, times a gain, as a file has them. dither: noise, whose sum of two goes to the last bit of 16, so that
+ * what is very soft is not rounded to something that buzzes (triangular dither); silence stays silence. */
+export function samples(from: Float32Array, depth: Depth, gain: number, dither: Noise): ArrayBuffer {
   const size = depth / 8;
   const out = new DataView(new ArrayBuffer(from.length * size));
   const top = 2 ** (depth - 1) - 1;
@@ -38,7 +41,8 @@ export function samples(from: Float32Array, depth: Depth, gain: number): ArrayBu
       out.setFloat32(i * 4, v, true);
       continue;
     }
-    const whole = Math.max(Math.min(Math.round(v * top), top), -top);
+    const noise = depth === 16 && v !== 0 ? (dither.next() + dither.next()) / 2 : 0;
+    const whole = Math.max(Math.min(Math.round(v * top + noise), top), -top);
     if (depth === 16) out.setInt16(i * 2, whole, true);
     else {
       out.setUint8(i * 3, whole & 255);

@@ -1,10 +1,10 @@
 import type { Message } from "../synth/protocol";
-import { Recorder, type Recording } from "./recorder";
+import { Recorder, type Finished } from "./recorder";
 import type { Depth } from "./wav";
 
 /** What the worker is asked. */
 export type Task =
-  | { do: "begin"; rate: number; apart: boolean; loop: number }
+  | { do: "begin"; rate: number; apart: boolean; limited: boolean; loop: number }
   | { do: "piece"; messages: Message[]; frames: number }
   | { do: "finish"; depth: Depth };
 
@@ -12,14 +12,14 @@ export type Task =
 export type Answer =
   | { done: "begin" }
   | { done: "piece"; awake: boolean }
-  | { done: "finish"; recordings: Recording[]; gain: number; peak: number; frames: number }
+  | ({ done: "finish"; frames: number } & Finished)
   | { done: "failed"; why: string };
 
 let recorder: Recorder | null = null;
 
 async function work(task: Task): Promise<Answer> {
   if (task.do === "begin") {
-    recorder = new Recorder(task.rate, task.apart, task.loop);
+    recorder = new Recorder(task.rate, task.apart, task.limited, task.loop);
     return { done: "begin" };
   }
   if (!recorder) throw new Error("nothing was begun");

@@ -1,4 +1,5 @@
 import { Lane } from "./lane";
+import { Reverb } from "./parts/reverb";
 import type { Act, Message } from "./protocol";
 import { GRAIN, type Struck } from "./source";
 
@@ -18,6 +19,9 @@ const byTime = (a: Happening, b: Happening): number => a.frame - b.frame || rank
 const isStrike = (h: Happening): boolean => rankOf(h) === ranks.strike;
 const isMove = (h: Happening): boolean => rankOf(h) === ranks.controller;
 
+/** How many notes of all lanes sound at once at the most, those that have been let go among them. */
+const MOST = 120;
+
 /** How many come in one by one; more are put in order at once. */
 const FEW = 8;
 
@@ -29,6 +33,11 @@ export class Band {
   private readonly lanes = new Map<string, Lane>();
   /** Lanes that are forgotten once they are not heard any more. */
   private readonly going = new Set<string>();
+  /** The room that all are in, or one of its own for each lane: they add up to the same. */
+  private readonly rooms = new Map<string, Reverb>();
+  private readonly sent = new Float32Array(GRAIN);
+  /** Whether anything has been struck since it was looked whether too much sounds. */
+  private struck = false;
   /** What is to come, in order. */
   private queue: Happening[] = [];
   /** What has been told since, in the order in which it was. */
@@ -107,28 +116,43 @@ export class Band {
     if (end <= this.frame && this.frame - happening.frame > LATE * this.rate) return;
     const note = { midi: act.midi, velocity: act.velocity, slides: act.slides ?? [] };
     lane.strike(note);
+    this.struck = true;
     this.add({ frame: end, lane: happening.lane, let: note });
   }
 
   /** Whether anything sounds, or is to. */
   get awake(): boolean {
-    return this.queue.length + this.news.length > 0 || [...this.lanes.values()].some((lane) => lane.awake);
+    if (this.queue.length + this.news.length > 0) return true;
+    return [...this.lanes.values(), ...this.rooms.values()].some((own) => own.awake);
   }
 
-  /** Adds the next n samples, from a place in both on; a lane's alone, where one is named. */
-  render(left: Float32Array, right: Float32Array, from: number, n: number, into?: Outputs): void {
+  /** How many notes sound. */
+  get notes(): number {
+    return [...this.lanes.values()].reduce((sum, lane) => sum + lane.count, 0);
+  }
+
+  /** The highest samples of the lanes since it was last asked. */
+  peaks(): Record<string, number> {
+    const out: Record<string, number> = {};
+    for (const [id, lane] of this.lanes) {
+      const peak = lane.peak();
+      if (peak > 0) out[id] = peak;
+    }
+    return out;
+  }
+
+  /** Adds the next n samples, from a place in both on. apart: each lane by itself, and its room with it, where into
+   * names other samples for it. */
+  render(left: Float32Array, right: Float32Array, from: number, n: number, into?: Apart): void {
     this.take();
     for (let done = 0; done < n;) {
       let due = 0;
       while (due < this.queue.length && this.queue[due]!.frame <= this.frame) this.happen(this.queue[due++]!);
       this.queue.splice(0, due);
       const next = this.queue[0]?.frame ?? Number.POSITIVE_INFINITY;
-      const grain = Math.min(n - done, GRAIN, next - this.frame);
-      for (const [id, lane] of this.lanes) {
-        if (!lane.awake) continue;
-        const own = into?.(id);
-        lane.render(own?.left ?? left, own?.right ?? right, from + done, grain);
-      }
+      // Grains end at the same samples, in whatever pieces they are asked for.
+      const grain = Math.min(n - done, GRAIN - (((this.frame % GRAIN) + GRAIN) % GRAIN), next - this.frame);
+      this.sound({ left, right }, from + done, grain, into);
       for (const id of this.going)
         if (!this.lanes.get(id)?.awake) {
           this.lanes.delete(id);
@@ -136,9 +160,53 @@ export class Band {
         }
       done += grain;
       this.frame += grain;
+      if (this.struck) this.thin();
     }
+  }
+
+  /** Where more notes sound than can be worked out in time, lets some of those give way that are heard least. */
+  private thin(): void {
+    this.struck = false;
+    let over = this.notes - MOST;
+    if (over <= 0) return;
+    // The fullest lanes give first.
+    for (const lane of [...this.lanes.values()].sort((a, b) => b.count - a.count)) if (over > 0) over -= lane.thin(over);
+  }
+
+  /** Adds a grain. */
+  private sound(both: Sides, from: number, n: number, into?: Apart): void {
+    const { sent } = this;
+    if (into) {
+      for (const [id, lane] of this.lanes) {
+        if (!lane.awake && !this.rooms.get(id)?.awake) continue;
+        const own = into(id);
+        sent.fill(0, 0, n);
+        const heard = lane.awake && lane.render({ ...own, room: sent }, from, n);
+        if (heard || this.rooms.has(id)) this.roomOf(id).render(sent, n, heard, own.left, own.right, from);
+      }
+      return;
+    }
+    sent.fill(0, 0, n);
+    const outputs = { ...both, room: sent };
+    let heard = false;
+    for (const lane of this.lanes.values()) if (lane.awake && lane.render(outputs, from, n)) heard = true;
+    if (heard || this.rooms.size) this.roomOf(ALL).render(sent, n, heard, both.left, both.right, from);
+  }
+
+  private roomOf(lane: string): Reverb {
+    let room = this.rooms.get(lane);
+    if (!room) this.rooms.set(lane, (room = new Reverb(this.rate)));
+    return room;
   }
 }
 
+/** The name of the room that all lanes are in together. */
+const ALL = "";
+
+interface Sides {
+  left: Float32Array;
+  right: Float32Array;
+}
+
 /** Where a lane's samples go instead. */
-type Outputs = (lane: string) => { left: Float32Array; right: Float32Array };
+type Apart = (lane: string) => Sides;

@@ -1,8 +1,9 @@
 import { drums, type Stroke } from "./drums";
 import { Noise } from "./parts/wave";
 import { Wheel } from "./parts/wheel";
+import type { Sound } from "../api/gen/piece.gen";
 import { CLOSING, OPEN_HAT, percussion } from "./percussion";
-import { GRAIN, type Source, type Struck } from "./source";
+import { force, GRAIN, type Source, type Struck } from "./source";
 
 /** The most strokes that sound at once; the oldest gives way. */
 const MOST = 24;
@@ -16,7 +17,8 @@ const NOTHING = 1e-3;
 /** A stroke that sounds, of a note; gain below 1: it has been closed, and goes. */
 interface Sounding {
   note: number;
-  stroke: Stroke;
+  strokes: Stroke[];
+  pan: number;
   gain: number;
 }
 
@@ -30,7 +32,8 @@ export function drumOf(note: number): readonly [drum: number, tuned: number] {
 
 /** The drums that a lane can be heard with, bent by the wheel. What is struck dies away by itself. */
 export class Kit implements Source {
-  readonly gain = 1;
+  readonly spread = true;
+  private touch = 50;
   private readonly noise = new Noise();
   private readonly wheel: Wheel;
   private strokes: Sounding[] = [];
@@ -40,16 +43,19 @@ export class Kit implements Source {
     this.wheel = new Wheel(rate);
   }
 
-  set(): void {
-    // Drums have no settings but their level and echo.
+  set(sound: Sound): void {
+    this.touch = sound.touch;
   }
 
   strike({ midi, velocity }: Struck): void {
     const [drum, tuned] = drumOf(midi);
     if (CLOSING.includes(midi))
       for (const open of this.strokes) if (open.note === OPEN_HAT) open.gain = Math.min(open.gain, 0.99);
-    const stroke = drums[drum]!((velocity / 127) ** 1.5, tuned + this.wheel.next(0), this.rate, this.noise);
-    this.strokes.push({ note: midi, stroke, gain: 1 });
+    const { pan, parts } = drums[drum]!;
+    const level = force(velocity, this.touch);
+    const at = tuned + this.wheel.next(0);
+    const strokes = parts.map((part) => part(level, at, this.rate, this.noise));
+    this.strokes.push({ note: midi, strokes, pan, gain: 1 });
     if (this.strokes.length > MOST) this.strokes.shift();
   }
 
@@ -59,6 +65,14 @@ export class Kit implements Source {
 
   silence(): void {
     // What was struck dies away.
+  }
+
+  get count(): number {
+    return 0; // strokes are few, and cost little
+  }
+
+  thin(): number {
+    return 0;
   }
 
   settle(): void {
@@ -77,19 +91,26 @@ export class Kit implements Source {
     this.wheel.control(controller, value);
   }
 
-  render(out: Float32Array, n: number): boolean {
+  render(out: Float32Array, side: Float32Array, n: number): boolean {
     if (!this.strokes.length) return false;
     out.fill(0, 0, n);
-    this.strokes = this.strokes.filter((own) => (own.gain < 1 ? this.close(own, out, n) : own.stroke(out, n)));
+    side.fill(0, 0, n);
+    this.strokes = this.strokes.filter((own) => this.add(own, out, side, n));
     return true;
   }
 
-  /** Adds what is left of a stroke that has been closed, and tells whether there is more. */
-  private close(own: Sounding, out: Float32Array, n: number): boolean {
-    this.grain.fill(0, 0, n);
-    const more = own.stroke(this.grain, n);
+  /** Adds what sounds of a stroke, and reports whether there is more. */
+  private add(own: Sounding, out: Float32Array, side: Float32Array, n: number): boolean {
+    const { grain } = this;
+    grain.fill(0, 0, n);
+    own.strokes = own.strokes.filter((stroke) => stroke(grain, n));
     const falls = Math.exp(-1 / (CLOSES * 0.2 * this.rate));
-    for (let i = 0; i < n; i++) out[i]! += this.grain[i]! * (own.gain *= falls);
-    return more && own.gain > NOTHING;
+    for (let i = 0; i < n; i++) {
+      if (own.gain < 1) own.gain *= falls;
+      const v = grain[i]! * own.gain;
+      out[i]! += v;
+      side[i]! -= v * own.pan;
+    }
+    return own.strokes.length > 0 && own.gain > NOTHING;
   }
 }

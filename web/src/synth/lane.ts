@@ -1,6 +1,8 @@
 import { make } from "./make";
-import { Echo, Smooth } from "./parts/echo";
+import { Drive } from "./parts/drive";
+import { Echo } from "./parts/echo";
 import { within } from "./parts/pitch";
+import { Smooth } from "./parts/smooth";
 import type { Act, Timbre } from "./protocol";
 import { GRAIN, type Source, type Struck } from "./source";
 
@@ -21,54 +23,83 @@ const RESTS: readonly (readonly [controller: number, value: number])[] = [
 /** What falls silent puts back, as a port is told to. */
 const SILENCED: readonly number[] = [64, 65];
 
+/** The level at which voices are as loud as they are made, and the power by which they are louder above it: 100 is
+ * 8.4 dB over it. */
+const USUAL_LEVEL = 70;
+const STEEPNESS = 2.7;
+
+/** How much of a lane goes into the room at 100. */
+const INTO_ROOM = 0.9;
+
 /** The settings of a sound within their range, whatever they are. */
 function bounded(timbre: Timbre): Timbre {
   const sound = { ...timbre.sound };
   for (const [name, value] of Object.entries(sound))
-    if (typeof value === "number") Object.assign(sound, { [name]: within(value, 0, 100, 0) });
-  return { ...timbre, sound };
+    if (typeof value === "number") Object.assign(sound, { [name]: within(value, name === "pan" ? -100 : 0, 100, 0) });
+  return { ...timbre, sound, echo: within(timbre.echo, 0, 60, 0.4) };
 }
 
-/** A lane as it sounds: its source, then level, echo, expression (11), volume (7) and pan (10). */
+/** Where a lane's samples go: to both sides, and into the room, from a place in each on. */
+export interface Outputs {
+  left: Float32Array;
+  right: Float32Array;
+  room: Float32Array;
+}
+
+/** A lane as it sounds: its source, then drive, level, echo, expression (11), volume (7) and pan (10). */
 export class Lane {
   private source: Source;
+  private readonly drive: Drive;
   private readonly echo: Echo;
   private readonly level: Smooth;
   private readonly expression: Smooth;
   private readonly volume: Smooth;
   private readonly pan: Smooth;
+  private readonly room: Smooth;
   private readonly grain = new Float32Array(GRAIN);
+  private readonly side = new Float32Array(GRAIN);
   private timbre: Timbre;
+  /** How loud it goes to both sides and into the room. */
+  private readonly to = new Float64Array(3);
+  private panned = 0; // by controller 10, -1..1
   /** For how many samples something may still be heard. */
   private left = 0;
+  /** The highest sample since it was last asked. */
+  private highest = 0;
 
   constructor(
     private readonly rate: number,
     timbre: Timbre,
   ) {
-    const speed = 1 / (0.01 * rate);
     this.timbre = bounded(timbre);
     this.source = make(rate, this.timbre);
+    this.drive = new Drive(rate);
     this.echo = new Echo(rate);
-    this.level = new Smooth(0, speed);
-    this.expression = new Smooth(1, speed);
-    this.volume = new Smooth(1, speed);
-    this.pan = new Smooth(0, speed);
+    const smooth = (value: number) => Smooth.within(0.01, rate, value);
+    this.level = smooth(0);
+    this.expression = smooth(1);
+    this.volume = smooth(1);
+    this.pan = smooth(0);
+    this.room = smooth(0);
     this.set(timbre);
-    this.level.value = this.loud;
-  }
-
-  private get loud(): number {
-    return (this.timbre.sound.level / 100) ** 1.6 * this.source.gain;
+    this.level.settle();
   }
 
   set(timbre: Timbre): void {
     const { sound, many } = this.timbre;
     if (timbre.sound.voice !== sound.voice || timbre.many !== many) this.source = make(this.rate, timbre);
     this.timbre = bounded(timbre);
-    this.source.set(this.timbre.sound);
-    this.level.to(this.loud);
-    this.echo.set((this.timbre.sound.delay / 100) * 0.5);
+    const now = this.timbre.sound;
+    this.source.set(now);
+    this.drive.set(now.drive);
+    this.level.to((now.level / USUAL_LEVEL) ** STEEPNESS);
+    this.echo.set((now.delay / 100) * 0.5, now.feedback / 100, this.timbre.echo);
+    this.room.to((now.reverb / 100) ** 1.5 * INTO_ROOM);
+    this.turn();
+  }
+
+  private turn(): void {
+    this.pan.to(Math.min(Math.max(this.panned + this.timbre.sound.pan / 100, -1), 1));
   }
 
   strike(note: Struck): void {
@@ -82,7 +113,9 @@ export class Lane {
 
   /** While nothing sounds, values that were set are there at once. */
   private settle(): void {
-    for (const value of [this.level, this.expression, this.volume, this.pan]) value.settle();
+    for (const value of [this.level, this.expression, this.volume, this.pan, this.room]) value.settle();
+    this.goals(1);
+    this.drive.settle();
     this.echo.settle();
     this.source.settle();
   }
@@ -114,8 +147,10 @@ export class Lane {
 
   private control(controller: number, value: number): void {
     if (controller === 7) this.volume.to((value / 100) ** 1.6);
-    else if (controller === 10) this.pan.to(Math.max((value - 64) / 63, -1));
-    else if (controller === 11) this.expression.to((value / 127) ** 1.6);
+    else if (controller === 10) {
+      this.panned = Math.max((value - 64) / 63, -1);
+      this.turn();
+    } else if (controller === 11) this.expression.to((value / 127) ** 1.6);
     else this.source.control(controller, value);
   }
 
@@ -134,11 +169,36 @@ export class Lane {
     for (const [controller, value] of RESTS) this.control(controller, value);
   }
 
+  /** Brings n samples to the lane's level; where they are not finite, all begins anew. */
+  private raise(n: number): void {
+    const { grain, side, level } = this;
+    const { spread } = this.source;
+    let loud = level.value;
+    const rise = (level.after(n) - loud) / n;
+    let sum = 0;
+    for (let i = 0; i < n; i++) {
+      loud += rise;
+      sum += grain[i]! *= loud;
+      if (spread) sum += side[i]! *= loud;
+    }
+    if (!Number.isFinite(sum)) this.renew(n);
+  }
+
+  /** How loud it goes to both sides and into the room, once n samples have passed. */
+  private goals(n: number): void {
+    const loud = this.expression.after(n) * this.volume.after(n);
+    const turn = ((this.pan.after(n) + 1) * Math.PI) / 4;
+    this.to[0] = loud * Math.cos(turn);
+    this.to[1] = loud * Math.sin(turn);
+    this.to[2] = loud * this.room.after(n);
+  }
+
   /** Begins anew where what it made is not finite, so that nothing holds or passes that on. */
   private renew(n: number): void {
     this.source = make(this.rate, this.timbre);
     this.source.set(this.timbre.sound);
     this.grain.fill(0, 0, n);
+    this.side.fill(0, 0, n);
   }
 
   /** Whether anything may be heard. */
@@ -146,23 +206,58 @@ export class Lane {
     return this.left > 0;
   }
 
-  /** Adds n samples, at most GRAIN, from a place on. */
-  render(left: Float32Array, right: Float32Array, from: number, n: number): void {
-    const { grain } = this;
-    if (this.source.render(grain, n)) this.left = Math.max(this.echo.tail * this.rate, 1);
+  /** How many notes sound. */
+  get count(): number {
+    return this.awake ? this.source.count : 0;
+  }
+
+  /** Lets as many notes as wanted give way; it reports how many did. */
+  thin(wanted: number): number {
+    return this.source.thin(wanted);
+  }
+
+  /** The highest sample since it was last asked. */
+  peak(): number {
+    const { highest } = this;
+    this.highest = 0;
+    return highest;
+  }
+
+  /** Adds n samples, at most GRAIN, from a place on; the room's begin at its start. It reports whether anything
+   * went into the room. */
+  render({ left, right, room }: Outputs, from: number, n: number): boolean {
+    const { grain, side } = this;
+    if (this.source.render(grain, side, n)) this.left = Math.max(this.echo.tail * this.rate, this.rate / 10);
     else {
       grain.fill(0, 0, n);
+      if (this.source.spread) side.fill(0, 0, n);
       this.left -= n;
     }
-    let sum = 0;
-    for (let i = 0; i < n; i++) sum += grain[i]! *= this.level.next();
-    if (!Number.isFinite(sum)) this.renew(n);
+    const { spread } = this.source;
+    if (!spread) this.drive.render(grain, n);
+    this.raise(n);
     this.echo.render(grain, n);
+    const sends = !this.room.still;
+    let { highest } = this;
+    let [toLeft, toRight, toRoom] = [this.to[0]!, this.to[1]!, this.to[2]!];
+    this.goals(n);
+    const lefter = (this.to[0]! - toLeft) / n;
+    const righter = (this.to[1]! - toRight) / n;
+    const deeper = (this.to[2]! - toRoom) / n;
     for (let i = 0; i < n; i++) {
-      const v = grain[i]! * this.expression.next() * this.volume.next();
-      const turn = ((this.pan.next() + 1) * Math.PI) / 4;
-      left[from + i]! += v * Math.cos(turn);
-      right[from + i]! += v * Math.sin(turn);
+      toLeft += lefter;
+      toRight += righter;
+      const v = grain[i]!;
+      const apart = spread ? side[i]! * Math.min(toLeft, toRight) : 0;
+      const l = v * toLeft + apart;
+      const r = v * toRight - apart;
+      left[from + i]! += l;
+      right[from + i]! += r;
+      if (sends) room[i]! += v * (toRoom += deeper);
+      const size = Math.max(l, -l, r, -r);
+      if (size > highest) highest = size;
     }
+    this.highest = highest;
+    return sends;
   }
 }

@@ -7,6 +7,8 @@ export interface Timbre {
   many: boolean;
   /** How many seconds each value of controller 5 lets a portamento last. */
   portamento: readonly number[];
+  /** After how many seconds its echo comes back. */
+  echo: number;
 }
 
 /** Where the pitch of one note goes: so many semitones from its key, so many seconds after its onset. */
@@ -29,8 +31,16 @@ export type Message =
   { lane: string; timbre: Timbre } | { lane: string; at: number; act: Act } | { lane: string; gone: true };
 
 /** What is told to the band that is heard: of the page's clock, which stands so many seconds at the beginning of
- * the sound's. */
+ * the sound's; and how loud all of it is on this machine, 0..1. */
 export interface Batch {
   zero: number;
   messages: readonly Message[];
+  loud?: number;
+}
+
+/** How loud it was since it was last told: the highest samples by lanes, and of all lanes before they are held
+ * back. Over 1 the limiter holds back. */
+export interface Metered {
+  lanes: Readonly<Record<string, number>>;
+  all: number;
 }

@@ -470,6 +470,43 @@ export interface PulseStep extends Cell {
 export const DefaultNote = 36;
 
 //////////
+// source: sound.go
+
+/**
+ * Sound is the built-in voice a lane is heard with. It is never part of a file.
+ */
+export interface Sound {
+  voice: string;
+  wave: string;
+  width: number /* int */; // 5..95: % of its period that a pulse is up
+  level: number /* int */; // 0..100
+  pan: number /* int */; // -100 (left) .. 100 (right)
+  cutoff: number /* int */; // 0..100
+  resonance: number /* int */; // 0..100
+  envelope: number /* int */; // 0..100: how far the envelope opens the filter
+  attack: number /* int */; // 0..100: 1 ms to 1 s, evenly by ratio
+  decay: number /* int */; // 0..100: 20 ms to 2 s, evenly by ratio
+  sustain: number /* int */; // 0..100: the level that a held note comes to
+  release: number /* int */; // 0..100: 5 ms to 3 s, evenly by ratio
+  touch: number /* int */; // 0..100: how far velocity acts on the level
+  accent: number /* int */; // 0..100: how far velocity acts on the filter
+  drive: number /* int */; // 0..100
+  delay: number /* int */; // 0..100: how much of the echo is heard
+  delayRate: string; // after which note value the echo comes back
+  feedback: number /* int */; // 0..100: how much of an echo comes back once more
+  reverb: number /* int */; // 0..100
+}
+/**
+ * own is what a voice has of its own where a document does not say otherwise: the values of its envelope, 0..100.
+ */
+/**
+ * unsaid stands for a value of an envelope that a document leaves to the voice, until the voice is known.
+ */
+/**
+ * An envelopeField is a value whose default is the voice's own.
+ */
+
+//////////
 // source: types.go
 /*
 Package piece is the document: what a piece, its clips, lanes and steps hold,
@@ -560,20 +597,6 @@ export interface Common extends Craft {
 export interface Window {
   start: number /* int */; // from 1
   count: number /* int */;
-}
-/**
- * Sound is the built-in voice a lane is heard with. It is never part of a file.
- */
-export interface Sound {
-  voice: string;
-  wave: string;
-  level: number /* int */; // 0..100
-  cutoff: number /* int */; // 0..100
-  resonance: number /* int */; // 0..100
-  envelope: number /* int */; // 0..100: how far the envelope opens the filter
-  decay: number /* int */; // 0..100
-  drive: number /* int */; // 0..100
-  delay: number /* int */; // 0..100
 }
 /**
  * Pitched is what lanes hold whose steps have degrees.

@@ -91,8 +91,8 @@ export const facts = {
       "fields": {
         "pattern": {
           "title": "Beat",
-          "doc": "Four on the floor, half-time, broken, or none.",
-          "choices": ["off", "four", "half", "broken"],
+          "doc": "A click that counts the beats, four on the floor, half-time, broken, or none.",
+          "choices": ["off", "click", "four", "half", "broken"],
           "initial": "off"
         },
         "level": {"title": "Level", "doc": "Loudness in %.", "unit": "%", "low": 0, "high": 100, "initial": 60}
@@ -341,11 +341,31 @@ export const facts = {
           "voice": {
             "title": "Voice",
             "doc": "Which stand-in plays the lane.",
-            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "choices": ["bass", "sub", "pluck", "lead", "bell", "keys", "pad", "kit"],
             "initial": "bass"
           },
-          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "wave": {
+            "title": "Wave",
+            "doc": "The oscillator's wave.",
+            "choices": ["saw", "pulse", "triangle"],
+            "initial": "saw"
+          },
+          "width": {
+            "title": "Width",
+            "doc": "How much of its period a pulse is up, in %.",
+            "unit": "%",
+            "low": 5,
+            "high": 95,
+            "initial": 35
+          },
           "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "pan": {
+            "title": "Pan",
+            "doc": "Where it stands: -100 is left, 0 the middle, 100 right.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
           "cutoff": {
             "title": "Cutoff",
             "doc": "The filter's cutoff, in %.",
@@ -370,16 +390,74 @@ export const facts = {
             "high": 100,
             "initial": 50
           },
+          "attack": {
+            "title": "Attack",
+            "doc": "How soon a note is there: 0 is 1 ms, 100 is 1 s, evenly by ratio, to within 1/e of its top; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 20
+          },
           "decay": {
             "title": "Decay",
-            "doc": "The envelope's decay, in %.",
-            "unit": "%",
+            "doc": "How soon a note and its filter fall to 1/e of the way to what is held: 0 is 20 ms, 100 is 2 s, evenly by ratio; absent: as the voice has it.",
             "low": 0,
             "high": 100,
             "initial": 40
           },
+          "sustain": {
+            "title": "Sustain",
+            "doc": "The level that a held note comes to; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 70
+          },
+          "release": {
+            "title": "Release",
+            "doc": "How soon a note falls to 1/e once it is let go: 0 is 5 ms, 100 is 3 s, evenly by ratio; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 30
+          },
+          "touch": {
+            "title": "Velocity to level",
+            "doc": "How far velocity acts on the level, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "accent": {
+            "title": "Velocity to filter",
+            "doc": "How far velocity acts on the filter, accents (from 110) most, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
           "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
-          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0},
+          "delayRate": {
+            "title": "Echo rate",
+            "doc": "After which note value the echo comes back, in time with the tempo.",
+            "choices": ["1/2", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16"],
+            "initial": "1/8D"
+          },
+          "feedback": {
+            "title": "Feedback",
+            "doc": "How much of an echo comes back once more, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 35
+          },
+          "reverb": {
+            "title": "Reverb",
+            "doc": "How much of a small room is heard, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          }
         }
       },
       "modulators": {
@@ -779,11 +857,31 @@ export const facts = {
           "voice": {
             "title": "Voice",
             "doc": "Which stand-in plays the lane.",
-            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "choices": ["bass", "sub", "pluck", "lead", "bell", "keys", "pad", "kit"],
             "initial": "keys"
           },
-          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "wave": {
+            "title": "Wave",
+            "doc": "The oscillator's wave.",
+            "choices": ["saw", "pulse", "triangle"],
+            "initial": "saw"
+          },
+          "width": {
+            "title": "Width",
+            "doc": "How much of its period a pulse is up, in %.",
+            "unit": "%",
+            "low": 5,
+            "high": 95,
+            "initial": 35
+          },
           "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "pan": {
+            "title": "Pan",
+            "doc": "Where it stands: -100 is left, 0 the middle, 100 right.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
           "cutoff": {
             "title": "Cutoff",
             "doc": "The filter's cutoff, in %.",
@@ -808,16 +906,74 @@ export const facts = {
             "high": 100,
             "initial": 50
           },
+          "attack": {
+            "title": "Attack",
+            "doc": "How soon a note is there: 0 is 1 ms, 100 is 1 s, evenly by ratio, to within 1/e of its top; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 15
+          },
           "decay": {
             "title": "Decay",
-            "doc": "The envelope's decay, in %.",
+            "doc": "How soon a note and its filter fall to 1/e of the way to what is held: 0 is 20 ms, 100 is 2 s, evenly by ratio; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 85
+          },
+          "sustain": {
+            "title": "Sustain",
+            "doc": "The level that a held note comes to; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 20
+          },
+          "release": {
+            "title": "Release",
+            "doc": "How soon a note falls to 1/e once it is let go: 0 is 5 ms, 100 is 3 s, evenly by ratio; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 45
+          },
+          "touch": {
+            "title": "Velocity to level",
+            "doc": "How far velocity acts on the level, in %.",
             "unit": "%",
             "low": 0,
             "high": 100,
-            "initial": 40
+            "initial": 50
+          },
+          "accent": {
+            "title": "Velocity to filter",
+            "doc": "How far velocity acts on the filter, accents (from 110) most, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
           },
           "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
-          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0},
+          "delayRate": {
+            "title": "Echo rate",
+            "doc": "After which note value the echo comes back, in time with the tempo.",
+            "choices": ["1/2", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16"],
+            "initial": "1/8D"
+          },
+          "feedback": {
+            "title": "Feedback",
+            "doc": "How much of an echo comes back once more, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 35
+          },
+          "reverb": {
+            "title": "Reverb",
+            "doc": "How much of a small room is heard, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          }
         }
       },
       "modulators": {
@@ -1260,11 +1416,31 @@ export const facts = {
           "voice": {
             "title": "Voice",
             "doc": "Which stand-in plays the lane.",
-            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "choices": ["bass", "sub", "pluck", "lead", "bell", "keys", "pad", "kit"],
             "initial": "pluck"
           },
-          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "wave": {
+            "title": "Wave",
+            "doc": "The oscillator's wave.",
+            "choices": ["saw", "pulse", "triangle"],
+            "initial": "saw"
+          },
+          "width": {
+            "title": "Width",
+            "doc": "How much of its period a pulse is up, in %.",
+            "unit": "%",
+            "low": 5,
+            "high": 95,
+            "initial": 35
+          },
           "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "pan": {
+            "title": "Pan",
+            "doc": "Where it stands: -100 is left, 0 the middle, 100 right.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
           "cutoff": {
             "title": "Cutoff",
             "doc": "The filter's cutoff, in %.",
@@ -1289,16 +1465,74 @@ export const facts = {
             "high": 100,
             "initial": 50
           },
+          "attack": {
+            "title": "Attack",
+            "doc": "How soon a note is there: 0 is 1 ms, 100 is 1 s, evenly by ratio, to within 1/e of its top; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 10
+          },
           "decay": {
             "title": "Decay",
-            "doc": "The envelope's decay, in %.",
+            "doc": "How soon a note and its filter fall to 1/e of the way to what is held: 0 is 20 ms, 100 is 2 s, evenly by ratio; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 65
+          },
+          "sustain": {
+            "title": "Sustain",
+            "doc": "The level that a held note comes to; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          },
+          "release": {
+            "title": "Release",
+            "doc": "How soon a note falls to 1/e once it is let go: 0 is 5 ms, 100 is 3 s, evenly by ratio; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "touch": {
+            "title": "Velocity to level",
+            "doc": "How far velocity acts on the level, in %.",
             "unit": "%",
             "low": 0,
             "high": 100,
-            "initial": 40
+            "initial": 50
+          },
+          "accent": {
+            "title": "Velocity to filter",
+            "doc": "How far velocity acts on the filter, accents (from 110) most, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
           },
           "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
-          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0},
+          "delayRate": {
+            "title": "Echo rate",
+            "doc": "After which note value the echo comes back, in time with the tempo.",
+            "choices": ["1/2", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16"],
+            "initial": "1/8D"
+          },
+          "feedback": {
+            "title": "Feedback",
+            "doc": "How much of an echo comes back once more, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 35
+          },
+          "reverb": {
+            "title": "Reverb",
+            "doc": "How much of a small room is heard, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          }
         }
       },
       "modulators": {
@@ -1634,11 +1868,31 @@ export const facts = {
           "voice": {
             "title": "Voice",
             "doc": "Which stand-in plays the lane.",
-            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "choices": ["bass", "sub", "pluck", "lead", "bell", "keys", "pad", "kit"],
             "initial": "kit"
           },
-          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "wave": {
+            "title": "Wave",
+            "doc": "The oscillator's wave.",
+            "choices": ["saw", "pulse", "triangle"],
+            "initial": "saw"
+          },
+          "width": {
+            "title": "Width",
+            "doc": "How much of its period a pulse is up, in %.",
+            "unit": "%",
+            "low": 5,
+            "high": 95,
+            "initial": 35
+          },
           "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "pan": {
+            "title": "Pan",
+            "doc": "Where it stands: -100 is left, 0 the middle, 100 right.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
           "cutoff": {
             "title": "Cutoff",
             "doc": "The filter's cutoff, in %.",
@@ -1663,16 +1917,74 @@ export const facts = {
             "high": 100,
             "initial": 50
           },
+          "attack": {
+            "title": "Attack",
+            "doc": "How soon a note is there: 0 is 1 ms, 100 is 1 s, evenly by ratio, to within 1/e of its top; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          },
           "decay": {
             "title": "Decay",
-            "doc": "The envelope's decay, in %.",
-            "unit": "%",
+            "doc": "How soon a note and its filter fall to 1/e of the way to what is held: 0 is 20 ms, 100 is 2 s, evenly by ratio; absent: as the voice has it.",
             "low": 0,
             "high": 100,
             "initial": 40
           },
+          "sustain": {
+            "title": "Sustain",
+            "doc": "The level that a held note comes to; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          },
+          "release": {
+            "title": "Release",
+            "doc": "How soon a note falls to 1/e once it is let go: 0 is 5 ms, 100 is 3 s, evenly by ratio; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 40
+          },
+          "touch": {
+            "title": "Velocity to level",
+            "doc": "How far velocity acts on the level, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "accent": {
+            "title": "Velocity to filter",
+            "doc": "How far velocity acts on the filter, accents (from 110) most, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
           "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
-          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0},
+          "delayRate": {
+            "title": "Echo rate",
+            "doc": "After which note value the echo comes back, in time with the tempo.",
+            "choices": ["1/2", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16"],
+            "initial": "1/8D"
+          },
+          "feedback": {
+            "title": "Feedback",
+            "doc": "How much of an echo comes back once more, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 35
+          },
+          "reverb": {
+            "title": "Reverb",
+            "doc": "How much of a small room is heard, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          }
         }
       },
       "modulators": {
@@ -2078,11 +2390,31 @@ export const facts = {
           "voice": {
             "title": "Voice",
             "doc": "Which stand-in plays the lane.",
-            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "choices": ["bass", "sub", "pluck", "lead", "bell", "keys", "pad", "kit"],
             "initial": "bass"
           },
-          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "wave": {
+            "title": "Wave",
+            "doc": "The oscillator's wave.",
+            "choices": ["saw", "pulse", "triangle"],
+            "initial": "saw"
+          },
+          "width": {
+            "title": "Width",
+            "doc": "How much of its period a pulse is up, in %.",
+            "unit": "%",
+            "low": 5,
+            "high": 95,
+            "initial": 35
+          },
           "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "pan": {
+            "title": "Pan",
+            "doc": "Where it stands: -100 is left, 0 the middle, 100 right.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
           "cutoff": {
             "title": "Cutoff",
             "doc": "The filter's cutoff, in %.",
@@ -2107,16 +2439,74 @@ export const facts = {
             "high": 100,
             "initial": 50
           },
+          "attack": {
+            "title": "Attack",
+            "doc": "How soon a note is there: 0 is 1 ms, 100 is 1 s, evenly by ratio, to within 1/e of its top; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 20
+          },
           "decay": {
             "title": "Decay",
-            "doc": "The envelope's decay, in %.",
-            "unit": "%",
+            "doc": "How soon a note and its filter fall to 1/e of the way to what is held: 0 is 20 ms, 100 is 2 s, evenly by ratio; absent: as the voice has it.",
             "low": 0,
             "high": 100,
             "initial": 40
           },
+          "sustain": {
+            "title": "Sustain",
+            "doc": "The level that a held note comes to; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 70
+          },
+          "release": {
+            "title": "Release",
+            "doc": "How soon a note falls to 1/e once it is let go: 0 is 5 ms, 100 is 3 s, evenly by ratio; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 30
+          },
+          "touch": {
+            "title": "Velocity to level",
+            "doc": "How far velocity acts on the level, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "accent": {
+            "title": "Velocity to filter",
+            "doc": "How far velocity acts on the filter, accents (from 110) most, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
           "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
-          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0},
+          "delayRate": {
+            "title": "Echo rate",
+            "doc": "After which note value the echo comes back, in time with the tempo.",
+            "choices": ["1/2", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16"],
+            "initial": "1/8D"
+          },
+          "feedback": {
+            "title": "Feedback",
+            "doc": "How much of an echo comes back once more, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 35
+          },
+          "reverb": {
+            "title": "Reverb",
+            "doc": "How much of a small room is heard, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          }
         }
       },
       "range": {
@@ -2356,11 +2746,31 @@ export const facts = {
           "voice": {
             "title": "Voice",
             "doc": "Which stand-in plays the lane.",
-            "choices": ["bass", "pluck", "keys", "pad", "kit"],
+            "choices": ["bass", "sub", "pluck", "lead", "bell", "keys", "pad", "kit"],
             "initial": "bass"
           },
-          "wave": {"title": "Wave", "doc": "The oscillator's wave.", "choices": ["saw", "pulse"], "initial": "saw"},
+          "wave": {
+            "title": "Wave",
+            "doc": "The oscillator's wave.",
+            "choices": ["saw", "pulse", "triangle"],
+            "initial": "saw"
+          },
+          "width": {
+            "title": "Width",
+            "doc": "How much of its period a pulse is up, in %.",
+            "unit": "%",
+            "low": 5,
+            "high": 95,
+            "initial": 35
+          },
           "level": {"title": "Level", "doc": "Loudness, in %.", "unit": "%", "low": 0, "high": 100, "initial": 70},
+          "pan": {
+            "title": "Pan",
+            "doc": "Where it stands: -100 is left, 0 the middle, 100 right.",
+            "low": -100,
+            "high": 100,
+            "initial": 0
+          },
           "cutoff": {
             "title": "Cutoff",
             "doc": "The filter's cutoff, in %.",
@@ -2385,16 +2795,74 @@ export const facts = {
             "high": 100,
             "initial": 50
           },
+          "attack": {
+            "title": "Attack",
+            "doc": "How soon a note is there: 0 is 1 ms, 100 is 1 s, evenly by ratio, to within 1/e of its top; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 20
+          },
           "decay": {
             "title": "Decay",
-            "doc": "The envelope's decay, in %.",
-            "unit": "%",
+            "doc": "How soon a note and its filter fall to 1/e of the way to what is held: 0 is 20 ms, 100 is 2 s, evenly by ratio; absent: as the voice has it.",
             "low": 0,
             "high": 100,
             "initial": 40
           },
+          "sustain": {
+            "title": "Sustain",
+            "doc": "The level that a held note comes to; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 70
+          },
+          "release": {
+            "title": "Release",
+            "doc": "How soon a note falls to 1/e once it is let go: 0 is 5 ms, 100 is 3 s, evenly by ratio; absent: as the voice has it.",
+            "low": 0,
+            "high": 100,
+            "initial": 30
+          },
+          "touch": {
+            "title": "Velocity to level",
+            "doc": "How far velocity acts on the level, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
+          "accent": {
+            "title": "Velocity to filter",
+            "doc": "How far velocity acts on the filter, accents (from 110) most, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 50
+          },
           "drive": {"title": "Drive", "doc": "Overdrive, in %.", "unit": "%", "low": 0, "high": 100, "initial": 20},
-          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0}
+          "delay": {"title": "Echo", "doc": "Echo, in %.", "unit": "%", "low": 0, "high": 100, "initial": 0},
+          "delayRate": {
+            "title": "Echo rate",
+            "doc": "After which note value the echo comes back, in time with the tempo.",
+            "choices": ["1/2", "1/4D", "1/4", "1/4T", "1/8D", "1/8", "1/8T", "1/16D", "1/16"],
+            "initial": "1/8D"
+          },
+          "feedback": {
+            "title": "Feedback",
+            "doc": "How much of an echo comes back once more, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 35
+          },
+          "reverb": {
+            "title": "Reverb",
+            "doc": "How much of a small room is heard, in %.",
+            "unit": "%",
+            "low": 0,
+            "high": 100,
+            "initial": 0
+          }
         }
       },
       "modulators": {
@@ -3067,4 +3535,16 @@ export const facts = {
       }
     }
   }
+} as const;
+
+/** How each voice sounds where nothing else is said of it. */
+export const voiceSounds = {
+  bass: {"voice":"bass","wave":"saw","width":35,"level":70,"pan":0,"cutoff":45,"resonance":30,"envelope":50,"attack":20,"decay":40,"sustain":70,"release":30,"touch":50,"accent":50,"drive":20,"delay":0,"delayRate":"1/8D","feedback":35,"reverb":0},
+  sub: {"voice":"sub","wave":"saw","width":35,"level":70,"pan":0,"cutoff":45,"resonance":30,"envelope":50,"attack":25,"decay":50,"sustain":90,"release":33,"touch":50,"accent":50,"drive":20,"delay":0,"delayRate":"1/8D","feedback":35,"reverb":0},
+  pluck: {"voice":"pluck","wave":"saw","width":35,"level":70,"pan":0,"cutoff":45,"resonance":30,"envelope":50,"attack":10,"decay":65,"sustain":0,"release":50,"touch":50,"accent":50,"drive":20,"delay":0,"delayRate":"1/8D","feedback":35,"reverb":0},
+  lead: {"voice":"lead","wave":"saw","width":35,"level":70,"pan":0,"cutoff":45,"resonance":30,"envelope":50,"attack":25,"decay":55,"sustain":75,"release":45,"touch":50,"accent":50,"drive":20,"delay":0,"delayRate":"1/8D","feedback":35,"reverb":0},
+  bell: {"voice":"bell","wave":"saw","width":35,"level":70,"pan":0,"cutoff":45,"resonance":30,"envelope":50,"attack":0,"decay":95,"sustain":0,"release":66,"touch":50,"accent":50,"drive":20,"delay":0,"delayRate":"1/8D","feedback":35,"reverb":0},
+  keys: {"voice":"keys","wave":"saw","width":35,"level":70,"pan":0,"cutoff":45,"resonance":30,"envelope":50,"attack":15,"decay":85,"sustain":20,"release":45,"touch":50,"accent":50,"drive":20,"delay":0,"delayRate":"1/8D","feedback":35,"reverb":0},
+  pad: {"voice":"pad","wave":"saw","width":35,"level":70,"pan":0,"cutoff":45,"resonance":30,"envelope":50,"attack":72,"decay":80,"sustain":100,"release":62,"touch":50,"accent":50,"drive":20,"delay":0,"delayRate":"1/8D","feedback":35,"reverb":0},
+  kit: {"voice":"kit","wave":"saw","width":35,"level":70,"pan":0,"cutoff":45,"resonance":30,"envelope":50,"attack":0,"decay":40,"sustain":0,"release":40,"touch":50,"accent":50,"drive":20,"delay":0,"delayRate":"1/8D","feedback":35,"reverb":0},
 } as const;

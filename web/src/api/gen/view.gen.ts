@@ -385,6 +385,7 @@ export interface Vocabulary {
   kit: number /* int */[]; // the notes that a new kit begins with
   ppqs: number /* int */[];
   portamento: number /* float64 */[]; // how many seconds each value of controller 5 is
+  echoes: { [key: string]: number /* float64 */}; // how many quarters each rate of an echo is
   maxBars: number /* int */;
   stacks: string[]; // the chords that a degree is given by name
   bass: BassChoices;

@@ -34,6 +34,7 @@ export function SoundPanel({ source, name, trouble, nameOf, main }: Props) {
   const [depth, setDepth] = useState("24");
   const [loops, setLoops] = useState("tail");
   const [apart, setApart] = useState("one");
+  const [heard, setHeard] = useState("heard");
   const [withBeat, setWithBeat] = useState(true);
   const [state, setState] = useState<State>({ at: "idle" });
   const link = useRef<HTMLAnchorElement>(null);
@@ -57,6 +58,7 @@ export function SoundPanel({ source, name, trouble, nameOf, main }: Props) {
       depth: Number(depth) as Depth,
       loops: loops === "loop",
       apart: apart === "each",
+      limited: heard === "heard",
     };
     const began = performance.now();
     try {
@@ -112,6 +114,15 @@ export function SoundPanel({ source, name, trouble, nameOf, main }: Props) {
         />
       </div>
       <div className={css.row}>
+        <span>Peaks</span>
+        <Segments
+          label="What becomes of peaks over full scale"
+          value={heard}
+          onChange={forget(setHeard)}
+          all={{ heard: "limited, as heard", untouched: "untouched, lowered as a whole" }}
+        />
+      </div>
+      <div className={css.row}>
         <span>Files</span>
         <div className={css.inline}>
           <Segments
@@ -151,7 +162,9 @@ export function SoundPanel({ source, name, trouble, nameOf, main }: Props) {
             <p>
               {state.sound.peak === 0
                 ? "It is silent."
-                : state.sound.gain < 1
+                : state.sound.held < 0.999
+                  ? `Its highest peaks were limited by ${decibels(state.sound.held)} dB, as they are heard.`
+                  : state.sound.gain < 1
                   ? `All was lowered by ${decibels(state.sound.gain)} dB, so that no peak goes over full scale.`
                   : `Its peak lies ${decibels(state.sound.peak)} dB under full scale; nothing was changed.`}
             </p>

@@ -1,77 +1,114 @@
-/** After how many seconds an echo comes back, and how much of it. */
-const TIME = 0.29;
-const BACK = 0.32;
+import { Smooth } from "./smooth";
 
-/** A value that goes to where it is sent without a click. */
-export class Smooth {
-  private target: number;
+/** The longest that an echo takes to come back, in seconds: a half note at 20 beats a minute. */
+export const LONGEST = 6;
 
-  constructor(
-    public value: number,
-    private readonly speed: number,
-  ) {
-    this.target = value;
-  }
+/** Up to how much of it comes back each time. */
+const MOST_BACK = 0.85;
 
-  to(target: number): void {
-    this.target = target;
-  }
+/** Where its repeats are thinned at both ends, in Hz. */
+const THIN_LOW = 180;
+const THIN_HIGH = 4200;
 
-  /** Is there at once. */
-  settle(): void {
-    this.value = this.target;
-  }
+/** How long it takes to go over to another time, in seconds. */
+const TURN = 0.06;
 
-  next(): number {
-    this.value += (this.target - this.value) * this.speed;
-    return this.value;
-  }
-
-  /** Whether it is at nothing and stays there. */
-  get still(): boolean {
-    return this.target === 0 && this.value < 1e-5;
-  }
-}
-
-/** What comes back of a voice, ever softer. */
+/** What comes back of a voice, each time softer and thinner. */
 export class Echo {
   private line: Float32Array | null = null;
   private place = 0;
   private readonly wet: Smooth;
+  private readonly back: Smooth;
+  private low = 0;
+  private high = 0;
+  private readonly lows: number;
+  private readonly highs: number;
+  /** After how many samples it comes back, what that was before, and how far it has gone over. */
+  private time = 1;
+  private was = 1;
+  private over = 1;
 
   constructor(private readonly rate: number) {
-    this.wet = new Smooth(0, 1 / (0.02 * rate));
+    this.wet = Smooth.within(0.02, rate);
+    this.back = Smooth.within(0.02, rate);
+    this.lows = 1 - Math.exp((-2 * Math.PI * THIN_LOW) / rate);
+    this.highs = 1 - Math.exp((-2 * Math.PI * THIN_HIGH) / rate);
   }
 
   settle(): void {
     this.wet.settle();
+    this.back.settle();
+    this.over = 1;
   }
 
-  /** How much of it is heard, 0..1. */
-  set(wet: number): void {
+  /** How much of it is heard and how much of that comes back, 0..1; after how many seconds. */
+  set(wet: number, back: number, seconds: number): void {
     this.wet.to(wet);
+    this.back.to(back * MOST_BACK);
+    const time = Math.max(Math.round(Math.min(seconds, LONGEST) * this.rate), 1);
+    if (time === this.time) return;
+    this.was = this.time;
+    this.time = time;
+    this.over = this.line ? 0 : 1;
   }
 
   /** How long it goes on after what went in, in seconds. */
   get tail(): number {
-    return this.wet.still ? 0 : (Math.log(1e-4) / Math.log(BACK) + 1) * TIME;
+    if (this.wet.still) return 0;
+    const repeats = Math.log(1e-4) / Math.log(Math.max(this.back.value, 1e-4));
+    return Math.min((repeats + 1) * (this.time / this.rate), 60);
+  }
+
+  /** The line, as long as it has to be at least. */
+  private long(least: number): Float32Array {
+    const { line, place } = this;
+    if (line && line.length >= least) return line;
+    const longer = new Float32Array(least);
+    if (line) {
+      longer.set(line.subarray(place)); // the oldest comes first
+      longer.set(line.subarray(0, place), line.length - place);
+      this.place = line.length;
+    } else this.place = 0;
+    this.line = longer;
+    return longer;
+  }
+
+  private at(line: Float32Array, back: number): number {
+    const from = this.place - back;
+    return line[from < 0 ? from + line.length : from]!;
   }
 
   render(out: Float32Array, n: number): void {
     if (this.wet.still) {
       this.line = null;
-      this.place = 0;
       return;
     }
-    const line = (this.line ??= new Float32Array(Math.round(TIME * this.rate)));
-    let { place } = this;
+    const line = this.long(Math.max(this.time, this.was) + 1);
+    const step = 1 / (TURN * this.rate);
+    const { lows, highs } = this;
+    const turns = (wet: number) => (wet * Math.PI) / 2;
+    let dry = Math.cos(turns(this.wet.value));
+    let wet = Math.sin(turns(this.wet.value));
+    this.wet.after(n);
+    const drier = (Math.cos(turns(this.wet.value)) - dry) / n;
+    const wetter = (Math.sin(turns(this.wet.value)) - wet) / n;
+    let again = this.back.value;
+    const more = (this.back.after(n) - again) / n;
     for (let i = 0; i < n; i++) {
-      const turn = (this.wet.next() * Math.PI) / 2;
-      const back = line[place]!;
-      line[place] = out[i]! + back * BACK;
-      out[i] = Math.cos(turn) * out[i]! + Math.sin(turn) * back;
-      if (++place === line.length) place = 0;
+      dry += drier;
+      wet += wetter;
+      again += more;
+      let back = this.at(line, this.time);
+      if (this.over < 1) {
+        back = this.at(line, this.was) * (1 - this.over) + back * this.over;
+        this.over = Math.min(this.over + step, 1);
+      }
+      this.high += (back - this.high) * highs;
+      this.low += (this.high - this.low) * lows;
+      const thin = this.high - this.low;
+      line[this.place] = out[i]! + thin * again;
+      out[i] = dry * out[i]! + wet * thin;
+      if (++this.place === line.length) this.place = 0;
     }
-    this.place = place;
   }
 }

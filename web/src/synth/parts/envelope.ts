@@ -1,56 +1,73 @@
-/** Below this nothing is heard. */
-const NOTHING = 1e-5;
+/** Below this nothing is heard: 86 dB under a note's top. */
+const NOTHING = 5e-5;
 
-/** How fast a value goes towards another that it is to have all but reached after so many seconds. */
-export const pace = (seconds: number, rate: number): number =>
-  1 - Math.exp(-1 / ((Math.log(seconds + 1) / Math.log(200)) * rate));
+/** What share of the way to a value is gone in a sample, where all but 1/e of it is gone after so many seconds. */
+export const pace = (seconds: number, rate: number): number => 1 - Math.exp(-1 / (seconds * rate));
 
-/** An envelope: a straight attack, then ever slower towards what it holds, and towards nothing when let go. */
+/** How far over its top an attack aims, so that it gets there. */
+const AIM = 1.2;
+
+/** By what an attack's time constant is shorter than its time, so that it is within 1/e of its top by then. */
+const STEEPER = Math.log(AIM / (AIM - 1 + 1 / Math.E));
+
+/**
+ * An envelope from 0 to 1: it rises, falls towards what it holds, and towards nothing when let go. Times are in
+ * seconds, and tell when it has come to within 1/e of where it goes.
+ */
 export class Envelope {
   attack = 0.004;
   decay = 0.25;
   sustain = 0.75;
   release = 0.05;
   level = 0;
-  private rising = 0;
-  private top = 1;
+  private rising = false;
   private target = 0;
   private speed = 0;
 
   constructor(private readonly rate: number) {}
 
-  strike(top: number): void {
-    this.top = top;
-    this.rising = Math.max((top - this.level) / (this.attack * this.rate), 1e-9);
-    this.target = top * this.sustain;
+  strike(): void {
+    this.rising = true;
+    this.target = AIM;
+    this.speed = pace(this.attack / STEEPER, this.rate);
+  }
+
+  let(seconds = this.release): void {
+    this.rising = false;
+    this.target = 0;
+    this.speed = pace(seconds, this.rate);
+  }
+
+  /** Takes times and what is held anew, also while it sounds. */
+  renew(): void {
+    if (this.target === 0 || this.rising) return;
+    this.target = this.sustain;
     this.speed = pace(this.decay, this.rate);
   }
 
-  let(): void {
-    this.rising = 0;
-    this.target = 0;
-    this.speed = pace(this.release, this.rate);
+  private fall(): void {
+    this.level = 1;
+    this.rising = false;
+    // What holds nothing goes on falling, and is over once it is not heard.
+    this.target = Math.max(this.sustain, Number.MIN_VALUE);
+    this.speed = pace(this.decay, this.rate);
   }
 
   next(): number {
-    if (this.rising > 0) {
-      this.level += this.rising;
-      if (this.level >= this.top) {
-        this.level = this.top;
-        this.rising = 0;
-      }
-    } else this.level += (this.target - this.level) * this.speed;
+    this.level += (this.target - this.level) * this.speed;
+    if (this.rising && this.level >= 1) this.fall();
     return this.level;
   }
 
-  /** Lets so many samples pass. */
+  /** Lets n samples pass. */
   skip(n: number): number {
-    for (let i = 0; i < n; i++) this.next();
+    this.level += (this.target - this.level) * (1 - (1 - this.speed) ** n);
+    if (this.rising && this.level >= 1) this.fall();
     return this.level;
   }
 
   /** Whether it has died away. */
   get over(): boolean {
-    return this.rising === 0 && this.level < NOTHING && this.target < NOTHING;
+    return !this.rising && this.level < NOTHING && this.target < NOTHING;
   }
 }

@@ -2,7 +2,15 @@
 const LOW = 20;
 const HIGH = 0.45;
 
-/** A filter with two poles, as a trapezoidal state variable: it stays stable however fast it is moved. */
+/** What a filter is tuned by: the warped frequency of a trapezoidal integrator. */
+export function warped(hertz: number, rate: number): number {
+  return Math.tan((Math.PI * Math.min(Math.max(hertz, LOW), HIGH * rate)) / rate);
+}
+
+/**
+ * A filter with two poles, as a state variable filter of trapezoidal integrators (Zavalishin, The Art of VA
+ * Filter Design): it stays stable however fast it is moved.
+ */
 export class Filter {
   private a = 0;
   private b = 0;
@@ -16,10 +24,14 @@ export class Filter {
 
   /** Tunes it, in Hz, with a resonance in dB over what is flat. */
   tune(hertz: number, decibels: number): void {
-    const f = Math.min(Math.max(hertz, LOW), HIGH * this.rate);
-    this.g = Math.tan((Math.PI * f) / this.rate);
-    this.k = 10 ** (-decibels / 20);
-    this.d = 1 / (1 + this.g * (this.g + this.k));
+    this.set(warped(hertz, this.rate), 10 ** (-decibels / 20));
+  }
+
+  /** Tunes it by what it is warped to, and by its damping. */
+  set(g: number, k: number): void {
+    this.g = g;
+    this.k = k;
+    this.d = 1 / (1 + g * (g + k));
   }
 
   /** Takes a sample; low, band and what it gives back (high) are the three ways out. */

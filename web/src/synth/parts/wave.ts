@@ -1,61 +1,133 @@
-/** Rounds the corner where a wave jumps, so that nothing folds back below half the sampling rate. */
-function corner(phase: number, step: number): number {
-  if (phase < step) {
-    const t = phase / step;
-    return t + t - t * t - 1;
-  }
-  if (phase > 1 - step) {
-    const t = (phase - 1) / step;
-    return t * t + t + t + 1;
-  }
-  return 0;
-}
-
-/** A saw that rises from -1 to 1; phase and step are shares of a period. */
-export const saw = (phase: number, step: number): number => 2 * phase - 1 - corner(phase, step);
-
-/** How much of its period a rectangle is up. */
-const WIDTH = 0.35;
-
-/** A rectangle about 0. */
-export function rectangle(phase: number, step: number): number {
-  const down = phase >= WIDTH ? phase - WIDTH : phase - WIDTH + 1;
-  return (phase < WIDTH ? 1 : -1) + corner(phase, step) - corner(down, step) + 1 - 2 * WIDTH;
-}
-
 /** The samples of one period of a table. */
 export const PERIOD = 2048;
 
-const count = (partials: readonly number[], most: number): number => Math.max(Math.min(partials.length, most), 1);
+/** Tables of up to so many partials stand one by one; above, each has about a twelfth more. */
+const DENSE = 32;
+const STEP = 1.09;
 
-/** The sum of partials as a table, with as many of them as lie below half the sampling rate. */
+const sine = Float64Array.from({ length: PERIOD }, (_, i) => Math.sin((2 * Math.PI * i) / PERIOD));
+
+/** How many partials a table has, for each table. */
+function counts(most: number): number[] {
+  const out = Array.from({ length: Math.min(DENSE, most) }, (_, i) => i + 1);
+  for (let n = DENSE * STEP; n < most; n *= STEP) out.push(Math.floor(n));
+  if (most > DENSE) out.push(most);
+  return out;
+}
+
+/**
+ * The sum of partials as tables, each with as many of them as lie below half the sampling rate, so that nothing
+ * folds back (band-limited wavetables).
+ */
 export class Tables {
-  private readonly made = new Map<number, Float32Array>();
-  private readonly peak: number;
+  /** By how many partials may sound, the table of those. */
+  private readonly tables: Float32Array[] = [];
+  private readonly most: number;
 
-  constructor(private readonly partials: readonly number[]) {
-    this.peak = this.sum(partials.length).reduce((most, v) => Math.max(most, Math.abs(v)), 0);
-  }
-
-  /** The table for a tone of so many Hz; it has one sample more than a period, for what lies between. */
-  at(hertz: number, rate: number): Float32Array {
-    const n = count(this.partials, Math.floor((0.5 * rate) / hertz));
-    let table = this.made.get(n);
-    if (!table) {
-      table = Float32Array.from(this.sum(n), (v) => v / this.peak);
-      this.made.set(n, table);
+  /** partials: their amplitudes from the fundamental up; what goes with each sample of the table is the sum of
+   * their sines times gain. */
+  constructor(partials: readonly number[], gain = 1) {
+    this.most = partials.length;
+    const sum = new Float64Array(PERIOD);
+    let done = 0;
+    for (const n of counts(partials.length)) {
+      for (; done < n; done++) {
+        const share = partials[done]! * gain;
+        if (share) for (let i = 0; i < PERIOD; i++) sum[i]! += share * sine[((done + 1) * i) % PERIOD]!;
+      }
+      const table = new Float32Array(PERIOD + 1); // one more than a period, for what lies between
+      table.set(sum);
+      table[PERIOD] = table[0]!;
+      const before = this.tables.length;
+      for (let k = Math.max(before, 1); k < n; k++) this.tables[k] = this.tables[before - 1] ?? table;
+      this.tables[n] = table;
     }
-    return table;
   }
 
-  private sum(n: number): number[] {
-    return Array.from({ length: PERIOD + 1 }, (_, i) => {
-      let v = 0;
-      for (let k = 0; k < n; k++) v += this.partials[k]! * Math.sin((2 * Math.PI * (k + 1) * i) / PERIOD);
-      return v;
-    });
+  /** The table for a tone whose period is so many samples. */
+  at(period: number): Float32Array {
+    return this.tables[Math.min(Math.max(Math.floor(period / 2), 1), this.most)]!;
   }
 }
+
+/**
+ * Adds n samples of a table from a phase on, in samples of the table, at a step that goes from one to another, and
+ * gives back where the phase is then. later: less the same so much later in the period, which makes a pulse of a saw; 0: alone.
+ */
+export function add(
+  into: Float64Array,
+  table: Float32Array,
+  phase: number,
+  from: number,
+  to: number,
+  later: number,
+  gain: number,
+  n: number,
+): number {
+  const faster = (to - from) / n;
+  let step = from;
+  if (later <= 0) {
+    for (let i = 0; i < n; i++) {
+      const at = phase | 0;
+      into[i]! += (table[at]! + (table[at + 1]! - table[at]!) * (phase - at)) * gain;
+      phase += step += faster;
+      if (phase >= PERIOD) phase -= PERIOD;
+    }
+    return phase;
+  }
+  for (let i = 0; i < n; i++) {
+    const at = phase | 0;
+    const other = phase + later < PERIOD ? phase + later : phase + later - PERIOD;
+    const k = other | 0;
+    const x = table[at]! + (table[at + 1]! - table[at]!) * (phase - at);
+    into[i]! += (x - table[k]! - (table[k + 1]! - table[k]!) * (other - k)) * gain;
+    phase += step += faster;
+    if (phase >= PERIOD) phase -= PERIOD;
+  }
+  return phase;
+}
+
+/**
+ * Adds n samples of a tone whose phase another one moves, by index at most, in periods over 2 pi (frequency
+ * modulation: Chowning, 1973). phases: of the tone and of what moves it; the first goes on, the other is given back.
+ */
+export function moved(
+  into: Float64Array,
+  table: Float32Array,
+  phases: number[],
+  step: number,
+  ratio: number,
+  index: number,
+  gain: number,
+  n: number,
+): number {
+  let [phase, other] = phases as [number, number];
+  const depth = (index * PERIOD) / (2 * Math.PI);
+  for (let i = 0; i < n; i++) {
+    const to = other | 0;
+    let at = phase + (table[to]! + (table[to + 1]! - table[to]!) * (other - to)) * depth;
+    at -= Math.floor(at / PERIOD) * PERIOD;
+    const k = at | 0;
+    into[i]! += (table[k]! + (table[k + 1]! - table[k]!) * (at - k)) * gain;
+    phase += step;
+    while (phase >= PERIOD) phase -= PERIOD;
+    other += step * ratio;
+    while (other >= PERIOD) other -= PERIOD;
+  }
+  phases[0] = phase;
+  return other;
+}
+
+const MOST_PARTIALS = 512;
+const series = (amplitude: (k: number) => number) =>
+  Array.from({ length: MOST_PARTIALS }, (_, i) => amplitude(i + 1));
+
+/** A saw that falls from 1 to -1, a triangle from -1 to 1, and a sine. A pulse is a saw less the same saw later. */
+export const saw = new Tables(series((k) => 2 / (Math.PI * k)));
+export const triangle = new Tables(
+  series((k) => (k % 2 ? ((k % 4 === 1 ? 1 : -1) * 8) / (Math.PI * k) ** 2 : 0)),
+);
+export const pure = new Tables([1]);
 
 /** Noise that is the same each time a piece is heard. */
 export class Noise {
