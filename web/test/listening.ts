@@ -99,7 +99,11 @@ function weighted(from: Float32Array, rate: number): Float64Array {
 }
 
 /** The loudness of a stretch of both sides, in LUFS, by ITU-R BS.1770-4, as one block without gates. */
-export function loudness({ left, right }: { left: Float32Array; right: Float32Array }, from = 0, to = left.length / RATE): number {
+export function loudness(
+  { left, right }: { left: Float32Array; right: Float32Array },
+  from = 0,
+  to = left.length / RATE,
+): number {
   const power = [left, right].map((side) => {
     const own = weighted(side, RATE).subarray(Math.round(from * RATE), Math.round(to * RATE));
     return own.reduce((sum, v) => sum + v * v, 0) / own.length;
@@ -119,7 +123,10 @@ export function spectrum(samples: Float32Array): { lines: Float64Array; width: n
   });
   const out = fft.createComplexArray();
   fft.realTransform(out, turns);
-  const lines = Float64Array.from({ length: size / 2 }, (_, k) => (Math.hypot(out[2 * k]!, out[2 * k + 1]!) * 2) / size / 0.35875);
+  const lines = Float64Array.from(
+    { length: size / 2 },
+    (_, k) => (Math.hypot(out[2 * k]!, out[2 * k + 1]!) * 2) / size / 0.35875,
+  );
   return { lines, width: RATE / size };
 }
 

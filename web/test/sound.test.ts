@@ -59,7 +59,10 @@ test.each([16, 24, 32] as const)("a file of %i bits holds what is played, and sa
   // 16 bits are dithered by up to one bit more.
   const bits = { 16: 1.51, 24: 0.51, 32: 0 }[depth];
   expect(off).toBeLessThanOrEqual(bits / (2 ** (depth - 1) - 1));
-  expect(samples.slice(0, 100).every((v) => v === 0), "silence stays silence").toBe(true);
+  expect(
+    samples.slice(0, 100).every((v) => v === 0),
+    "silence stays silence",
+  ).toBe(true);
 });
 
 test("files of lanes add up to the whole, also of one that begins late", async () => {

@@ -149,7 +149,11 @@ describe("filter and envelope", () => {
 
   test("brightness (74) moves it as a hand does", () => {
     const bright = (value: number) => {
-      const { left } = hear(timbreOf(soundOf("bass", { sustain: 100 })), [strike(0, 2, 40), control(0.5, 74, value)], 1);
+      const { left } = hear(
+        timbreOf(soundOf("bass", { sustain: 100 })),
+        [strike(0, 2, 40), control(0.5, 74, value)],
+        1,
+      );
       return lineAt(spectrum(part(left, 0.6, 1)), hertzOf(40) * 16);
     };
     expect(decibels(bright(110) / bright(64))).toBeGreaterThan(10);
@@ -174,7 +178,11 @@ describe("filter and envelope", () => {
     const up = levels(rising, hertzOf(84), 0.004);
     const top = Math.max(...up);
     expect(timeOf(up, (level) => level > top * (1 - 1 / Math.E))).toBeCloseTo(msOf("attack", value) / 1000, 1.5);
-    const falling = hear(timbreOf(soundOf("sub", { ...flat, attack: 0, release: value })), [strike(0, 0.5, 84)], 4).left;
+    const falling = hear(
+      timbreOf(soundOf("sub", { ...flat, attack: 0, release: value })),
+      [strike(0, 0.5, 84)],
+      4,
+    ).left;
     const down = levels(part(falling, 0.5, 4), hertzOf(84), 0.004);
     const share = timeOf(down, (level) => level < down[0]! / Math.E) / (msOf("release", value) / 1000);
     expect(share).toBeGreaterThan(0.8);
@@ -213,7 +221,8 @@ describe("filter and envelope", () => {
         for (let k = Math.round(150 / own.width); k * own.width < 10000; k++) {
           const hertz = k * own.width;
           const away = Math.abs(hertz - Math.round(hertz / f) * f);
-          if (away > (beats && other.drive ? 0.4 * f : beats ? 0.02 * hertz + 12 : 12)) worst = Math.max(worst, own.lines[k]!);
+          if (away > (beats && other.drive ? 0.4 * f : beats ? 0.02 * hertz + 12 : 12))
+            worst = Math.max(worst, own.lines[k]!);
         }
         expect(decibels(worst / lineAt(own, f)), `${midi} ${JSON.stringify(other)}`).toBeLessThan(-60);
         // The mean over whole beats of what stands apart would need long to be exact: it is weighed instead.
@@ -239,7 +248,8 @@ describe("touch", () => {
   });
 
   test("how far velocity acts on the level is a value", () => {
-    const soft = (touch: number) => loud(note("keys", { touch, accent: 0 }, true, [60], 50)) - loud(note("keys", {}, true, [60]));
+    const soft = (touch: number) =>
+      loud(note("keys", { touch, accent: 0 }, true, [60], 50)) - loud(note("keys", {}, true, [60]));
     expect(soft(0)).toBeCloseTo(0, 0);
     expect(soft(50)).toBeCloseTo(-9, 0);
     expect(soft(100)).toBeCloseTo(-18, 0);
@@ -278,7 +288,11 @@ describe("the room", () => {
     expect(decibels(first / second)).toBeGreaterThan(4);
     expect(decibels(second / third)).toBeGreaterThan(4);
     expect(echoes(0)[1]!).toBeLessThan(first / 100);
-    const { left } = hear({ ...timbreOf(soundOf("pluck", { delay: 60, decay: 0, release: 0 })), echo: 0.5 }, [strike(0, 0.1, 60)], 0.5);
+    const { left } = hear(
+      { ...timbreOf(soundOf("pluck", { delay: 60, decay: 0, release: 0 })), echo: 0.5 },
+      [strike(0, 0.1, 60)],
+      0.5,
+    );
     expect(rms(part(left, 0.35, 0.49))).toBeLessThan(first / 100);
   });
 
@@ -293,7 +307,11 @@ describe("the room", () => {
   });
 
   test("a reverb is heard on both sides, differs between them, and dies away", () => {
-    const { left, right, band } = hear(timbreOf(soundOf("pluck", { reverb: 70, release: 0 })), [strike(0, 0.05, 60)], 4);
+    const { left, right, band } = hear(
+      timbreOf(soundOf("pluck", { reverb: 70, release: 0 })),
+      [strike(0, 0.05, 60)],
+      4,
+    );
     const [l, r] = [part(left, 0.3, 0.6), part(right, 0.3, 0.6)];
     expect(rms(l)).toBeGreaterThan(1e-4);
     const same = l.reduce((sum, v, i) => sum + v * r[i]!, 0) / (l.length * rms(l) * rms(r));
@@ -306,7 +324,9 @@ describe("the room", () => {
 describe("limits", () => {
   test("what is let go is capped, also where chords follow fast", () => {
     const timbre = timbreOf(soundOf("pad", { release: 100 }), true);
-    const chords = Array.from({ length: 60 }, (_, k) => [48, 52, 55, 59].map((m) => strike(k * 0.05, k * 0.05 + 0.04, m + (k % 7))));
+    const chords = Array.from({ length: 60 }, (_, k) =>
+      [48, 52, 55, 59].map((m) => strike(k * 0.05, k * 0.05 + 0.04, m + (k % 7))),
+    );
     const { band } = hear(timbre, chords.flat(), 2.9);
     expect(band.notes).toBeLessThanOrEqual(12);
   });
@@ -324,7 +344,12 @@ describe("limits", () => {
 
   test("live and in files the same samples are made", () => {
     const timbre = timbreOf(soundOf("lead", { delay: 40, reverb: 40, drive: 60 }));
-    const messages = [strike(0.0123, 0.2, 60), act(0.1234, { do: "bend", value: 3000 }), strike(0.15, 0.3, 67), strike(0.3, 0.4, 67, 40)];
+    const messages = [
+      strike(0.0123, 0.2, 60),
+      act(0.1234, { do: "bend", value: 3000 }),
+      strike(0.15, 0.3, 67),
+      strike(0.3, 0.4, 67, 40),
+    ];
     const whole = hear(timbre, messages, 1, RATE);
     const small = hear(timbre, messages, 1, 128);
     expect(small.left).toEqual(whole.left);

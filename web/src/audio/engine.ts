@@ -1,4 +1,4 @@
-import type { Instrument, Performance, Times, Trial } from "./performance";
+import { BY_HAND, type Instrument, type Performance, type Times, type Trial } from "./performance";
 import { clocksBetween, clockStarts, clockStops } from "../ports/clock";
 import { pumpAll, stopAll } from "../ports/routes";
 import { Backing, drumKit } from "./backing";
@@ -6,6 +6,7 @@ import { Ensemble } from "./ensemble";
 import { Loop } from "./loop";
 import { Ordered } from "./ordered";
 import { Output } from "./output";
+import type { Metered } from "../synth/protocol";
 import type { Listener, Running, RunningLane } from "./running";
 import { Stage } from "./stage";
 import { LATE, Transport } from "./transport";
@@ -54,7 +55,7 @@ export class Engine {
     const times = () => newest()?.times ?? STILL;
     this.transport = new Transport(() => newest()?.tempo ?? 120);
     this.ensemble = new Ensemble(stage, times);
-    this.hands = new Ensemble(stage, times, " by hand");
+    this.hands = new Ensemble(stage, times, BY_HAND);
     const backing = new Backing(stage.voice({ id: "the beat", sound: drumKit, many: true }, times));
     const clicker = stage.voice({ id: "the click", sound: drumKit, many: true }, times);
     this.loop = new Loop(this.transport, { ensemble: this.ensemble, backing, clicker, trial: this.trial });
@@ -70,6 +71,16 @@ export class Engine {
   }
   get clicked(): number {
     return this.loop.clicked;
+  }
+
+  /** How loud it was when the sound told last. */
+  get metered(): Metered {
+    return this.stage.metered;
+  }
+
+  /** How loud all of it is on this machine, 0..1. */
+  loud(loud: number): void {
+    this.stage.loud(loud);
   }
 
   /** Is told of what is scheduled of the running order; null: nobody asks. */

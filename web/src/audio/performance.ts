@@ -1,6 +1,9 @@
 import type { Sound } from "../api/gen/piece.gen";
 import type { Bend, Clip as ClipView, Control, Note, Pressure } from "../api/gen/view.gen";
 
+/** What follows a lane's id in the voice with which it is played by hand. */
+export const BY_HAND = " by hand";
+
 /** A lane by what it sounds with. */
 export interface Instrument {
   id: string;

@@ -1,4 +1,4 @@
-import type { Batch, Message } from "../synth/protocol";
+import type { Batch, Message, Metered } from "../synth/protocol";
 // oxlint-disable-next-line import/default -- the bundler makes its address
 import worklet from "../synth/worklet?worker&url";
 import { Clocks, pageNow } from "./clocks";
@@ -10,6 +10,8 @@ import type { Voice } from "./voices";
 /** How long the sound's clock is waited for, and how often it is looked at, in ms. */
 const PATIENCE = 1000;
 const LOOK = 5;
+
+const QUIET: Metered = { lanes: {}, all: 0 };
 
 /** Waits until the sound's clock goes: it stands for a while when a page opens the sound. */
 async function going(context: { currentTime: number }): Promise<void> {
@@ -23,6 +25,8 @@ async function going(context: { currentTime: number }): Promise<void> {
  * voice costs many times as much, and cannot be worked out for a file piece by piece.
  */
 export class Stage {
+  /** How loud it was when the sound told last. */
+  metered: Metered = QUIET;
   private waiting: Message[] = [];
   private readonly clocks: Clocks;
 
@@ -31,6 +35,7 @@ export class Stage {
     private readonly node: AudioWorkletNode,
   ) {
     this.clocks = new Clocks(output.time, pageNow());
+    node.port.onmessage = ({ data }: MessageEvent<Metered>) => (this.metered = data);
   }
 
   static async open(output: Output): Promise<Stage> {
@@ -56,6 +61,12 @@ export class Stage {
 
   private post(messages: readonly Message[]): void {
     const batch: Batch = { zero: this.clocks.zero, messages };
+    this.node.port.postMessage(batch);
+  }
+
+  /** How loud all of it is on this machine, 0..1. */
+  loud(loud: number): void {
+    const batch: Batch = { zero: this.clocks.zero, messages: [], loud };
     this.node.port.postMessage(batch);
   }
 

@@ -3,6 +3,8 @@ import { memo, useLayoutEffect, useRef, useState } from "react";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField, NumberField } from "../controls/Field";
 import { laneFact, laneFacts } from "../api/facts";
+import { Meter } from "../controls/Meter";
+import { BY_HAND } from "../audio/performance";
 import { NumberBox } from "../controls/NumberBox";
 import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
@@ -81,6 +83,12 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, height }
         <Toggle lane={lane} field="mute" letter="M" name="Mute" />
         <Toggle lane={lane} field="solo" letter="S" name="Solo" />
       </div>
+      {sounds(lane) && (
+        <Meter
+          label={`Level of ${lane.name}`}
+          of={({ lanes }) => Math.max(lanes[lane.id] ?? 0, lanes[`${lane.id}${BY_HAND}`] ?? 0)}
+        />
+      )}
       {!row && (
         <div
           className={css.facts}

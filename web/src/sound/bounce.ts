@@ -83,7 +83,13 @@ export async function bounce(
       worker.postMessage(task);
     });
   try {
-    await ask<"begin">({ do: "begin", rate: sampleRate, apart: wanted.apart, limited: wanted.limited, loop: wanted.loops ? frames : 0 });
+    await ask<"begin">({
+      do: "begin",
+      rate: sampleRate,
+      apart: wanted.apart,
+      limited: wanted.limited,
+      loop: wanted.loops ? frames : 0,
+    });
     const messages: Message[] = [];
     const teller = { tell: (message: Message) => void messages.push(message) };
     const voices = new Map<string, Told>();

@@ -3,6 +3,8 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { Sound } from "../api/gen/piece.gen";
 import type { Note } from "../api/gen/view.gen";
 import type { StarterOffer } from "../api/gen/server.gen";
+import { keep, recalled } from "../kept";
+import type { Metered } from "../synth/protocol";
 import { message, useApp } from "./store";
 import type { Engine } from "../audio/engine";
 import type { Instrument, Performance, Trial } from "../audio/performance";
@@ -59,6 +61,26 @@ followWith({
   },
 });
 
+const LOUDNESS = "agrimony loudness";
+
+/** How loud everything is on this machine, 0..100. */
+const useLoudness = create<{ value: number }>(() => ({ value: recalled(LOUDNESS, 100) }));
+
+export const useLoud = (): number => useLoudness((s) => s.value);
+
+/** What samples are multiplied by: half way is 12 dB softer. */
+const gainOf = (value: number): number => (value / 100) ** 2;
+
+/** Sets how loud everything is on this machine, which remembers it. */
+export function setLoudness(value: number): void {
+  useLoudness.setState({ value });
+  keep(LOUDNESS, JSON.stringify(value));
+  engine?.loud(gainOf(value));
+}
+
+/** How loud it was a moment ago: by lanes, and all of them before the limiter. Over 1 is too loud. */
+export const metered = (): Metered => engine?.metered ?? { lanes: {}, all: 0 };
+
 /** Whether it plays, and how often something else was heard or moved. */
 const usePlayer = create<{ playing: boolean; stirred: number }>(() => ({ playing: false, stirred: 0 }));
 
@@ -79,7 +101,9 @@ async function load(): Promise<Engine> {
   loading ??= arrived.then((m) => m.startEngine(() => source.newest()));
   await arrived;
   const late = new Promise<never>((_, failed) => setTimeout(() => failed(new Error(NO_SOUND)), PATIENCE));
+  const first = !engine;
   engine = await Promise.race([loading, late]);
+  if (first) engine.loud(gainOf(useLoudness.getState().value));
   return engine;
 }
 

@@ -170,7 +170,8 @@ export class Band {
     let over = this.notes - MOST;
     if (over <= 0) return;
     // The fullest lanes give first.
-    for (const lane of [...this.lanes.values()].sort((a, b) => b.count - a.count)) if (over > 0) over -= lane.thin(over);
+    for (const lane of [...this.lanes.values()].sort((a, b) => b.count - a.count))
+      if (over > 0) over -= lane.thin(over);
   }
 
   /** Adds a grain. */

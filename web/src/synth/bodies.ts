@@ -26,11 +26,7 @@ export interface Body {
   gain: number;
 }
 
-const sums = (...partials: number[]): Tables =>
-  new Tables(
-    partials,
-    1 / partials.reduce((sum, v) => sum + v, 0),
-  );
+const sums = (...partials: number[]): Tables => new Tables(partials, 1 / partials.reduce((sum, v) => sum + v, 0));
 
 /** The voices of the document but for the kit. To add one, add a row here, in audio/voices.ts and in the document's list. */
 export const bodies: Readonly<Record<string, Body>> = {

@@ -28,6 +28,9 @@ const SILENCED: readonly number[] = [64, 65];
 const USUAL_LEVEL = 70;
 const STEEPNESS = 2.7;
 
+/** How much lower all lanes are than they are made, so that half a dozen of them stay under full scale together. */
+const HEADROOM = 0.6;
+
 /** How much of a lane goes into the room at 100. */
 const INTO_ROOM = 0.9;
 
@@ -92,7 +95,7 @@ export class Lane {
     const now = this.timbre.sound;
     this.source.set(now);
     this.drive.set(now.drive);
-    this.level.to((now.level / USUAL_LEVEL) ** STEEPNESS);
+    this.level.to(HEADROOM * (now.level / USUAL_LEVEL) ** STEEPNESS);
     this.echo.set((now.delay / 100) * 0.5, now.feedback / 100, this.timbre.echo);
     this.room.to((now.reverb / 100) ** 1.5 * INTO_ROOM);
     this.turn();

@@ -50,7 +50,7 @@ export class Many implements Source {
     const { sound, tones } = this;
     if (!sound) return;
     const alone = !tones.any;
-    for (const old of [...tones.sounding]) if (old.struck.midi === struck.midi) tones.release(old);
+    for (const old of tones.sounding.slice()) if (old.struck.midi === struck.midi) tones.release(old);
     if (tones.sounding.length >= MOST) tones.release(tones.sounding[0]!, true);
     tones.add(new Tone(this.rate, this.body, sound, struck));
     this.level();
@@ -75,7 +75,7 @@ export class Many implements Source {
   }
 
   silence(): void {
-    for (const tone of [...this.tones.sounding]) this.tones.release(tone);
+    for (const tone of this.tones.sounding.slice()) this.tones.release(tone);
     this.waiting = [];
   }
 

@@ -5,6 +5,7 @@ import { ChoiceField, NumberField } from "../controls/Field";
 import { FilePick } from "../controls/FilePick";
 import { facts } from "../api/facts";
 import { setPiece } from "../state/actions";
+import { setLoudness, useLoud } from "../state/player";
 import { useApp } from "../state/store";
 import { beatNames } from "./beats";
 import css from "./TopBar.module.css";
@@ -115,6 +116,7 @@ export function BeatFields() {
   const piece = useApp((s) => s.piece)!;
   const set = useApp((s) => s.set);
   const audition = useApp((s) => s.audition);
+  const loud = useLoud();
   return (
     <div className={css.popover}>
       <label htmlFor="beat">Beat</label>
@@ -132,6 +134,18 @@ export function BeatFields() {
         label="Beat level"
         value={piece.beat.level}
         onChange={(level) => setPiece({ beat: { level } })}
+      />
+      <NumberField
+        id="loudness"
+        fact={{
+          title: "Loudness here",
+          doc: "How loud everything is on this machine, which remembers it.",
+          low: 0,
+          high: 100,
+        }}
+        label="Loudness on this machine in percent"
+        value={loud}
+        onChange={setLoudness}
       />
       <label htmlFor="audition">Sound notes when clicked</label>
       <input

@@ -8,6 +8,7 @@ import { setPiece } from "../state/actions";
 import { playOrder, showOrder, stopOrder, useOrder } from "../order/state";
 import { type App, useApp } from "../state/store";
 import { facts } from "../api/facts";
+import { Meter } from "../controls/Meter";
 import { NumberBox } from "../controls/NumberBox";
 import { later } from "../controls/later";
 import { Popup } from "../controls/Popup";
@@ -155,6 +156,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
           )}
         </button>
         {!ordering && <Clock />}
+        <Meter label="Level of everything" of={({ all }) => all} />
         {editing && (
           <button
             className={css.plain}

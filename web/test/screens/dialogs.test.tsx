@@ -35,7 +35,7 @@ describe("rendering to a file", () => {
       "Low115C♯2 – E31856",
       "Reed28G♯4 – F♯500",
     ]);
-    expect(screen.getByText(/4\.6 s/)).toHaveTextContent("in F♯ dorian, 1580 bytes");
+    expect(screen.getByText(/4\.6 s/)).toHaveTextContent("in F♯ dorian, 1601 bytes");
   });
   test("asks for all that sounds, at the clip's own length", async () => {
     await panel();

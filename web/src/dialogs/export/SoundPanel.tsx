@@ -165,8 +165,8 @@ export function SoundPanel({ source, name, trouble, nameOf, main }: Props) {
                 : state.sound.held < 0.999
                   ? `Its highest peaks were limited by ${decibels(state.sound.held)} dB, as they are heard.`
                   : state.sound.gain < 1
-                  ? `All was lowered by ${decibels(state.sound.gain)} dB, so that no peak goes over full scale.`
-                  : `Its peak lies ${decibels(state.sound.peak)} dB under full scale; nothing was changed.`}
+                    ? `All was lowered by ${decibels(state.sound.gain)} dB, so that no peak goes over full scale.`
+                    : `Its peak lies ${decibels(state.sound.peak)} dB under full scale; nothing was changed.`}
             </p>
           </>
         )}

@@ -119,14 +119,11 @@ export function moved(
 }
 
 const MOST_PARTIALS = 512;
-const series = (amplitude: (k: number) => number) =>
-  Array.from({ length: MOST_PARTIALS }, (_, i) => amplitude(i + 1));
+const series = (amplitude: (k: number) => number) => Array.from({ length: MOST_PARTIALS }, (_, i) => amplitude(i + 1));
 
 /** A saw that falls from 1 to -1, a triangle from -1 to 1, and a sine. A pulse is a saw less the same saw later. */
 export const saw = new Tables(series((k) => 2 / (Math.PI * k)));
-export const triangle = new Tables(
-  series((k) => (k % 2 ? ((k % 4 === 1 ? 1 : -1) * 8) / (Math.PI * k) ** 2 : 0)),
-);
+export const triangle = new Tables(series((k) => (k % 2 ? ((k % 4 === 1 ? 1 : -1) * 8) / (Math.PI * k) ** 2 : 0)));
 export const pure = new Tables([1]);
 
 /** Noise that is the same each time a piece is heard. */
