@@ -236,7 +236,16 @@ func TestTheSoundAndTheBeatAreSaved(t *testing.T) {
 	p.fill("Cutoff in percent", "80")
 	p.saved()
 	lane := p.lane(s, 0)
-	assert.Equal(t, []any{"pluck", "pulse", 80}, []any{lane.Sound.Voice, lane.Sound.Wave, lane.Sound.Cutoff})
+	assert.Equal(t, []any{"pluck", "pulse", 80, 0}, []any{lane.Sound.Voice, lane.Sound.Wave, lane.Sound.Cutoff, lane.Sound.Sustain}, "a voice comes with its envelope")
+	p.fill("Decay as a number", "100")
+	p.until(`document.querySelector("output[for=s-decay]").textContent === "2000 ms"`)
+	p.fill("Width in percent", "20")
+	p.fill("Pan as a number", "-40")
+	p.choose("Echo rate", "1/4")
+	p.fill("Reverb in percent", "30")
+	p.saved()
+	lane = p.lane(s, 0)
+	assert.Equal(t, []any{100, 20, -40, "1/4", 30}, []any{lane.Sound.Decay, lane.Sound.Width, lane.Sound.Pan, lane.Sound.DelayRate, lane.Sound.Reverb})
 	p.press("No beat ▾")
 	p.choose("Backing beat", "broken")
 	p.fill("Beat level", "35")
@@ -244,7 +253,29 @@ func TestTheSoundAndTheBeatAreSaved(t *testing.T) {
 	assert.Equal(t, piece.Backing{Pattern: "broken", Level: 35}, s.piece(t, p.id()).Beat)
 	p.press("Play")
 	p.until(`Number(document.querySelector("[data-testid=playhead]").dataset.tick) > 200`) // with nothing but the beat
+	p.until(`document.querySelector("[aria-label='Level of everything']").dataset.share > 0`)
 	p.press("Stop")
+	p.until(`document.querySelector("[aria-label='Level of everything']").dataset.share === "0.00"`)
+}
+
+// How loud everything is belongs to the machine: it is remembered there, and what is heard and shown obeys. A click
+// counts the beats, the first one higher.
+func TestTheLoudnessIsTheMachines(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 0, 42)
+	p.press("No beat ▾")
+	p.choose("Backing beat", "click")
+	p.fill("Loudness on this machine in percent", "30")
+	p.saved()
+	assert.Equal(t, "click", s.piece(t, p.id()).Beat.Pattern)
+	p.press("Click ▾")
+	p.press("Play")
+	p.until(`document.querySelector("[aria-label='Level of Low']").dataset.share > 0.2`)
+	p.press("Stop")
+	p.do(chromedp.Reload())
+	p.until(`window.agrimony?.low`)
+	p.press("Click ▾")
+	p.until(`document.querySelector("[aria-label='Loudness on this machine in percent']")?.value === "30"`)
 }
 
 func TestTheRenderPanel(t *testing.T) {

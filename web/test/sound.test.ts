@@ -5,6 +5,8 @@ import { Recorder } from "../src/sound/recorder";
 import { HEADER, type Depth } from "../src/sound/wav";
 import type { Sound } from "../src/api/gen/piece.gen";
 import type { Message } from "../src/synth/protocol";
+import { Band } from "../src/synth/band";
+import { AHEAD, Master } from "../src/synth/master";
 import { RATE, soundOf, timbreOf } from "./listening";
 
 const lane = (id: string, sound: Partial<Sound> = {}): Message => ({
@@ -103,6 +105,42 @@ test("what goes over full scale is lowered as a whole, and by how much is said",
   expect(loudest(loud.files.get("")!.samples)).toBeLessThan(1);
   const quiet = await recorded(two, RATE);
   expect(quiet.gain).toBe(1);
+});
+
+const crowd = Array.from({ length: 24 }, (_, k) => [
+  lane(`l${k}`, { voice: "bass", level: 100, delay: 0 }),
+  strike(`l${k}`, 0.1, 0.6, 40 + k),
+]).flat();
+
+test("limited, a file is what the loudspeakers get, and files of lanes add up to it", async () => {
+  const limited = await recorded(crowd, RATE, { limited: true });
+  const { samples } = limited.files.get("")!;
+  expect(limited.gain).toBe(1);
+  expect(limited.held).toBeLessThan(0.8);
+  expect(loudest(samples)).toBeLessThan(0.95);
+  const band = new Band(RATE);
+  const master = new Master(RATE);
+  for (const message of crowd) band.tell(message);
+  const [left, right] = [new Float32Array(RATE + AHEAD), new Float32Array(RATE + AHEAD)];
+  band.render(left, right, 0, left.length);
+  master.render(left, right);
+  // The loudspeakers get it some samples later.
+  const off = Array.from({ length: RATE }, (_, i) => Math.abs(samples[2 * i]! - left[i + AHEAD]!));
+  expect(loudest(off)).toBeLessThan(1e-5);
+  const apart = await recorded(crowd, RATE, { limited: true, apart: true });
+  const sums = Array.from({ length: RATE * 2 }, () => 0);
+  for (const { samples: own } of apart.files.values()) own.forEach((v, i) => (sums[i]! += v));
+  expect(loudest(sums.map((v, i) => v - samples[i]!))).toBeLessThan(1e-4);
+});
+
+test("limited and cut to loop, its beginning is as loud as it is after its end", async () => {
+  const loop = Math.round(0.5 * RATE);
+  const { files } = await recorded(crowd, RATE, { limited: true, loop });
+  const { samples } = files.get("")!;
+  expect(samples.length).toBe(2 * loop);
+  expect(loudest(samples)).toBeLessThan(0.95);
+  const steps = samples.flatMap((v, i) => (i >= 2 && i % 2 === 0 ? [Math.abs(v - samples[i - 2]!)] : []));
+  expect(Math.abs(samples[0]! - samples[2 * loop - 2]!)).toBeLessThan(loudest(steps));
 });
 
 test("packed lanes are named as they are called, each once", async () => {

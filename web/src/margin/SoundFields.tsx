@@ -59,7 +59,7 @@ export function SoundFields({ lane }: { lane: Lane }) {
   return (
     <>
       {groups.map(({ name, help, choices, fields }, g) => {
-        const shown = fields.filter((f) => voice?.uses.includes(f));
+        const shown = fields.filter((f) => voice?.uses.includes(f) && (f !== "width" || lane.sound.wave === "pulse"));
         const picks = (choices ?? []).filter((f) => f === "voice" || voice?.uses.includes(f));
         if (!shown.length && !picks.length) return null;
         return (
@@ -139,25 +139,25 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
   };
   return (
     <>
-      <label htmlFor={`s-${field}`} title={fact.doc}>
-        {fact.title}
-      </label>
-      <span className={css.slider}>
-        <input
-          key={value}
-          id={`s-${field}`}
-          type="range"
-          min={fact.low}
-          max={fact.high}
-          defaultValue={value}
-          onPointerUp={send}
-          onKeyUp={send}
-        />
+      <span className={css.named}>
+        <label htmlFor={`s-${field}`} title={fact.doc}>
+          {fact.title}
+        </label>
         {isTimed(field) && <output htmlFor={`s-${field}`}>{timeOf(field, value)}</output>}
       </span>
+      <input
+        key={value}
+        id={`s-${field}`}
+        type="range"
+        min={fact.low}
+        max={fact.high}
+        defaultValue={value}
+        onPointerUp={send}
+        onKeyUp={send}
+      />
       <span className={css.taught}>
         <NumberBox
-          label={fact.unit === "%" ? `${fact.title} in percent` : fact.title}
+          label={`${fact.title} ${fact.unit === "%" ? "in percent" : "as a number"}`}
           value={value}
           low={fact.low}
           high={fact.high}

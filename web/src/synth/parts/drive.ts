@@ -8,7 +8,8 @@ const HARDEST = 12;
 /** How hard it is driven at the least: all but straight. */
 const SOFTEST = 0.02;
 
-/** Up to how hard a drive adds so little that twice the sampling rate holds it. */
+/** Up to how hard a drive adds so little that the sampling rate holds it, and twice the sampling rate. */
+const STRAIGHT = 0.5;
 const SOFT = 2;
 
 /** How loud a sine is that stays as loud, however hard it is driven. */
@@ -26,7 +27,7 @@ export const bent = (x: number): number => {
 };
 
 /**
- * Drive: a bend at twice or four times the sampling rate, so that the overtones that it adds do not fold back, and
+ * Drive: a bend, where it is hard at twice or four times the sampling rate, so that the overtones that it adds do not fold back, and
  * after it nothing that stands still (DC).
  */
 export class Drive {
@@ -38,9 +39,9 @@ export class Drive {
   private readonly hard: Smooth;
   private readonly share: Smooth;
   private readonly slow: number;
-  /** Whether it is worked out at four times the sampling rate, and whether it has to be. */
-  private fine = false;
-  private finer = false;
+  /** At how many times the sampling rate it is worked out, and at how many it has to be. */
+  private times = 1;
+  private needs = 1;
   private readonly blocked = new Float64Array(4);
 
   constructor(rate: number) {
@@ -53,25 +54,25 @@ export class Drive {
   set(value: number): void {
     const hard = HARDEST * (value / 100) ** 2;
     if (value > 0) this.hard.to(hard);
-    this.finer = hard > SOFT;
-    if (this.finer) this.fine = true; // and no longer once nothing sounds
+    this.needs = hard > SOFT ? 4 : hard > STRAIGHT ? 2 : 1;
+    this.times = Math.max(this.times, this.needs); // it is fewer again once nothing sounds
     this.share.to(value > 0 ? 1 : 0);
   }
 
   settle(): void {
     this.hard.settle();
     this.share.settle();
-    this.fine = this.finer;
+    this.times = this.needs;
   }
 
   render(out: Float32Array, n: number): void {
     if (this.share.still) return;
     const { one, two, four, up, down, hard, blocked } = this;
     for (let i = 0; i < n; i++) one[i] = out[i]!;
-    up[0].up(one, n, two);
-    const times = this.fine ? 4 : 2;
-    const own = this.fine ? four : two;
-    if (this.fine) up[1].up(two, 2 * n, four);
+    const { times } = this;
+    if (times > 1) up[0].up(one, n, two);
+    if (times > 2) up[1].up(two, 2 * n, four);
+    const own = times > 2 ? four : times > 1 ? two : one;
     let g = Math.max(hard.value, SOFTEST);
     const rise = (Math.max(hard.after(n), SOFTEST) - g) / (times * n);
     let gain = USUAL / bent(USUAL * g);
@@ -81,18 +82,24 @@ export class Drive {
       gain += louder;
       own[k] = bent(own[k]! * g) * gain;
     }
-    if (this.fine) down[0].down(four, 2 * n, two);
-    down[1].down(two, n, one);
+    if (times > 2) down[0].down(four, 2 * n, two);
+    if (times > 1) down[1].down(two, n, one);
     let share = this.share.value;
     const more = (this.share.after(n) - share) / n;
+    const { slow } = this;
+    let [x1, y1, x2, y2] = [blocked[0]!, blocked[1]!, blocked[2]!, blocked[3]!];
     for (let i = 0; i < n; i++) {
       share += more;
       const x = out[i]! + (one[i]! - out[i]!) * share;
-      blocked[1] = x - blocked[0]! + this.slow * blocked[1]!;
-      blocked[0] = x;
-      blocked[3] = blocked[1]! - blocked[2]! + this.slow * blocked[3]!;
-      blocked[2] = blocked[1]!;
-      out[i] = blocked[3]!;
+      y1 = x - x1 + slow * y1;
+      x1 = x;
+      y2 = y1 - x2 + slow * y2;
+      x2 = y1;
+      out[i] = y2;
     }
+    blocked[0] = x1;
+    blocked[1] = y1;
+    blocked[2] = x2;
+    blocked[3] = y2;
   }
 }

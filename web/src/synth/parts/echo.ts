@@ -73,11 +73,6 @@ export class Echo {
     return longer;
   }
 
-  private at(line: Float32Array, back: number): number {
-    const from = this.place - back;
-    return line[from < 0 ? from + line.length : from]!;
-  }
-
   render(out: Float32Array, n: number): void {
     if (this.wet.still) {
       this.line = null;
@@ -94,21 +89,32 @@ export class Echo {
     const wetter = (Math.sin(turns(this.wet.value)) - wet) / n;
     let again = this.back.value;
     const more = (this.back.after(n) - again) / n;
+    let { place, low, high, over } = this;
+    const { length } = line;
+    let from = (place - this.time + length) % length;
+    let before = (place - this.was + length) % length;
     for (let i = 0; i < n; i++) {
       dry += drier;
       wet += wetter;
       again += more;
-      let back = this.at(line, this.time);
-      if (this.over < 1) {
-        back = this.at(line, this.was) * (1 - this.over) + back * this.over;
-        this.over = Math.min(this.over + step, 1);
+      let back = line[from]!;
+      if (over < 1) {
+        back = line[before]! * (1 - over) + back * over;
+        over = Math.min(over + step, 1);
       }
-      this.high += (back - this.high) * highs;
-      this.low += (this.high - this.low) * lows;
-      const thin = this.high - this.low;
-      line[this.place] = out[i]! + thin * again;
-      out[i] = dry * out[i]! + wet * thin;
-      if (++this.place === line.length) this.place = 0;
+      high += (back - high) * highs;
+      low += (high - low) * lows;
+      const thin = high - low;
+      const x = out[i]!;
+      line[place] = x + thin * again;
+      out[i] = dry * x + wet * thin;
+      if (++place === length) place = 0;
+      if (++from === length) from = 0;
+      if (++before === length) before = 0;
     }
+    this.place = place;
+    this.low = low;
+    this.high = high;
+    this.over = over;
   }
 }
