@@ -14,22 +14,22 @@ import (
 
 // Vocabulary is what choosers offer beside the choices of the document's fields.
 type Vocabulary struct {
-	Tonics      []TonicChoice `json:"tonics"`
-	Scales      []ScaleChoice `json:"scales"`
-	Patterns    []Pattern     `json:"patterns"`
-	Drums       []midi.Drum   `json:"drums"`       // of the built-in kit, as a kit is laid out
-	DrumChannel int           `json:"drumChannel"` // the MIDI channel of drums
-	Kit         []int         `json:"kit"`         // the notes that a new kit begins with
-	PPQs        []int         `json:"ppqs"`
-	Portamento  []float64     `json:"portamento"` // how many seconds each value of controller 5 is
-	Echoes      map[string]float64 `json:"echoes"` // how many quarters each rate of an echo is
-	MaxBars     int           `json:"maxBars"`
-	Stacks      []string      `json:"stacks"` // the chords that a degree is given by name
-	Bass        BassChoices   `json:"bass"`
-	Templates   []string      `json:"templates"` // the built-in groove templates
-	Octaves     []OctaveName  `json:"octaves"`   // where octaves begin
-	Everys      []string      `json:"everys"`    // periods of modulators worth a choice
-	Snaps       []Snap        `json:"snaps"`     // grids for free notes
+	Tonics      []TonicChoice      `json:"tonics"`
+	Scales      []ScaleChoice      `json:"scales"`
+	Patterns    []Pattern          `json:"patterns"`
+	Drums       []midi.Drum        `json:"drums"`       // of the built-in kit, as a kit is laid out
+	DrumChannel int                `json:"drumChannel"` // the MIDI channel of drums
+	Kit         []int              `json:"kit"`         // the notes that a new kit begins with
+	PPQs        []int              `json:"ppqs"`
+	Portamento  []float64          `json:"portamento"` // how many seconds each value of controller 5 is
+	Echoes      map[string]float64 `json:"echoes"`     // how many quarters each rate of an echo is
+	MaxBars     int                `json:"maxBars"`
+	Stacks      []string           `json:"stacks"` // the chords that a degree is given by name
+	Bass        BassChoices        `json:"bass"`
+	Templates   []string           `json:"templates"` // the built-in groove templates
+	Octaves     []OctaveName       `json:"octaves"`   // where octaves begin
+	Everys      []string           `json:"everys"`    // periods of modulators worth a choice
+	Snaps       []Snap             `json:"snaps"`     // grids for free notes
 }
 
 // Snap is a grid that free notes are put on: a rate, with its length in ticks.
