@@ -158,7 +158,7 @@ func laneOf(performance *render.Performance, own *piece.Lane, part *render.Part)
 	for i := range own.Odds {
 		out.Odds = append(out.Odds, own.Odds[i].Words())
 	}
-	if part != nil && (render.Listens(own) || own.Content.StepList() == nil || own.Range != nil || len(own.Modulators) > 0 || len(own.Odds) > 0) {
+	if part != nil && (render.Listens(own) || own.Content.StepList() == nil || own.Kept() != nil || len(own.Modulators) > 0 || len(own.Odds) > 0) {
 		for i := range part.Notes {
 			sounding = append(sounding, int(part.Notes[i].Pitch))
 		}

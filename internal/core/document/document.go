@@ -122,6 +122,12 @@ func (f Field[T]) Within(low, high int) Field[T] {
 	return f
 }
 
+// Among tells forms the words that a field takes that reads itself.
+func (f Field[T]) Among(words []string) Field[T] {
+	f.facts = func() Object { return Object{{"choices", words}} }
+	return f
+}
+
 // LeftOut leaves the field out of what is written where told, for one whose initial value
 // depends on others.
 func (f Field[T]) LeftOut(where func(from *T) bool) Field[T] {

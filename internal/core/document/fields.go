@@ -2,6 +2,7 @@ package document
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -74,6 +75,20 @@ func Flag[T any](name, doc string, at func(*T) *bool) Field[T] {
 func Number[T any](name string, low, high, initial float64, doc string, at func(*T) *float64) Field[T] {
 	return Scalar(name, doc, initial, at, NumberOf, within(low, high),
 		Object{{"type", "number"}, {"minimum", low}, {"maximum", high}}, Object{{"low", low}, {"high", high}})
+}
+
+// Decimal is a number within low..high with so many decimals at most.
+func Decimal[T any](name string, low, high float64, decimals int, initial float64, doc string, at func(*T) *float64) Field[T] {
+	inside, scale := within(low, high), math.Pow10(decimals)
+	return Scalar(name, doc, initial, at, NumberOf, func(got float64) string {
+		if problem := inside(got); problem != "" {
+			return problem
+		}
+		if rounded := math.Round(got*scale) / scale; rounded != got {
+			return fmt.Sprintf("%v has more than %d decimals; allowed: %v..%v with %d at most", got, decimals, low, high, decimals)
+		}
+		return ""
+	}, Object{{"type", "number"}, {"minimum", low}, {"maximum", high}}, Object{{"low", low}, {"high", high}, {"decimals", decimals}})
 }
 
 // Choice is one of the allowed words.

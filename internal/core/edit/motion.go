@@ -46,7 +46,7 @@ func holdLuck(t target, o op.HoldLuck) error {
 		{render.Gate, func(o *piece.Odd) bool { return o.Gate != nil }},
 		{render.Ratchet, func(o *piece.Odd) bool { return o.Ratchet != nil }},
 	} {
-		drawn := slices.ContainsFunc(t.Lane.Odds, func(o piece.Odd) bool { return held.drawn(&o) })
+		drawn := slices.ContainsFunc(t.Lane.Luck(), func(o piece.Odd) bool { return held.drawn(&o) })
 		if drawn && pattern.Moves(held.field) {
 			return t.Wrong("lane", "a modulator moves what luck draws, the %s; allowed: write that into the steps first", held.field)
 		}
@@ -66,8 +66,18 @@ func holdLuck(t target, o op.HoldLuck) error {
 			}
 		}
 	}
-	t.Lane.Odds = []piece.Odd{}
-	t.Lane.Modulators = slices.DeleteFunc(slices.Clone(t.Lane.Modulators), func(m piece.Modulator) bool { return m.On == render.Chance.String() })
+	if !t.Lane.Bypasses("odds") { // what is bypassed decided nothing, and stays
+		t.Lane.Odds = []piece.Odd{}
+	}
+	left := []piece.Modulator{}
+	for i := range t.Lane.Modulators {
+		if m := t.Lane.Modulators[i]; m.On != render.Chance.String() || !t.Lane.Acts(i) {
+			left = append(left, m)
+		}
+	}
+	t.Lane.Modulators = left
+	// What sounded stands in the steps now.
+	t.Lane.Bypass = slices.DeleteFunc(slices.Clone(t.Lane.Bypass), func(what string) bool { return what == "chance" || what == "rounds" })
 	if pattern.Shuffles() { // the order is that of the rounds
 		for i := range drawn {
 			var from []int
@@ -90,8 +100,8 @@ func (t target) chancy() bool {
 		return false
 	}
 	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
-	return len(t.Lane.Odds) > 0 || pattern.Moves(render.Chance) || pattern.Shuffles() || slices.ContainsFunc(pattern.Active, func(i int32) bool {
-		cell := steps.Cell(int(i))
+	return len(t.Lane.Luck()) > 0 || pattern.Moves(render.Chance) || pattern.Shuffles() || slices.ContainsFunc(pattern.Active, func(i int32) bool {
+		cell := t.Lane.Played(steps.Cell(int(i)))
 		return cell.On && (cell.Chance < 100 || cell.Rounds != nil)
 	})
 }

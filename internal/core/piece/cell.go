@@ -101,7 +101,7 @@ const MaxPoints = 16
 var pointShape = &document.Shape[Point]{
 	Doc: "A point of a bend envelope.",
 	Fields: []document.Field[Point]{
-		document.Whole("at", 0, 100, 0, "Where, in % of the note's length.", func(p *Point) *int { return &p.At }).In("%"),
+		document.Decimal("at", 0, 100, 3, 0, "Where, in % of the note's length, with three decimals at most.", func(p *Point) *float64 { return &p.At }).In("%"),
 		document.Whole("by", -24, 24, 0, "How far, in semitones.", func(p *Point) *int { return &p.By }).In("semitones"),
 		document.Whole("curve", -100, 100, 0, "The curve of the way to this point.", func(p *Point) *int { return &p.Curve }),
 	},

@@ -80,7 +80,7 @@ func define[C any, S any, P interface {
 		fresh: func() Content { return P(new(C)) },
 		shape: &document.Shape[Lane]{Doc: doc, Fields: fields, Check: checkWindow},
 		step:  step.Facts,
-	}
+	}.bypassing()
 }
 
 // definePlain describes a kind of lane without steps.
@@ -215,7 +215,7 @@ func (k Kind) newLane() Lane {
 	if k.plain { // what it has no field for stands at what other kinds begin with
 		lane.Rate, lane.Direction = "1/16", "forward"
 	}
-	lane.Odds, lane.Modulators, lane.Share = []Odd{}, []Modulator{}, Share{100, 100}
+	lane.Odds, lane.Modulators, lane.Share, lane.Bypass = []Odd{}, []Modulator{}, Share{100, 100}, []string{}
 	k.shape.Reset(&lane)
 	return lane
 }

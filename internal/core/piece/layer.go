@@ -68,7 +68,7 @@ var layerKind = definePlain("layer", "Another lane's notes, moved.", []document.
 		"all", Keeps, everyShape, func(l *Layer) *Keep { return &l.Keep }, func(k *Keep) *string { return &k.Name }),
 	document.Choice("lock", Locks, "off", "What moved pitches are snapped to.", func(l *Layer) *string { return &l.Lock }),
 	document.Choice("snap", Snaps, "nearest", "Which way they are snapped; nearest takes the lower of two.", func(l *Layer) *string { return &l.Snap }),
-}, listening("bass"), []document.Field[Lane]{ranged(), sharingOwn()})
+}, listening("bass"), []document.Field[Lane]{ranged(), sharingOwn()}).bypassing()
 
 // sharingOwn is the share of a layer, which is its original's unless it states one; of one
 // that is stated in part the rest is 100.
@@ -92,6 +92,9 @@ func sharingOwn() document.Field[Lane] {
 // no share as its original does.
 func ShareOf(clip *Clip, l *Lane) Share {
 	for {
+		if l.Bypasses("groove") {
+			return Share{}
+		}
 		layer, ok := l.Content.(*Layer)
 		if !ok || layer.OwnShare {
 			return l.Share

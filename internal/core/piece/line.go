@@ -45,7 +45,7 @@ var lineStep = &document.Shape[LineStep]{
 func checkBend(at *document.At, points []Point) {
 	for i := 1; i < len(points); i++ {
 		if points[i].At < points[i-1].At {
-			at.Field("bend").Item(i).Field("at").Refuse("%d is below %d, the point before; allowed: rising order", points[i].At, points[i-1].At)
+			at.Field("bend").Item(i).Field("at").Refuse("%v is below %v, the point before; allowed: rising order", points[i].At, points[i-1].At)
 		}
 	}
 }

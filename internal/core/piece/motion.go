@@ -33,6 +33,7 @@ type Craft struct {
 	Take       int         `json:"take"`                                 // which draw of its luck: 0 is the first
 	Range      *Range      `json:"range" tstype:"Range | null,required"` // nil: all of MIDI's
 	Share      Share       `json:"share"`
+	Bypass     []string    `json:"bypass"` // what of all this is as if it were not there
 }
 
 // DrawnShapes are those whose values are drawn.
@@ -48,6 +49,7 @@ type Modulator struct {
 	To     int       `json:"to"`
 	Way    string    `json:"way"`
 	Values []float64 `json:"values"` // of shape steps, each 0..100 % of the way
+	Off    bool      `json:"off"`    // it is as if it were not there
 }
 
 // Odd is one of the alternatives of which each sounding step draws one.
@@ -232,6 +234,7 @@ func modulatorShape(moves []Moved) *document.Shape[Modulator] {
 				func() document.Object {
 					return document.Pairs("type", "array", "maxItems", MaxValues, "items", document.Pairs("type", "number", "minimum", 0, "maximum", 100))
 				}),
+			document.Flag("off", "It stays, and is as if it were not there.", func(m *Modulator) *bool { return &m.Off }),
 		},
 		Check: func(at *document.At, m *Modulator) {
 			if m.Shape == "steps" && len(m.Values) == 0 {

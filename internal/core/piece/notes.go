@@ -161,7 +161,8 @@ var notesKind = definePlain("notes", "Notes anywhere on an axis of their own.",
 		}
 		own.settle(at)
 	}).
-	stepping(noteShape.Facts)
+	stepping(noteShape.Facts).
+	bypassing()
 
 // NewNote is a note with everything at its default, without a number.
 func NewNote(at, length int) FreeNote {

@@ -7,6 +7,8 @@
 // the JSON Schema come from there.
 package piece
 
+import "math"
+
 // Piece is a whole document.
 type Piece struct {
 	Title  string  `json:"title"`
@@ -122,10 +124,19 @@ type Glide struct {
 
 // Point is one point of a bend envelope.
 type Point struct {
-	At    int `json:"at"`    // % of the note's length
-	By    int `json:"by"`    // semitones
-	Curve int `json:"curve"` // of the way to this point
+	At    float64 `json:"at"`    // % of the note's length, to thousandths
+	By    int     `json:"by"`    // semitones
+	Curve int     `json:"curve"` // of the way to this point
 }
+
+// Whole is the length of a note in the unit of Point.Share.
+const Whole = 100_000
+
+// Share is where the point stands: 0 at the note's onset, Whole at its end.
+func (p Point) Share() int64 { return int64(math.Round(p.At * (Whole / 100))) }
+
+// PointAt is where a share of a note's length lies, of Whole, as a point has it.
+func PointAt(share int64) float64 { return float64(share) / (Whole / 100) }
 
 // Running is the running order: which clips sound when.
 type Running struct {

@@ -78,21 +78,22 @@ type place struct {
 
 // craftOf makes a lane's modulators and odds ready; nil where it has none.
 func craftOf(p *piece.Piece, lane *piece.Lane, own draws, step beat.Time) *craft {
-	if len(lane.Modulators) == 0 && len(lane.Odds) == 0 {
+	odds := lane.Luck()
+	if len(lane.Modulators) == 0 && len(odds) == 0 {
 		return nil
 	}
-	out := &craft{odds: lane.Odds}
+	out := &craft{odds: odds}
 	weight := 0
-	for i := range lane.Odds {
-		weight += lane.Odds[i].Weight
+	for i := range odds {
+		weight += odds[i].Weight
 	}
 	if weight > 0 {
 		for what := range purposes {
 			out.to[what] = own.to(what)
 		}
 		out.tickets = make([]int8, 0, weight)
-		for i := range lane.Odds {
-			for range lane.Odds[i].Weight {
+		for i := range odds {
+			for range odds[i].Weight {
 				out.tickets = append(out.tickets, int8(i))
 			}
 		}
@@ -104,7 +105,7 @@ func craftOf(p *piece.Piece, lane *piece.Lane, own draws, step beat.Time) *craft
 	out.movers = make([]mover, 0, len(lane.Modulators))
 	for f, name := range fieldNames {
 		for i := range lane.Modulators {
-			if lane.Modulators[i].On == name {
+			if lane.Modulators[i].On == name && lane.Acts(i) {
 				out.movers = append(out.movers, moverOf(lane, i, Field(f), own, step, meter))
 			}
 		}

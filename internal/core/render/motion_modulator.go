@@ -32,8 +32,15 @@ type mover struct {
 const mostKnown = 4096
 
 // moverOf makes a lane's modulator, by its place in the list, ready; it is on a field.
+// What it draws depends on its place among those that act, so that one that is off is as if it were not there.
 func moverOf(lane *piece.Lane, index int, on Field, own draws, step beat.Time, meter beat.Meter) mover {
-	m := mover{Modulator: &lane.Modulators[index], index: index, step: step, free: on == Degree, draws: own.of(int32(index), forShape)}
+	place := int32(0)
+	for i := range index {
+		if lane.Acts(i) {
+			place++
+		}
+	}
+	m := mover{Modulator: &lane.Modulators[index], index: index, step: step, free: on == Degree, draws: own.of(place, forShape)}
 	m.shape, m.ends = shapes[m.Shape], drawnShapes[m.Shape]
 	var err error
 	if m.every, err = beat.Every(m.Every, meter); err != nil {

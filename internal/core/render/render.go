@@ -264,8 +264,7 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 
 // Listens tells whether a lane's notes depend on the sounding chord.
 func Listens(lane *piece.Lane) bool {
-	content, ok := lane.Content.(piece.Listening)
-	return ok && content.Listens()
+	return lane.Listens()
 }
 
 // play plays a lane with its rounds unrolled.

@@ -27,7 +27,7 @@ type Ranger struct {
 }
 
 // RangeOf is what keeps a lane's pitches.
-func RangeOf(lane *piece.Lane) Ranger { return Ranger{own: lane.Range} }
+func RangeOf(lane *piece.Lane) Ranger { return Ranger{own: lane.Kept()} }
 
 // Keep is a pitch brought into the range; false: it is left out.
 func (r *Ranger) Keep(p uint8) (uint8, bool) {
@@ -69,7 +69,7 @@ func (r *Ranger) Mark(part *Part) {
 
 // Ranged tells of a pitch that a range moved.
 func Ranged(out []Reason, lane *piece.Lane, key pitch.Key, from int) []Reason {
-	if kept, ok := Keep(lane.Range, from); ok && kept != from {
+	if kept, ok := Keep(lane.Kept(), from); ok && kept != from {
 		return append(out, Reason{Rule: "range", From: key.Named(from), To: key.Named(kept)})
 	}
 	return out

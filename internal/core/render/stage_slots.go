@@ -70,6 +70,9 @@ func patternOf(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, draw string) 
 			out.cells[i] = steps.Cell(i)
 		}
 	}
+	for i, cell := range out.cells {
+		out.cells[i] = lane.Played(cell)
+	}
 	out.craft = craftOf(p, lane, out.draws, out.Step)
 	if round := out.RoundLength(); round != 0 && out.Restart%round == 0 {
 		out.Restart = 0 // it cuts no round

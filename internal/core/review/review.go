@@ -140,7 +140,7 @@ func folded(l *look) {
 func outsideRange(l *look) {
 	l.marks(render.OutsideRange, func(lane *piece.Lane, _ *render.Part, m render.Mark) {
 		what := "moved into it by octaves"
-		if lane.Range.Outside == "drop" {
+		if lane.Kept().Outside == "drop" {
 			what = "left out"
 		}
 		notes := "notes were"
@@ -148,7 +148,7 @@ func outsideRange(l *look) {
 			notes = "note was"
 		}
 		l.add("range", lane, 0, nil, "%s: %d %s outside its range of %s..%s and %s.", lane.Name, m.Want, notes,
-			pitch.Pretty(l.performance.Key.Named(lane.Range.Low)), pitch.Pretty(l.performance.Key.Named(lane.Range.High)), what)
+			pitch.Pretty(l.performance.Key.Named(lane.Kept().Low)), pitch.Pretty(l.performance.Key.Named(lane.Kept().High)), what)
 	})
 }
 

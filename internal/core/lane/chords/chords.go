@@ -265,12 +265,12 @@ func voicedAs(p *render.Performance, lane *piece.Lane, c *piece.Chords, step *pi
 // of it.
 func beforeLuck(key pitch.Key, c *piece.Chords, pattern *render.Pattern, s *render.Slot, lane *piece.Lane, sounds int, pitches []uint8) (want, drawn int) {
 	luck := pattern.Luck(s)
-	if luck == (render.Luck{}) && lane.Range == nil {
+	if luck == (render.Luck{}) && lane.Kept() == nil {
 		return sounds, sounds
 	}
 	for _, p := range pitches {
 		drawn := pitch.Fold(luckOf(key, c, luck, int(p)))
-		if kept, ok := render.Keep(lane.Range, drawn); ok && kept == sounds {
+		if kept, ok := render.Keep(lane.Kept(), drawn); ok && kept == sounds {
 			return int(p), drawn
 		}
 	}

@@ -46,8 +46,8 @@ func (Kind) Play(in *render.Input) render.Part {
 	ranger := render.RangeOf(in.Lane)
 	var folded move
 	var keep func(*render.Note, beat.Time, int) bool
-	if layer.Keep.Name != "all" {
-		keep = func(n *render.Note, grid beat.Time, number int) bool { return keeps(in, layer, n, grid, number) }
+	if kept := in.Lane.KeepOf(); kept.Name != "all" {
+		keep = func(n *render.Note, grid beat.Time, number int) bool { return keeps(in, kept, n, grid, number) }
 	}
 	var known [128]*move // of pitches that were met, where no chord matters
 	part := in.Layer(layer.Of, render.Layering{
@@ -65,7 +65,7 @@ func (Kind) Play(in *render.Input) render.Part {
 			if int(m.Pitch) != m.Locked {
 				folded = *m
 			}
-			if in.Lane.Range == nil {
+			if in.Lane.Kept() == nil {
 				return m.Pitch, true
 			}
 			return ranger.Keep(m.Pitch)
@@ -81,8 +81,8 @@ func (Kind) Play(in *render.Input) render.Part {
 func ptr[T any](v T) *T { return &v }
 
 // keeps tells whether the layer plays a note.
-func keeps(in *render.Input, layer *piece.Layer, n *render.Note, grid beat.Time, number int) bool {
-	switch layer.Keep.Name {
+func keeps(in *render.Input, kept piece.Keep, n *render.Note, grid beat.Time, number int) bool {
+	switch kept.Name {
 	case "accents":
 		return n.Velocity >= piece.Accent
 	case "beats":
@@ -91,34 +91,34 @@ func keeps(in *render.Input, layer *piece.Layer, n *render.Note, grid beat.Time,
 		chord := in.Harmony.At(grid)
 		return chord != nil && chord.Has(int(n.Pitch))
 	}
-	from := number - layer.Keep.From
-	return from >= 0 && from%layer.Keep.Every == 0
+	from := number - kept.From
+	return from >= 0 && from%kept.Every == 0
 }
 
 // Period is that of the original, and of the harmony where the layer listens to that, and of what is kept: with every
 // n-th note a multiple of n notes, with beats whole beats.
 func (Kind) Period(in *render.Input) *big.Int {
-	layer, source := of(in.Lane), in.PeriodOfSource()
+	source := in.PeriodOfSource()
 	if source.Sign() == 0 {
 		return source
 	}
-	own := source
+	own, kept := source, in.Lane.KeepOf()
 	switch {
-	case layer.Keep.Name == "beats":
+	case kept.Name == "beats":
 		unit := in.Piece.BeatLength()
 		if in.Piece.Bar()%unit != 0 {
 			unit = in.Piece.Bar()
 		}
 		own = beat.Common(own, big.NewInt(int64(unit)))
-	case layer.Keep.Every > 1:
-		every := big.NewInt(int64(layer.Keep.Every))
+	case kept.Every > 1:
+		every := big.NewInt(int64(kept.Every))
 		times := every
 		if count, ok := in.CountOfSource(source); ok {
 			times = new(big.Int).Div(every, new(big.Int).GCD(nil, nil, every, big.NewInt(count)))
 		}
 		own = new(big.Int).Mul(own, times)
 	}
-	return in.Hearing(own, layer.Listens())
+	return in.Hearing(own, in.Lane.Listens())
 }
 
 // Reasons tells how a note came to its pitch: as the original's did, and then moved by the
@@ -138,7 +138,7 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 		add("lock", m.Moved, m.Locked)
 		add("fold", m.Locked, int(m.Pitch))
 		out = render.Ranged(out, over, p.Key, int(m.Pitch))
-		kept, _ := render.Keep(over.Range, int(m.Pitch))
+		kept, _ := render.Keep(over.Kept(), int(m.Pitch))
 		at = kept
 	}
 	return out
@@ -182,7 +182,7 @@ func (Kind) Silence(p *render.Performance, lane *piece.Lane) *render.Finding {
 		return nil // there was nothing to keep
 	}
 	mend := render.MendBy("Keep all notes", op.SetLane{OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(`{"keep":"all"}`)})
-	if layer.Keep.Name == "chord" && p.Harmony == nil {
+	if lane.KeepOf().Name == "chord" && p.Harmony == nil {
 		return &render.Finding{
 			Rule:    "no-harmony",
 			Lane:    lane.ID,
@@ -190,13 +190,13 @@ func (Kind) Silence(p *render.Performance, lane *piece.Lane) *render.Finding {
 			Message: fmt.Sprintf("%s keeps the tones of the sounding chord, but the clip has no chords; it is silent.", lane.Name),
 		}
 	}
-	if layer.Keep.Name == "all" || lane.Mute || render.AnySolo(p.Clip) && !lane.Solo {
+	if lane.KeepOf().Name == "all" || lane.Mute || render.AnySolo(p.Clip) && !lane.Solo {
 		return nil
 	}
 	return &render.Finding{
 		Rule:    "layer-empty",
 		Lane:    lane.ID,
 		Mend:    mend,
-		Message: fmt.Sprintf("%s keeps none of the notes of the lane that it plays (%s).", lane.Name, layer.Keep.Name),
+		Message: fmt.Sprintf("%s keeps none of the notes of the lane that it plays (%s).", lane.Name, lane.KeepOf().Name),
 	}
 }

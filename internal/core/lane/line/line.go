@@ -31,7 +31,7 @@ func (Kind) Play(in *render.Input) render.Part {
 		s := &in.Slots[i]
 		p := placed(s)
 		v.Pitch[i] = p.Pitch
-		if s.Sounds && in.Lane.Range != nil {
+		if s.Sounds && in.Lane.Kept() != nil {
 			v.Pitch[i], s.Sounds = ranger.Keep(p.Pitch)
 		}
 		if p.Folded() && line.Steps[in.Slots[i].Step].On {

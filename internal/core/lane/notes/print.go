@@ -102,13 +102,12 @@ func (p *printer) note(i int, n *intake.Note, next int) error {
 	return nil
 }
 
-// apart writes how the wheel of a note's own goes: with a glide it comes, by a bend it goes on from there. Their
-// times are whole percents of the note, so that what fits them badly does not sound the same.
+// apart writes how the wheel of a note's own goes: with a glide it comes, by a bend it goes on from there. A glide's
+// time is a whole percent of the note, so that what fits that badly does not sound the same.
 func apart(n *piece.FreeNote, way *render.Way) error {
-	share := func(t beat.Time) int {
-		whole := beat.Time(n.Length) * piece.NoteTick
-		return int((2*100*t + whole) / (2 * whole))
-	}
+	whole := beat.Time(n.Length) * piece.NoteTick
+	share := func(t beat.Time) int { return int((2*100*t + whole) / (2 * whole)) }
+	point := func(t beat.Time) float64 { return piece.PointAt(int64((2*piece.Whole*t + whole) / (2 * whole))) }
 	if s := way.Start; s != nil {
 		n.Glide = &piece.Glide{Time: max(share(s.Length), 1), Curve: s.Curve, From: s.From}
 		if n.Glide.Time > maxTime || *s.From < -farthestFrom || *s.From > farthestFrom {
@@ -136,16 +135,16 @@ func apart(n *piece.FreeNote, way *render.Way) error {
 			from = s.To + *s.From
 		}
 		at := s.At - beat.Time(n.At)*piece.NoteTick
-		n.Bend = append(n.Bend, piece.Point{At: share(max(at, 0)), By: from}, piece.Point{At: share(max(at+s.Length, 0)), By: s.To, Curve: s.Curve})
+		n.Bend = append(n.Bend, piece.Point{At: point(max(at, 0)), By: from}, piece.Point{At: point(max(at+s.Length, 0)), By: s.To, Curve: s.Curve})
 		if from != by {
-			n.Bend = slices.Insert(n.Bend, len(n.Bend)-2, piece.Point{At: share(max(at, 0)), By: by})
+			n.Bend = slices.Insert(n.Bend, len(n.Bend)-2, piece.Point{At: point(max(at, 0)), By: by})
 		}
 		by = s.To
 	}
 	for _, p := range n.Bend {
 		if p.At > 100 || p.By < -farthestFrom || p.By > farthestFrom {
 			return fmt.Errorf(
-				"a note slides on to %d semitones from its key, %d %% into it, which no bend does (allowed: %d semitones, 100 %%)",
+				"a note slides on to %d semitones from its key, %v %% into it, which no bend does (allowed: %d semitones, 100 %%)",
 				p.By,
 				p.At,
 				farthestFrom,

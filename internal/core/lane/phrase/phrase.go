@@ -194,11 +194,7 @@ func (Kind) Silence(p *render.Performance, lane *piece.Lane) *render.Finding {
 
 // idle finds modulators of the leap where there is only one pass, which no leap moves.
 func idle(p *render.Performance, lane *piece.Lane) []render.Finding {
-	wide := of(lane).Span > 1
-	for _, m := range lane.Modulators {
-		wide = wide || m.On == "span"
-	}
-	if wide || !slices.ContainsFunc(lane.Modulators, func(m piece.Modulator) bool { return m.On == "leap" }) {
+	if of(lane).Span > 1 || lane.Moving("span") || !lane.Moving("leap") {
 		return nil
 	}
 	mend := render.MendBy("Walk two passes", op.SetLane{OnLane: op.OnLane{Clip: p.Clip.ID, Lane: lane.ID}, Patch: json.RawMessage(`{"span":2}`)})
@@ -209,7 +205,7 @@ func idle(p *render.Performance, lane *piece.Lane) []render.Finding {
 // leaves finds notes that a modulator of the leap, counted in semitones, takes out of the key.
 func leaves(p *render.Performance, part *render.Part, lane *piece.Lane) []render.Finding {
 	own := of(lane)
-	if own.Leap.In != "semitones" || !slices.ContainsFunc(lane.Modulators, func(m piece.Modulator) bool { return m.On == "leap" }) {
+	if own.Leap.In != "semitones" || !lane.Moving("leap") {
 		return nil
 	}
 	out, first := 0, 0

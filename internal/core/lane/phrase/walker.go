@@ -366,7 +366,7 @@ func (w *walker) sound(s *render.Slot, step *piece.PhraseStep, l *Stairs, chord 
 // keep brings the tones from start on into the lane's range; those that it leaves out, and
 // those that meet another one there, go.
 func (w *walker) keep(start int) {
-	if w.lane.Range == nil {
+	if w.lane.Kept() == nil {
 		return
 	}
 	kept := w.tones[:start]

@@ -79,7 +79,7 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 	}
 	add("octave", at+12*by.octave, "")
 	add("odds", at+12*by.luck.Octave, "")
-	if lane.Range == nil {
+	if lane.Kept() == nil {
 		add("fold", int(note.Pitch), "")
 	} else {
 		add("range", int(note.Pitch), "")
@@ -89,7 +89,7 @@ func (Kind) Reasons(p *render.Performance, part *render.Part, lane *piece.Lane, 
 
 // kept is a pitch as the lane's range keeps it.
 func kept(lane *piece.Lane, p int) int {
-	out, _ := render.Keep(lane.Range, pitch.Fold(p))
+	out, _ := render.Keep(lane.Kept(), pitch.Fold(p))
 	return out
 }
 

@@ -6,6 +6,20 @@ import type { Lane } from "./schema.gen";
 export type Drawn = number | [number, number];
 
 //////////
+// source: bypass.go
+
+/**
+ * A Bypassed is something of a lane that can be as if it were not in the document, and stays there.
+ */
+export interface Bypassed {
+  Name: string;
+  /**
+   * Field is the field of a lane, or of its steps or notes, that a kind must have for it.
+   */
+  Field: string;
+}
+
+//////////
 // source: chords.go
 
 /**
@@ -261,6 +275,7 @@ export interface Craft {
   take: number /* int */; // which draw of its luck: 0 is the first
   range: Range | null; // nil: all of MIDI's
   share: Share;
+  bypass: string[]; // what of all this is as if it were not there
 }
 /**
  * Modulator moves a field of a lane's steps, or of the lane, in time.
@@ -274,6 +289,7 @@ export interface Modulator {
   to: number /* int */;
   way: string;
   values: number /* float64 */[]; // of shape steps, each 0..100 % of the way
+  off: boolean; // it is as if it were not there
 }
 /**
  * Odd is one of the alternatives of which each sounding step draws one.
@@ -647,10 +663,14 @@ export interface Glide {
  * Point is one point of a bend envelope.
  */
 export interface Point {
-  at: number /* int */; // % of the note's length
+  at: number /* float64 */; // % of the note's length, to thousandths
   by: number /* int */; // semitones
   curve: number /* int */; // of the way to this point
 }
+/**
+ * Whole is the length of a note in the unit of Point.Share.
+ */
+export const Whole = 100_000;
 /**
  * Running is the running order: which clips sound when.
  */

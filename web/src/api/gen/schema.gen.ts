@@ -500,7 +500,8 @@ export const facts = {
             "choices": ["set", "add"],
             "initial": "set"
           },
-          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."},
+          "off": {"title": "Off", "doc": "It stays, and is as if it were not there.", "initial": false}
         }
       },
       "odds": {
@@ -572,6 +573,11 @@ export const facts = {
           }
         }
       },
+      "bypass": {
+        "title": "Bypass",
+        "doc": "What stays in the document and is as if it were not there.",
+        "choices": ["odds", "range", "chance", "rounds", "groove"]
+      },
       "steps": {
         "title": "Steps",
         "doc": "The steps; absent: 16 rests.",
@@ -631,10 +637,11 @@ export const facts = {
             "fields": {
               "at": {
                 "title": "At",
-                "doc": "Where, in % of the note's length.",
+                "doc": "Where, in % of the note's length, with three decimals at most.",
                 "unit": "%",
                 "low": 0,
                 "high": 100,
+                "decimals": 3,
                 "initial": 0
               },
               "by": {
@@ -1016,7 +1023,8 @@ export const facts = {
             "choices": ["set", "add"],
             "initial": "set"
           },
-          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."},
+          "off": {"title": "Off", "doc": "It stays, and is as if it were not there.", "initial": false}
         }
       },
       "odds": {
@@ -1087,6 +1095,11 @@ export const facts = {
             "initial": 100
           }
         }
+      },
+      "bypass": {
+        "title": "Bypass",
+        "doc": "What stays in the document and is as if it were not there.",
+        "choices": ["odds", "range", "chance", "rounds", "groove"]
       },
       "steps": {
         "title": "Steps",
@@ -1172,10 +1185,11 @@ export const facts = {
             "fields": {
               "at": {
                 "title": "At",
-                "doc": "Where, in % of the note's length.",
+                "doc": "Where, in % of the note's length, with three decimals at most.",
                 "unit": "%",
                 "low": 0,
                 "high": 100,
+                "decimals": 3,
                 "initial": 0
               },
               "by": {
@@ -1575,7 +1589,8 @@ export const facts = {
             "choices": ["set", "add"],
             "initial": "set"
           },
-          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."},
+          "off": {"title": "Off", "doc": "It stays, and is as if it were not there.", "initial": false}
         }
       },
       "odds": {
@@ -1647,6 +1662,11 @@ export const facts = {
           }
         }
       },
+      "bypass": {
+        "title": "Bypass",
+        "doc": "What stays in the document and is as if it were not there.",
+        "choices": ["odds", "range", "chance", "rounds", "groove"]
+      },
       "steps": {
         "title": "Steps",
         "doc": "The steps; absent: 16 rests.",
@@ -1710,10 +1730,11 @@ export const facts = {
             "fields": {
               "at": {
                 "title": "At",
-                "doc": "Where, in % of the note's length.",
+                "doc": "Where, in % of the note's length, with three decimals at most.",
                 "unit": "%",
                 "low": 0,
                 "high": 100,
+                "decimals": 3,
                 "initial": 0
               },
               "by": {
@@ -2027,7 +2048,8 @@ export const facts = {
             "choices": ["set", "add"],
             "initial": "set"
           },
-          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."},
+          "off": {"title": "Off", "doc": "It stays, and is as if it were not there.", "initial": false}
         }
       },
       "odds": {
@@ -2098,6 +2120,11 @@ export const facts = {
             "initial": 100
           }
         }
+      },
+      "bypass": {
+        "title": "Bypass",
+        "doc": "What stays in the document and is as if it were not there.",
+        "choices": ["odds", "range", "chance", "rounds", "groove"]
       },
       "steps": {
         "title": "Steps",
@@ -2259,7 +2286,8 @@ export const facts = {
             "choices": ["set", "add"],
             "initial": "set"
           },
-          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."},
+          "off": {"title": "Off", "doc": "It stays, and is as if it were not there.", "initial": false}
         }
       },
       "share": {
@@ -2283,6 +2311,11 @@ export const facts = {
             "initial": 100
           }
         }
+      },
+      "bypass": {
+        "title": "Bypass",
+        "doc": "What stays in the document and is as if it were not there.",
+        "choices": ["chance", "rounds", "groove"]
       },
       "steps": {
         "title": "Steps",
@@ -2523,7 +2556,12 @@ export const facts = {
           }
         }
       },
-      "share": {"title": "Share", "doc": "How far it takes part in the groove; absent: as its original does."}
+      "share": {"title": "Share", "doc": "How far it takes part in the groove; absent: as its original does."},
+      "bypass": {
+        "title": "Bypass",
+        "doc": "What stays in the document and is as if it were not there.",
+        "choices": ["range", "groove", "layer-keep"]
+      }
     },
     "notes": {
       "id": {"title": "Id", "doc": "Its id, alone of its kind in the clip; absent: lane1, lane2 .."},
@@ -2593,6 +2631,11 @@ export const facts = {
         "doc": "Whether many notes sound at a time, or one.",
         "choices": ["many", "one"],
         "initial": "many"
+      },
+      "bypass": {
+        "title": "Bypass",
+        "doc": "What stays in the document and is as if it were not there.",
+        "choices": ["odds", "range", "chance", "rounds", "groove"]
       },
       "notes": {
         "title": "Notes",
@@ -2690,10 +2733,11 @@ export const facts = {
             "fields": {
               "at": {
                 "title": "At",
-                "doc": "Where, in % of the note's length.",
+                "doc": "Where, in % of the note's length, with three decimals at most.",
                 "unit": "%",
                 "low": 0,
                 "high": 100,
+                "decimals": 3,
                 "initial": 0
               },
               "by": {
@@ -2905,7 +2949,8 @@ export const facts = {
             "choices": ["set", "add"],
             "initial": "set"
           },
-          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."}
+          "values": {"title": "Values", "doc": "The values of shape steps, in % of the way from one end to the other."},
+          "off": {"title": "Off", "doc": "It stays, and is as if it were not there.", "initial": false}
         }
       },
       "odds": {
@@ -3033,10 +3078,11 @@ export const facts = {
         "fields": {
           "at": {
             "title": "At",
-            "doc": "Where, in % of the note's length.",
+            "doc": "Where, in % of the note's length, with three decimals at most.",
             "unit": "%",
             "low": 0,
             "high": 100,
+            "decimals": 3,
             "initial": 0
           },
           "by": {
@@ -3172,10 +3218,11 @@ export const facts = {
         "fields": {
           "at": {
             "title": "At",
-            "doc": "Where, in % of the note's length.",
+            "doc": "Where, in % of the note's length, with three decimals at most.",
             "unit": "%",
             "low": 0,
             "high": 100,
+            "decimals": 3,
             "initial": 0
           },
           "by": {
@@ -3284,10 +3331,11 @@ export const facts = {
         "fields": {
           "at": {
             "title": "At",
-            "doc": "Where, in % of the note's length.",
+            "doc": "Where, in % of the note's length, with three decimals at most.",
             "unit": "%",
             "low": 0,
             "high": 100,
+            "decimals": 3,
             "initial": 0
           },
           "by": {
@@ -3504,10 +3552,11 @@ export const facts = {
         "fields": {
           "at": {
             "title": "At",
-            "doc": "Where, in % of the note's length.",
+            "doc": "Where, in % of the note's length, with three decimals at most.",
             "unit": "%",
             "low": 0,
             "high": 100,
+            "decimals": 3,
             "initial": 0
           },
           "by": {

@@ -1,0 +1,139 @@
+package piece
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+
+	"agrimony/internal/core/document"
+)
+
+// A Bypassed is something of a lane that can be as if it were not in the document, and stays there.
+type Bypassed struct {
+	Name string
+	// Field is the field of a lane, or of its steps or notes, that a kind must have for it.
+	Field string
+}
+
+// Bypasses are all that a lane can bypass. To add one, add a row, and ask Bypasses where it acts.
+var Bypasses = []Bypassed{
+	{"odds", "odds"},
+	{"range", "range"},
+	{"chance", "chance"},
+	{"rounds", "rounds"},
+	{"groove", "share"},
+	{"layer-keep", "keep"},
+}
+
+// bypassing adds to a kind the list of what it bypasses: of all that there is, what the kind has.
+func (k Kind) bypassing() Kind {
+	var words []string
+	steps := k.step()
+	for _, b := range Bypasses {
+		own := slices.ContainsFunc(k.shape.Fields, func(f document.Field[Lane]) bool { return f.Name == b.Field })
+		if own || slices.ContainsFunc(steps, func(m document.Member) bool { return m.Key == b.Field }) {
+			words = append(words, b.Name)
+		}
+	}
+	at := slices.IndexFunc(k.shape.Fields, func(f document.Field[Lane]) bool { return f.Name == "steps" || f.Name == "notes" })
+	if at < 0 {
+		at = len(k.shape.Fields)
+	}
+	k.shape.Fields = slices.Insert(k.shape.Fields, at, document.Own("bypass", "What stays in the document and is as if it were not there.",
+		func(l *Lane) { l.Bypass = []string{} },
+		func(at *document.At, value any, l *Lane) {
+			items := document.ListOf(at, value, 0, len(words))
+			l.Bypass = make([]string, len(items))
+			for i, item := range items {
+				l.Bypass[i] = document.TextOf(at.Item(i), item)
+			}
+			checkBypass(at, l.Bypass, words)
+		},
+		func(at *document.At, l *Lane) { checkBypass(at.Field("bypass"), l.Bypass, words) },
+		func(l *Lane) (any, bool) { return document.Anys(l.Bypass), len(l.Bypass) > 0 },
+		func() document.Object {
+			return document.Pairs("type", "array", "uniqueItems", true, "maxItems", len(words), "items", document.Pairs("type", "string", "enum", words), "default", []string{})
+		}).Among(words))
+	return k
+}
+
+func checkBypass(at *document.At, got, words []string) {
+	for i, word := range got {
+		if !slices.Contains(words, word) {
+			at.Item(i).Refuse("%s is not allowed; allowed: %s", strconv.Quote(word), strings.Join(words, ", "))
+		}
+		if slices.Contains(got[:i], word) {
+			at.Item(i).Refuse("%s is there twice; allowed: each word once", strconv.Quote(word))
+		}
+	}
+}
+
+// Bypasses reports whether the lane bypasses something, which is one of Bypasses.
+func (l *Lane) Bypasses(what string) bool { return slices.Contains(l.Bypass, what) }
+
+// Kept is the range that its notes keep to; nil: all of MIDI's.
+func (l *Lane) Kept() *Range {
+	if l.Bypasses("range") {
+		return nil
+	}
+	return l.Range
+}
+
+// Luck is the alternatives of which its steps draw.
+func (l *Lane) Luck() []Odd {
+	if l.Bypasses("odds") {
+		return nil
+	}
+	return l.Odds
+}
+
+// Acts reports whether one of the lane's modulators, by its place in the list, moves anything.
+func (l *Lane) Acts(modulator int) bool {
+	m := &l.Modulators[modulator]
+	return !m.Off && (m.On != "chance" || !l.Bypasses("chance"))
+}
+
+// Moving reports whether any modulator of the lane moves a field.
+func (l *Lane) Moving(field string) bool {
+	for i := range l.Modulators {
+		if l.Modulators[i].On == field && l.Acts(i) {
+			return true
+		}
+	}
+	return false
+}
+
+// Played is a cell of the lane as it plays: what the lane bypasses of it is not there. It is the cell itself where
+// nothing is.
+func (l *Lane) Played(cell *Cell) *Cell {
+	chance, rounds := l.Bypasses("chance") && cell.Chance != 100, l.Bypasses("rounds") && cell.Rounds != nil
+	if !chance && !rounds {
+		return cell
+	}
+	out := *cell
+	if chance {
+		out.Chance = 100
+	}
+	if rounds {
+		out.Rounds = nil
+	}
+	return &out
+}
+
+// Listens reports whether the lane's notes depend on the sounding chord.
+func (l *Lane) Listens() bool {
+	if layer, ok := l.Content.(*Layer); ok && l.Bypasses("layer-keep") {
+		return layer.Lock == "chord"
+	}
+	content, ok := l.Content.(Listening)
+	return ok && content.Listens()
+}
+
+// KeepOf is which notes of its original a layer plays.
+func (l *Lane) KeepOf() Keep {
+	keep := l.Content.(*Layer).Keep
+	if l.Bypasses("layer-keep") {
+		keep = Keep{Name: "all"}
+	}
+	return keep
+}
