@@ -2,6 +2,7 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { Instrument, Part, Performance } from "../audio/performance";
 import { kindOf, sounds } from "../lanes/kinds";
 import { placeOf } from "../ports/routes";
+import { turned, useTurning } from "../state/turning";
 import { timesOf } from "../state/times";
 import { clipOf, useApp, type App } from "../state/store";
 
@@ -10,7 +11,7 @@ export const instrumentOf = (lane: Lane): Instrument | null =>
   sounds(lane)
     ? {
         id: lane.id,
-        sound: lane.sound,
+        sound: turned(lane.id, lane.sound),
         many: kindOf(lane).many,
         route: placeOf(useApp.getState().id, useApp.getState().clip, lane.id),
       }
@@ -60,9 +61,12 @@ export function heardOf(s: App): Performance | null {
 export function newestOf(state: () => App): () => Performance | null {
   let of: App | null = null;
   let made: Performance | null = null;
+  let moved = useTurning.getState().values;
   return () => {
     const now = state();
+    const { values } = useTurning.getState();
     if (
+      values !== moved ||
       now.view !== of?.view ||
       now.piece !== of?.piece ||
       now.words !== of?.words ||
@@ -72,6 +76,7 @@ export function newestOf(state: () => App): () => Performance | null {
     ) {
       made = heardOf(now);
       of = now;
+      moved = values;
     }
     return made;
   };

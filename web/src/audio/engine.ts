@@ -83,6 +83,11 @@ export class Engine {
     this.stage.loud(loud);
   }
 
+  /** Lets what sounds with an instrument sound as that is now. */
+  retune(instrument: Instrument): void {
+    for (const own of [this.ensemble, this.hands]) if (own.ids.includes(instrument.id)) own.of(instrument);
+  }
+
   /** Is told of what is scheduled of the running order; null: nobody asks. */
   set told(listener: Listener | null) {
     this.ordered.told = listener;

@@ -1,7 +1,8 @@
 import { create } from "zustand";
 import type { Sound } from "../api/gen/piece.gen";
 import { keep, recall, recalled } from "../kept";
-import { setLane } from "../state/actions";
+import { laneFact } from "../api/facts";
+import { keepTurned, turn, type Slid } from "../state/turning";
 import { clipOf, useApp } from "../state/store";
 import { CONTROL, pressOf } from "../ports/port";
 
@@ -11,18 +12,16 @@ interface Taught {
   teaching: string;
   /** By controllers, what they move. */
   moves: Readonly<Record<number, string>>;
-  /** Values on the way, by what is moved: they are an edit once the controller is left. */
-  turning: Readonly<Record<string, number>>;
 }
 
 const KEPT = "agrimony turned";
 
-export const useTurned = create<Taught>(() => ({ teaching: "", moves: recalled(KEPT, {}), turning: {} }));
+export const useTurned = create<Taught>(() => ({ teaching: "", moves: recalled(KEPT, {}) }));
 
 /** After how long without a message a controller has been left, in ms. */
-const LEFT = 600;
+const LEFT = 500;
 
-let left: ReturnType<typeof setTimeout> | undefined;
+const left = new Map<string, ReturnType<typeof setTimeout>>();
 
 export const teachSound = (lane: string, field: keyof Sound): void =>
   useTurned.setState({ teaching: `${lane} ${field}` });
@@ -72,7 +71,7 @@ export function takeTaught(data: Uint8Array): boolean {
   if (takeNext(data)) return true;
   const [status = 0, controller = 0, value = 0] = data;
   if ((status & 0xf0) !== CONTROL) return false;
-  const { teaching, moves, turning } = useTurned.getState();
+  const { teaching, moves } = useTurned.getState();
   if (teaching) {
     const next = { ...moves, [controller]: teaching };
     useTurned.setState({ teaching: "", moves: next });
@@ -83,14 +82,13 @@ export function takeTaught(data: Uint8Array): boolean {
   const what = moves[controller];
   const lane = what?.split(" ")[0];
   if (!what || !clipOf(useApp.getState())?.lanes.some((l) => l.id === lane)) return false;
-  useTurned.setState({ turning: { ...turning, [what]: Math.round((value / 127) * 100) } });
-  clearTimeout(left);
-  left = setTimeout(() => {
-    for (const [own, to] of Object.entries(useTurned.getState().turning)) {
-      const [of, field] = own.split(" ") as [string, string];
-      setLane(of, { sound: { [field]: to } });
-    }
-    useTurned.setState({ turning: {} });
-  }, LEFT);
+  const [of, field] = what.split(" ") as [string, Slid];
+  const { low, high } = laneFact.sound.fields[field];
+  turn(of, field, Math.round(low + (value / 127) * (high - low)));
+  clearTimeout(left.get(of));
+  left.set(
+    of,
+    setTimeout(() => keepTurned(of), LEFT),
+  );
   return true;
 }

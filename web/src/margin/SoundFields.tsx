@@ -9,10 +9,11 @@ import { kindOf } from "../lanes/kinds";
 import { setLane } from "../state/actions";
 import { controllerOf, teachSound, useTurned } from "../input/taught";
 import { clipOf, useApp } from "../state/store";
+import { keepTurned, leaveTurned, turn, useTurning, type Slid } from "../state/turning";
 import css from "./Margin.module.css";
 
 type Choice = "voice" | "wave" | "delayRate";
-type Slider = Exclude<keyof Sound, Choice>;
+type Slider = Slid;
 
 /** What belongs together in a sound, each with what it is for. */
 const groups: { name: string; help: string; choices?: Choice[]; fields: Slider[] }[] = [
@@ -130,13 +131,9 @@ interface SlideProps {
 
 function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
   const what = `${lane} ${field}`;
-  const { teaching, moves, turning } = useTurned();
-  const value = turning[what] ?? kept;
+  const { teaching, moves } = useTurned();
+  const value = useTurning((s) => s.values[lane]?.[field]) ?? kept;
   const controller = controllerOf(moves, lane, field);
-  const send = (e: React.SyntheticEvent<HTMLInputElement>) => {
-    const next = Number(e.currentTarget.value);
-    if (next !== value) onChange(next);
-  };
   return (
     <>
       <span className={css.named}>
@@ -146,14 +143,20 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
         {isTimed(field) && <output htmlFor={`s-${field}`}>{timeOf(field, value)}</output>}
       </span>
       <input
-        key={value}
         id={`s-${field}`}
         type="range"
         min={fact.low}
         max={fact.high}
-        defaultValue={value}
-        onPointerUp={send}
-        onKeyUp={send}
+        value={value}
+        onChange={(e) => turn(lane, field, Number(e.currentTarget.value))}
+        onPointerUp={() => keepTurned(lane)}
+        onKeyUp={() => keepTurned(lane)}
+        onBlur={() => keepTurned(lane)}
+        onKeyDown={(e) => {
+          if (e.key !== "Escape" || useTurning.getState().values[lane] === undefined) return;
+          e.stopPropagation();
+          leaveTurned(lane);
+        }}
       />
       <span className={css.taught}>
         <NumberBox

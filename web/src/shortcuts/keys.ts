@@ -10,7 +10,7 @@ import { kindOf, laneKinds } from "../lanes/kinds";
 import { stepKeys } from "../lanes/steps/keys";
 import { orderKey } from "../order/keys";
 import { showOrder, useOrder } from "../order/state";
-import { copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
+import { bypassAll, copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
 import { clipOf, laneOf, placesOf, useApp } from "../state/store";
 import { useSheet } from "../state/sheet";
 import { alsoKey, key, type Key } from "../controls/key";
@@ -55,6 +55,9 @@ const sharedKeys: Key[] = [
     },
   },
   reading(key("m", "M", "Lane", "Mute the lane", () => withLane((id) => flip(id, "mute")))),
+  key("M", "Shift M", "Lane", "Without what moves it: modulators, luck, range, groove; and back", () =>
+    withLane(bypassAll),
+  ),
   reading(key("s", "S", "Lane", "Solo the lane", () => withLane((id) => flip(id, "solo")))),
   reading(key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay())),
   key("Mod+z", "Ctrl Z", "Everywhere", "Undo", () => void app().walk("undo")),

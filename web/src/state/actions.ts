@@ -1,6 +1,6 @@
 import type { Cell } from "../api/gen/piece.gen";
 import { many } from "../words";
-import { laneFact } from "../api/facts";
+import { laneFact, laneFacts } from "../api/facts";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
 import { reverseOp, setOp, transposeOp } from "../api/free";
 import { useSheet } from "./sheet";
@@ -107,6 +107,21 @@ export function flip(lane: string, field: "mute" | "solo"): void {
   void app().edit((now) => {
     const own = laneIn(now, clip, lane);
     return own ? [{ op: "lane.set", clip, lane, patch: { [field]: !own[field] } }] : [];
+  });
+}
+
+/** Lets all that moves a lane be as if it were not there, or, where anything is, be there again. */
+export function bypassAll(lane: string): void {
+  const { clip } = app();
+  void app().edit((now) => {
+    const own = laneIn(now, clip, lane);
+    if (!own) return [];
+    const without = own.bypass.length > 0 || own.modulators.some((m) => m.off);
+    const patch = {
+      bypass: without ? [] : (laneFacts(own.kind).bypass?.choices ?? []),
+      ...(own.modulators.length ? { modulators: own.modulators.map((m) => ({ ...m, off: !without })) } : {}),
+    };
+    return [{ op: "lane.set", clip, lane, patch }];
   });
 }
 

@@ -5,7 +5,7 @@ import type { Note } from "../api/gen/view.gen";
 import type { StarterOffer } from "../api/gen/server.gen";
 import { keep, recalled } from "../kept";
 import type { Metered } from "../synth/protocol";
-import { message, useApp } from "./store";
+import { clipOf, message, useApp } from "./store";
 import type { Engine } from "../audio/engine";
 import type { Instrument, Performance, Trial } from "../audio/performance";
 import { followWith } from "../ports/clock";
@@ -164,6 +164,13 @@ export function stopPlaying(): void {
  * plays it speaks for itself. */
 export function audition(lane: Lane, pitches: readonly number[]): void {
   if (pitches.length && useApp.getState().audition && !usePlayer.getState().playing) sound(lane, pitches);
+}
+
+/** Lets a lane sound at once as it does now: a value of its sound moves. */
+export function retune(id: string): void {
+  const lane = clipOf(useApp.getState())?.lanes.find((l) => l.id === id);
+  const instrument = lane && source.instrumentOf(lane);
+  if (instrument) engine?.retune(instrument);
 }
 
 /** Lets notes be heard as they are played by hand, over the loop too. */

@@ -158,7 +158,15 @@ describe("modulators", () => {
       to: move.to,
       way: "set",
       values: [],
+      off: false,
     });
+  });
+  test("one is off, and on again", async () => {
+    const { person } = hull();
+    await person.click(button("Modulator 1 is off"));
+    await waitFor(() => expect(list()[0]).toMatchObject({ off: true }));
+    await person.click(button("Modulator 1 is off"));
+    await waitFor(() => expect(list()[0]).toMatchObject({ off: false }));
   });
   test("one is removed, the others stay", async () => {
     const { lane, person } = hull();

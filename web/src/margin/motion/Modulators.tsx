@@ -30,7 +30,17 @@ export function Modulators({ lane, view }: { lane: Lane; view: LaneView }) {
   const add = (move: Move) =>
     changeModulators(lane, (list) => [
       ...list,
-      { on: move.name, shape: "sine", every: "2bar", phase: 0, from: move.from, to: move.to, way: "set", values: [] },
+      {
+        on: move.name,
+        shape: "sine",
+        every: "2bar",
+        phase: 0,
+        from: move.from,
+        to: move.to,
+        way: "set",
+        values: [],
+        off: false,
+      },
     ]);
   return (
     <div className={css.part} role="group" aria-label="Modulators">
@@ -76,7 +86,12 @@ function One({ lane, view, index, m, moves }: OneProps) {
   const of = `of modulator ${index + 1}`;
   const own = view.moved.find((f) => f.field === m.on)?.inSteps ?? true;
   return (
-    <div className={css.wave} role="group" aria-label={`Modulator ${index + 1}, on ${m.on}`}>
+    <div
+      className={css.wave}
+      data-off={m.off || undefined}
+      role="group"
+      aria-label={`Modulator ${index + 1}, on ${m.on}${m.off ? ", off" : ""}`}
+    >
       <div className={css.grid}>
         <span>Moves</span>
         <Choice
@@ -153,6 +168,14 @@ function One({ lane, view, index, m, moves }: OneProps) {
           }}
         >
           Write it into the steps
+        </button>
+        <button
+          aria-pressed={m.off}
+          aria-label={`Modulator ${index + 1} is off`}
+          title="It stays as it is set, and is as if it were not there"
+          onClick={() => set({ off: !m.off })}
+        >
+          Off
         </button>
         <button
           aria-label={`Remove modulator ${index + 1}`}

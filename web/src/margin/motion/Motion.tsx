@@ -2,6 +2,7 @@ import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { laneFacts } from "../../api/facts";
 import { LaneStarter } from "../../dialogs/starters/LaneStarter";
+import { Bypass } from "./Bypass";
 import { Luck } from "./Luck";
 import { Modulators } from "./Modulators";
 import { RangeFields } from "./RangeFields";
@@ -15,6 +16,7 @@ export function Motion({ lane, view }: { lane: Lane; view: LaneView }) {
       {fact.modulators && <Modulators lane={lane} view={view} />}
       {fact.odds && <Luck lane={lane} view={view} />}
       {fact.range && <RangeFields lane={lane} view={view} />}
+      <Bypass lane={lane} />
       <LaneStarter lane={lane} />
       {fact.share && <ShareFields lane={lane} view={view} />}
     </>

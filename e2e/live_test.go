@@ -1,0 +1,92 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+)
+
+// slide presses a slider's handle and moves it to a share of its way, without letting go.
+func (p *tab) slide(slider string, share float64) (let func()) {
+	p.t.Helper()
+	box := eval[map[string]float64](p, `(() => {
+		const el = document.querySelector("`+slider+`");
+		el.scrollIntoView({block: "center"});
+		const box = el.getBoundingClientRect();
+		return {x: box.x, y: box.y + box.height / 2, width: box.width, share: (el.value - el.min) / (el.max - el.min)};
+	})()`)
+	thumb := 16.0 // the handle's middle does not reach the ends
+	at := func(share float64) float64 { return box["x"] + thumb/2 + share*(box["width"]-thumb) }
+	p.do(input.DispatchMouseEvent(input.MousePressed, at(box["share"]), box["y"]).WithButton(input.Left).WithButtons(1).WithClickCount(1))
+	for k := 1; k <= 4; k++ {
+		x := at(box["share"] + (share-box["share"])*float64(k)/4)
+		p.do(input.DispatchMouseEvent(input.MouseMoved, x, box["y"]).WithButton(input.Left).WithButtons(1))
+	}
+	return func() {
+		p.do(input.DispatchMouseEvent(input.MouseReleased, at(share), box["y"]).WithButton(input.Left).WithClickCount(1))
+	}
+}
+
+// A value of a sound is heard while the hand moves it, and is one edit once it is let go; Esc puts back what was.
+func TestAValueIsHeardWhileItMoves(t *testing.T) {
+	s, p := begin(t)
+	for step := range 16 {
+		p.click("low", step, 42)
+	}
+	p.saved()
+	p.press("Sound of Low")
+	p.press("Play")
+	loud := `document.querySelector("[aria-label='Level of Low']").dataset.share`
+	p.until(loud + " > 0.3")
+	was := p.lane(s, 0).Sound.Level
+	let := p.slide("#s-level", 0)
+	p.until(`document.querySelector("[aria-label='Level in percent']").value === "0"`)
+	p.until(loud + ` === "0.00"`)
+	assert.Equal(t, was, p.lane(s, 0).Sound.Level, "nothing is kept while it is held")
+	p.do(chromedp.KeyEvent("\x1b"))
+	p.until(loud + " > 0.3")
+	let()
+	p.rest()
+	assert.Equal(t, was, p.lane(s, 0).Sound.Level, "Esc puts back what was")
+
+	undo := `document.querySelector("[aria-label=Undo]").title`
+	before := eval[string](p, undo)
+	p.slide("#s-cutoff", 0.9)()
+	p.saved()
+	got := p.lane(s, 0).Sound.Cutoff
+	assert.InDelta(t, 90, got, 4)
+	assert.NotEqual(t, before, eval[string](p, undo))
+	p.press("Undo")
+	p.until(`document.querySelector("#s-cutoff").value === "45"`)
+	assert.Equal(t, before, eval[string](p, undo), "it was one edit")
+	p.press("Stop")
+}
+
+// What moves a lane is heard with and without: it stays in the document.
+func TestWithAndWithout(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 0, 42)
+	p.press("Motion")
+	p.choose("Add a modulator", "velocity")
+	p.saved()
+	p.press("Without luck")
+	p.saved()
+	assert.Equal(t, []string{"odds"}, p.lane(s, 0).Bypass)
+	p.press("Without luck")
+	p.saved()
+	meet := `/All lanes meet again after ([^\n]+)/.exec(document.body.innerText)?.[1]`
+	p.until(meet + ` === "2 bars"`)
+	p.key("M")
+	p.saved()
+	lane := p.lane(s, 0)
+	assert.True(t, lane.Modulators[0].Off)
+	assert.Equal(t, []string{"odds", "range", "chance", "rounds", "groove"}, lane.Bypass)
+	p.until(meet + ` === "1 bar"`)
+	p.key("M")
+	p.saved()
+	assert.False(t, p.lane(s, 0).Modulators[0].Off)
+	assert.Empty(t, p.lane(s, 0).Bypass)
+	p.accessible("what is off")
+}
