@@ -24,11 +24,15 @@ func takeGroove(t target, o op.TakeGroove) error {
 	const sixteenth = beat.Quarter / 4
 	part := &performance.Lanes[0]
 	taken := make([]piece.Played, len(notes))
+	swing := performance.Swing
+	if piece.DividesEvenly(t.Clip, t.Lane) {
+		swing = swing.Scaled(0)
+	}
 	for i := range notes {
 		grid := performance.Onset(part, &notes[i])
 		taken[i] = piece.Played{
 			Place:    int(grid % t.Piece.Bar() / sixteenth),
-			Late:     float64(notes[i].At-performance.Swing.Warp(grid)) / float64(sixteenth) * 100,
+			Late:     float64(notes[i].At-swing.Warp(grid)) / float64(sixteenth) * 100,
 			Velocity: int(notes[i].Velocity),
 		}
 	}

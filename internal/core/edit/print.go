@@ -108,6 +108,9 @@ func (t target) printStep(notes []render.Note, bars int) (string, beat.Time, err
 		step := t.Piece.StepLength(&try)
 		length := t.Piece.Bar() * beat.Time(bars)
 		fits := length%step == 0 && length/step <= piece.MaxSteps
+		if t.Piece.Groove.Swing > 50 && piece.DividesEvenly(t.Clip, &try) != piece.DividesEvenly(t.Clip, t.Lane) {
+			fits = false // one of them is swung, and the other is not
+		}
 		last := -1
 		for i := range notes {
 			if !fits {

@@ -120,6 +120,9 @@ func (t target) printGroup(o op.PrintLanes, group []int, bars int) error {
 	printed.ID, printed.Sound, printed.Channel = t.laneID(printed.Name), first.Sound, first.Channel
 	if !o.Groove {
 		printed.Share = piece.ShareOf(t.Clip, first)
+		if piece.DividesEvenly(t.Clip, first) && t.Piece.Groove.Template == nil {
+			printed.Share.Timing = 0 // free notes have no rate: swing would bend them
+		}
 	}
 	t.Clip.Lanes = append(t.Clip.Lanes, printed)
 	if t.Lane != nil {

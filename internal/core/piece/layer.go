@@ -3,6 +3,7 @@ package piece
 import (
 	"encoding/json"
 	"slices"
+	"strings"
 
 	"agrimony/internal/core/document"
 	"agrimony/internal/core/pitch"
@@ -100,6 +101,28 @@ func ShareOf(clip *Clip, l *Lane) Share {
 			return l.Share
 		}
 		l = &clip.Lanes[slices.IndexFunc(clip.Lanes, func(o Lane) bool { return o.ID == layer.Of })]
+	}
+}
+
+// DividesEvenly reports whether a lane of a checked clip divides the beat evenly itself, so that no swing bends it: one
+// at a triplet rate, a layer of such a lane, and a phrase that takes its rhythm.
+func DividesEvenly(clip *Clip, l *Lane) bool {
+	for {
+		clock := ""
+		switch own := l.Content.(type) {
+		case *Layer:
+			clock = own.Of
+		case *Phrase:
+			if own.Rhythm != nil {
+				clock = own.Rhythm.Lane
+			}
+		case *Notes:
+			return false // it has no rate
+		}
+		if clock == "" {
+			return strings.HasSuffix(l.Rate, "T")
+		}
+		l = &clip.Lanes[slices.IndexFunc(clip.Lanes, func(o Lane) bool { return o.ID == clock })]
 	}
 }
 

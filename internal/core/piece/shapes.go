@@ -28,6 +28,7 @@ var (
 	Locks      = []string{"scale", "chord", "off"}
 	Snaps      = []string{string(pitch.Nearest), string(pitch.Up), string(pitch.Down)}
 	Follows    = []string{"key", "root"}
+	Roots      = []string{"up", "near"}
 	GlideModes = []string{"bend", "legato"}
 	// ManyGlideModes are those of lanes that sound several notes at a time.
 	ManyGlideModes = []string{"bend", "legato", MPE}

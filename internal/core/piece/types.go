@@ -88,6 +88,7 @@ type Pitched struct {
 	Lock   string `json:"lock"`
 	Snap   string `json:"snap"`
 	Follow string `json:"follow"`
+	Roots  string `json:"roots"` // where roots that it follows lie: "up" from the tonic, or "near" it
 }
 
 // Cell is what a step of every stepped kind holds.

@@ -31,14 +31,18 @@ func feelOf(g *piece.Groove, share piece.Share) (out Feel) {
 	return out
 }
 
-// Grooved is a frame as a lane with a share of the groove has it.
+// Grooved is a frame as a lane with a share of the groove has it. One that divides the beat evenly is not swung.
 func (f *Frame) Grooved(p *piece.Piece, clip *piece.Clip, lane *piece.Lane) *Frame {
 	share := piece.ShareOf(clip, lane)
-	if share == (piece.Share{Timing: 100, Velocity: 100}) || f.Swing.None() && !f.Feel.On {
+	even := !f.Swing.None() && piece.DividesEvenly(clip, lane)
+	if share == (piece.Share{Timing: 100, Velocity: 100}) && !even || f.Swing.None() && !f.Feel.On {
 		return f
 	}
 	out := *f
 	out.Swing = f.Swing.Scaled(share.Timing)
+	if even {
+		out.Swing = f.Swing.Scaled(0)
+	}
 	out.Feel = feelOf(&p.Groove, share)
 	return &out
 }

@@ -36,11 +36,36 @@ func At(lane *piece.Pitched, key pitch.Key, chord *render.Chord, at pitch.Place)
 		if at.Degree == 1 {
 			rooted += chord.RootAlter // the others are the key's own
 		}
+		rooted += semitones * rootOctave(lane, key, chord)
 	}
 	raw := rooted + at.Alter
 	p := Placed{Degree: degree, Rooted: rooted, Raw: raw, Locked: Locked(lane, key, chord, raw)}
 	p.Pitch = uint8(pitch.Fold(p.Locked))
 	return p
+}
+
+// How far below and above the tonic of the lane a root lies that is taken near it, in semitones.
+const (
+	nearBelow = 5
+	nearAbove = 6
+	semitones = 12
+)
+
+// rootOctave is by how many octaves the roots that a lane follows, and all that counts from them, are moved: none,
+// where they lie from the lane's tonic upwards; near, each lies as near to it as it can.
+func rootOctave(lane *piece.Pitched, key pitch.Key, chord *render.Chord) int {
+	if lane.Roots != "near" {
+		return 0
+	}
+	tonic := pitch.Place{Degree: 1}
+	above := key.Pitch(key.Move(tonic, chord.RootDegree-1), lane.Octave) + chord.RootAlter - key.Pitch(tonic, lane.Octave)
+	switch {
+	case above > nearAbove:
+		return -1
+	case above < -nearBelow:
+		return 1
+	}
+	return 0
 }
 
 // Locked is where a lane's lock lets a MIDI pitch be over a chord (nil: none sounds):
@@ -66,6 +91,7 @@ func Uncounted(lane *piece.Pitched, key pitch.Key, chord *render.Chord, at pitch
 		return at
 	}
 	out := key.Move(at, 1-chord.RootDegree)
+	out.Octave -= rootOctave(lane, key, chord)
 	if out.Degree == 1 {
 		out.Alter -= chord.RootAlter
 	}

@@ -622,6 +622,7 @@ export interface Pitched {
   lock: string;
   snap: string;
   follow: string;
+  roots: string; // where roots that it follows lie: "up" from the tonic, or "near" it
 }
 /**
  * Cell is what a step of every stepped kind holds.

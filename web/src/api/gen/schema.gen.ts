@@ -304,6 +304,12 @@ export const facts = {
         "initial": "nearest"
       },
       "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "roots": {
+        "title": "Roots",
+        "doc": "In which octave roots that it follows lie: from the tonic upwards, or near it, so that a bass stays a bass.",
+        "choices": ["up", "near"],
+        "initial": "up"
+      },
       "glide": {
         "title": "Glide",
         "doc": "How glides are written.",
@@ -758,6 +764,12 @@ export const facts = {
         "initial": "nearest"
       },
       "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "roots": {
+        "title": "Roots",
+        "doc": "In which octave roots that it follows lie: from the tonic upwards, or near it, so that a bass stays a bass.",
+        "choices": ["up", "near"],
+        "initial": "up"
+      },
       "voicing": {
         "title": "Voicing",
         "doc": "How the chords lie.",
@@ -1306,6 +1318,12 @@ export const facts = {
         "initial": "nearest"
       },
       "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "roots": {
+        "title": "Roots",
+        "doc": "In which octave roots that it follows lie: from the tonic upwards, or near it, so that a bass stays a bass.",
+        "choices": ["up", "near"],
+        "initial": "up"
+      },
       "source": {
         "title": "Source",
         "doc": "Whose tones it walks: those of the sounding chord, or its own.",
@@ -1844,6 +1862,12 @@ export const facts = {
         "initial": "nearest"
       },
       "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "roots": {
+        "title": "Roots",
+        "doc": "In which octave roots that it follows lie: from the tonic upwards, or near it, so that a bass stays a bass.",
+        "choices": ["up", "near"],
+        "initial": "up"
+      },
       "note": {
         "title": "Note",
         "doc": "The MIDI note; absent, without a pitch: 36. The key leaves it alone.",
@@ -2587,6 +2611,12 @@ export const facts = {
         "initial": "nearest"
       },
       "follow": {"title": "Follow", "doc": "What degrees count from.", "choices": ["key", "root"], "initial": "key"},
+      "roots": {
+        "title": "Roots",
+        "doc": "In which octave roots that it follows lie: from the tonic upwards, or near it, so that a bass stays a bass.",
+        "choices": ["up", "near"],
+        "initial": "up"
+      },
       "glide": {
         "title": "Glide",
         "doc": "How glides are written.",

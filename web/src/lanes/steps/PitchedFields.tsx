@@ -11,6 +11,7 @@ interface Pitched {
   lock: string;
   snap: string;
   follow: string;
+  roots: string;
 }
 
 /** How a lane's pitches are locked. */
@@ -42,6 +43,16 @@ export function PitchedFields({ lane }: { lane: Pitched }) {
         value={lane.follow}
         onChange={(follow) => setLane(lane.id, { follow })}
       />
+      {lane.follow === "root" && (
+        <ChoiceField
+          id={`roots-${lane.id}`}
+          fact={fact.roots}
+          label={`Roots of ${lane.name}`}
+          value={lane.roots}
+          words={{ up: "up from the tonic", near: "near the tonic" }}
+          onChange={(roots) => setLane(lane.id, { roots })}
+        />
+      )}
     </>
   );
 }
