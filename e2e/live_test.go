@@ -6,6 +6,10 @@ import (
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"agrimony/internal/demo"
+	"agrimony/internal/server"
 )
 
 // slide presses a slider's handle and moves it to a share of its way, without letting go.
@@ -89,4 +93,48 @@ func TestWithAndWithout(t *testing.T) {
 	assert.False(t, p.lane(s, 0).Modulators[0].Off)
 	assert.Empty(t, p.lane(s, 0).Bypass)
 	p.accessible("what is off")
+}
+
+// In a dialog Space plays and stops, and Enter does the main thing, also after one of its choices was clicked; where
+// the keyboard has come to a control, both are for that.
+func TestSpaceAndEnterInDialogs(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 0, 42)
+	p.saved()
+	p.press("Render")
+	p.until(`document.querySelector("[role=dialog] [data-main], [role=dialog] a[download]")`)
+	p.press("480")
+	playing := `document.querySelector("[aria-label=Stop]")`
+	p.key(" ")
+	p.until(playing)
+	p.key(" ")
+	p.until(`!` + playing)
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+
+	p.press("Key: D dorian")
+	p.until(`document.querySelector("[role=dialog] [data-main]")`)
+	p.choose("Tonic", "E")
+	p.until(`document.querySelector("[role=dialog]").innerText.includes("E dorian")`)
+	p.press("keep pitches")
+	p.key(" ")
+	p.until(playing)
+	p.key("Enter")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.saved()
+	assert.Equal(t, "E", s.piece(t, p.id()).Key.Tonic)
+	p.press("Stop")
+}
+
+// What is said over the lanes is cut before what is pressed there.
+func TestTheMeetingLineKeepsItsControls(t *testing.T) {
+	s := serve(t)
+	require.NoError(t, server.EnsureDemo(s.store))
+	p := s.open(t, "/piece/"+demo.ID+"/towpath")
+	p.until(`window.agrimony?.stride`)
+	p.until(`[...document.querySelectorAll("[aria-label='When lanes meet'] button, [aria-label='When lanes meet'] select")].length > 1`)
+	cut := eval[[]string](p, `[...document.querySelectorAll("[aria-label='When lanes meet'] button, [aria-label='When lanes meet'] select")]
+		.filter((e) => { const b = e.getBoundingClientRect(); return !e.contains(document.elementFromPoint(b.right - 3, b.y + b.height / 2)); })
+		.map((e) => e.textContent)`)
+	assert.Empty(t, cut, "each is reached by the mouse")
 }

@@ -16,6 +16,9 @@ let byMouse = false;
 let under: Element | null = null;
 /** Whether what has the focus got it so. */
 let reachedByMouse = false;
+/** Whether the last key was Tab, and whether what has the focus got it so. */
+let byTab = false;
+let tabbed = false;
 /** Whether the press under way only leaves a field, or closes what was open. */
 let leaving = false;
 
@@ -44,6 +47,11 @@ export function keepsKey(e: KeyboardEvent): boolean {
   return at.matches(set) || (!!at.closest(pressed) && (e.key === "Enter" || e.key === " "));
 }
 
+/** Whether Space and Enter in a dialog are for the dialog, and not for what has the focus: that is no field, and
+ * nobody came to it by Tab. */
+export const forDialog = (at: EventTarget): boolean =>
+  at instanceof HTMLElement && !at.matches(`${typed}, ${set}`) && !tabbed;
+
 /** Whether the press under way is spent: it leaves a field or closes what was open, and does
  * nothing else to what it meets. */
 export const spent = (): boolean => leaving;
@@ -54,6 +62,7 @@ export function watchHands(): () => void {
     const had = document.activeElement;
     const on = e.target instanceof Element ? e.target : document.body;
     byMouse = true;
+    byTab = false;
     under = on;
     hand = { x: e.clientX, y: e.clientY };
     leaving = anythingOpen() && !on.closest(opened);
@@ -74,11 +83,15 @@ export function watchHands(): () => void {
   const key = (e: KeyboardEvent) => {
     const at = isTyped(document.activeElement) ? document.activeElement.getBoundingClientRect() : null;
     hand = at && { x: at.left, y: at.bottom };
-    if (!["Shift", "Control", "Alt", "Meta"].includes(e.key)) byMouse = false;
+    if (!["Shift", "Control", "Alt", "Meta"].includes(e.key)) {
+      byMouse = false;
+      byTab = e.key === "Tab";
+    }
   };
   const focus = (e: FocusEvent) => {
     const on = e.target instanceof Element ? e.target : document.body;
     reachedByMouse = byMouse;
+    tabbed = byTab;
     if (!byMouse || !on.matches(pressed) || on.closest(`[role=menu], ${dialog}`)) return;
     // A panel that opens gives the focus to its first control, for the keyboard to go on from.
     if (!on.closest(opened) || on.contains(under)) giveBack();

@@ -1,5 +1,7 @@
 import { Button, Modal } from "@mantine/core";
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent, type ReactNode } from "react";
+import { forDialog } from "../controls/hands";
+import { playOrStop } from "../order/state";
 import { message, useApp } from "../state/store";
 import { Said } from "../controls/Said";
 import css from "./Dialog.module.css";
@@ -50,16 +52,23 @@ export function Dialog({ title, size, onClose, main, label, ready = true, done, 
       setBusy(false);
     }
   };
-  const enter = (e: KeyboardEvent) => {
-    if (e.key !== "Enter" || !(e.target instanceof HTMLSelectElement)) return;
-    e.preventDefault();
-    void run();
+  // Space plays and stops, and Enter does the main thing, but where the keyboard has come to a control that wants them.
+  const keyed = (e: KeyboardEvent) => {
+    const own = forDialog(e.target);
+    if (e.key === " " && own && useApp.getState().view) {
+      e.preventDefault();
+      if (e.type === "keydown" && !e.repeat) playOrStop();
+    } else if (e.key === "Enter" && e.type === "keydown" && main && (own || e.target instanceof HTMLSelectElement)) {
+      e.preventDefault();
+      void run();
+    }
   };
   return (
     <Modal opened onClose={onClose} title={title} size={size} closeButtonProps={{ "aria-label": "Close" }}>
       <form
         ref={form}
-        onKeyDown={enter}
+        onKeyDown={keyed}
+        onKeyUp={keyed}
         onSubmit={(e: FormEvent) => {
           e.preventDefault();
           void run();

@@ -5,7 +5,7 @@ import type { Op } from "../api/gen/schema.gen";
 import type { Held } from "../api/gen/order.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
-import { listenToOrder, orderPosition, playInstead, runOrder, stopPlaying } from "../state/player";
+import { listenToOrder, orderPosition, playInstead, runOrder, stopPlaying, togglePlay } from "../state/player";
 import type { Instrument } from "../audio/performance";
 import { Running, silencesOf, type Ask, type RunningLane, type Stretch } from "../audio/running";
 import type { Source } from "../sound/bounce";
@@ -153,6 +153,12 @@ export function sourceOf(played: Played[], from: number, to: number, beat: boole
     ask: (low, high, begin) => stretchOf(played, low, high, begin),
     beat: beat ? { ...backing, groove: view!.groove } : null,
   };
+}
+
+/** Plays or stops what is open: the running order, or the clip. */
+export function playOrStop(): void {
+  const { open, live } = state();
+  void (open ? (live ? stopOrder() : playOrder()) : togglePlay());
 }
 
 /** Plays from a tick on. */

@@ -152,6 +152,9 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
     [clip.lanes, view.lanes, looks, reading, height, adding],
   );
 
+  const meets = view.whole
+    ? view.realign
+    : `${view.realign} – the first ${Math.round(all)} of ${view.bars} bars are shown and played; the file holds as many as you ask for`;
   return (
     <div
       className={css.sheet}
@@ -191,11 +194,8 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
       </div>
       <div className={css.meet} role="status" aria-label="When lanes meet">
         <span aria-hidden>◆</span>
-        <span>
-          {view.realign}
-          {view.whole
-            ? ""
-            : ` – the first ${Math.round(all)} of ${view.bars} bars are shown and played; the file holds as many as you ask for`}
+        <span className={css.meets} title={meets}>
+          {meets}
         </span>
         {!reading && (
           <>

@@ -3,9 +3,9 @@ import { useLocation } from "wouter";
 import { useShallow } from "zustand/react/shallow";
 import { PHONE, type Room } from "../controls/room";
 import { useFrames } from "../state/frames";
-import { playPosition, togglePlay, usePlaying } from "../state/player";
+import { playPosition, usePlaying } from "../state/player";
 import { setPiece } from "../state/actions";
-import { playOrder, showOrder, stopOrder, useOrder } from "../order/state";
+import { playOrStop, showOrder, useOrder } from "../order/state";
 import { type App, useApp } from "../state/store";
 import { facts } from "../api/facts";
 import { Meter } from "../controls/Meter";
@@ -53,7 +53,6 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
   const playing = usePlaying();
   const [, go] = useLocation();
   const ordering = useOrder((s) => s.open);
-  const ordered = useOrder((s) => s.live !== null);
   const editing = room !== "phone";
   return (
     <header className={css.bar} data-room={room}>
@@ -139,12 +138,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
         <Saved />
       </span>
       <span className={css.group}>
-        <button
-          className={css.play}
-          aria-pressed={playing}
-          aria-label={playing ? "Stop" : "Play"}
-          onClick={() => void (ordering ? (ordered ? stopOrder() : playOrder()) : togglePlay())}
-        >
+        <button className={css.play} aria-pressed={playing} aria-label={playing ? "Stop" : "Play"} onClick={playOrStop}>
           {playing ? (
             <svg width="12" height="12">
               <rect width="12" height="12" rx="1.5" fill="currentColor" />

@@ -42,6 +42,9 @@ export function SoundPanel({ source, name, trouble, nameOf, main }: Props) {
   useEffect(() => () => stop.current?.abort(), []);
   const url = state.at === "done" ? state.url : "";
   useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
+  useEffect(() => {
+    if (url) link.current?.focus();
+  }, [url]);
   const forget =
     <T,>(set: (v: T) => void) =>
     (v: T) => {

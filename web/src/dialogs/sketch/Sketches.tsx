@@ -146,7 +146,7 @@ export function Sketches() {
   const again = () => setSeed((s) => (s * 31 + 17) % 1_000_003);
   useLayoutEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLInputElement || e.target instanceof HTMLSelectElement) return;
+      if (e.defaultPrevented || e.target instanceof HTMLInputElement || e.target instanceof HTMLSelectElement) return;
       const own = pressed(e);
       if (own.ctrlKey || own.altKey || own.metaKey) return;
       const k = Number(own.key) - 1;
