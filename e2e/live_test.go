@@ -8,8 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"agrimony/internal/demo"
-	"agrimony/internal/server"
+	"agrimony/internal/core/piece"
 )
 
 // slide presses a slider's handle and moves it to a share of its way, without letting go.
@@ -129,9 +128,14 @@ func TestSpaceAndEnterInDialogs(t *testing.T) {
 // What is said over the lanes is cut before what is pressed there.
 func TestTheMeetingLineKeepsItsControls(t *testing.T) {
 	s := serve(t)
-	require.NoError(t, server.EnsureDemo(s.store))
-	p := s.open(t, "/piece/"+demo.ID+"/towpath")
-	p.until(`window.agrimony?.stride`)
+	own, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[
+		{"id":"a","lanes":[{"id":"x","rate":"1/16T","steps":[{"on":true},{},{},{},{},{},{}]},{"id":"y","rate":"1/8","steps":[{"on":true},{},{},{},{},{},{},{},{},{},{}]},
+			{"id":"z","steps":[{"on":true},{},{},{},{},{},{},{},{},{},{},{},{}]}]},
+		{"id":"b","name":"Chords of another clip with a name","bars":1,"lanes":[{"id":"c","kind":"chords","palette":[{"tones":[{"degree":1},{"degree":3}]}],"steps":[{"on":true}]}]}]}`))
+	require.NoError(t, err)
+	require.NoError(t, s.store.Create("long", own))
+	p := s.open(t, "/piece/long")
+	p.until(`window.agrimony?.x`)
 	p.until(`[...document.querySelectorAll("[aria-label='When lanes meet'] button, [aria-label='When lanes meet'] select")].length > 1`)
 	cut := eval[[]string](p, `[...document.querySelectorAll("[aria-label='When lanes meet'] button, [aria-label='When lanes meet'] select")]
 		.filter((e) => { const b = e.getBoundingClientRect(); return !e.contains(document.elementFromPoint(b.right - 3, b.y + b.height / 2)); })
