@@ -266,7 +266,7 @@ func fillAccents(t target, o op.FillAccents) error {
 	hits := t.hitsAmong()
 	switch {
 	case len(hits) == 0 && o.Hits > 0:
-		return t.Wrong("steps", "no step among them is on; allowed: steps with hits")
+		return t.Wrong("steps", "none of these steps is on; allowed: steps with hits")
 	case o.Hits < 0 || o.Hits > len(hits):
 		return t.Wrong("hits", "%s on %s; allowed: 0..%d", render.Many(o.Hits, "accent"), render.Many(len(hits), "hit"), len(hits))
 	case len(hits) == 0:
@@ -374,7 +374,7 @@ func doubleHits(t target, _ op.DoubleHits) error {
 	runs := t.spanning()
 	hits := t.hitsAmong()
 	if len(hits) == 0 {
-		return t.Wrong("steps", "no step among them is on; allowed: steps with hits")
+		return t.Wrong("steps", "none of these steps is on; allowed: steps with hits")
 	}
 	steps := t.StepList()
 	for i, n := range hits {

@@ -230,5 +230,5 @@ func TestRhythmFills(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, ".xx.", hits(next), "where the other rests")
 	_, err = edit.Apply(p, []op.Op{op.Of(op.FillAccents{OnSteps: onSteps(1), Hits: 2})})
-	assert.ErrorContains(t, err, "ops[0].steps: no step among them is on; allowed: steps with hits")
+	assert.ErrorContains(t, err, "ops[0].steps: none of these steps is on; allowed: steps with hits")
 }

@@ -95,7 +95,7 @@ func TestWhatEditsOfFreeNotesRefuse(t *testing.T) {
 		`notes.add "notes":[{"at":0,"length":5,"degree":8}]`: "degree: 8 is out of reach; allowed: 1..7",
 		`notes.move "notes":[1],"later":-1`:                  "1 ticks before the lane's axis does",
 		`notes.move "notes":[1],"by":99,"unit":"octave"`:     "octave: 99 is out of reach",
-		`notes.cut "notes":[1],"at":5000`:                    "no note that is named sounds at 5000",
+		`notes.cut "notes":[1],"at":5000`:                    "none of these notes sounds there",
 		`notes.cut "notes":[1],"parts":1`:                    "1 is out of range; allowed: 2..64",
 		`notes.join "notes":[1,2]`:                           "no two of them have the same pitch",
 		`notes.stretch "notes":[1],"start":9,"end":9`:        "no time; allowed: an end after the start",

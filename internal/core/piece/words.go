@@ -11,7 +11,8 @@ import (
 // InWords says what a fault says as a screen does: the place in the names of what is seen there
 // instead of its path in the document, counted from 1, and ranges with "to". Names are p's.
 func InWords(p *Piece, f *Fault) string {
-	said := spans.ReplaceAllString(f.Problem, "$1 to $2")
+	said := paths.ReplaceAllStringFunc(f.Problem, func(path string) string { return placeInWords(p, path) })
+	said = spans.ReplaceAllString(said, "$1 to $2")
 	if place := placeInWords(p, f.Path); place != "" {
 		said = place + ": " + said
 	}
@@ -24,6 +25,8 @@ func InWords(p *Piece, f *Fault) string {
 }
 
 var (
+	// paths are places of the document that a message names itself.
+	paths   = regexp.MustCompile(`\b(?:order|clips|lanes|ops)(?:\.[A-Za-z]+|\[\d+\])*\[\d+\](?:\.[A-Za-z]+)*`)
 	spans   = regexp.MustCompile(`(-?\d+(?:\.\d+)?)\.\.(-?\d+(?:\.\d+)?)`)
 	segment = regexp.MustCompile(`([A-Za-z$]+)((?:\[\d+\])*)`)
 	capital = regexp.MustCompile(`[A-Z]`)
@@ -36,7 +39,7 @@ var unspoken = map[string]bool{"ops": true, "patch": true, "clips": true, "lanes
 // counted is how single ones of a list are called.
 var counted = map[string]string{
 	"steps": "step", "tones": "tone", "palette": "chord", "modulators": "modulator", "odds": "alternative",
-	"values": "value", "bend": "point", "order": "rung", "notes": "note", "content": "step",
+	"values": "value", "bend": "point", "order": "rung", "notes": "note", "content": "step", "entries": "entry",
 }
 
 func placeInWords(p *Piece, path string) string {
@@ -57,7 +60,7 @@ func placeInWords(p *Piece, path string) string {
 			if p != nil && clip >= 0 && clip < len(p.Clips) && index < len(p.Clips[clip].Lanes) {
 				words = append(words, p.Clips[clip].Lanes[index].Name)
 			}
-		case unspoken[name]:
+		case unspoken[name] || name == "order" && strings.HasPrefix(path, "order."):
 		case index >= 0 && counted[name] != "":
 			words = append(words, counted[name]+" "+strconv.Itoa(index+1))
 		default:

@@ -50,7 +50,7 @@ func cut(t *change.Target, own *piece.Notes, o op.CutNotes) error {
 		}
 	}
 	if done == 0 {
-		return t.Wrong("at", "no note that is named sounds at %d; allowed: a time within one", o.At)
+		return t.Wrong("at", "none of these notes sounds there; allowed: a time within one")
 	}
 	return Put(t, own, "notes", notes)
 }
