@@ -118,6 +118,7 @@ type FileSummary struct {
 	Name     string      `json:"name"` // of the file
 	Bytes    int         `json:"bytes"`
 	Bars     string      `json:"bars"`
+	Lasts    string      `json:"lasts"` // the same in words
 	Ticks    int64       `json:"ticks"`
 	Seconds  float64     `json:"seconds"`
 	Tracks   []FileTrack `json:"tracks"`

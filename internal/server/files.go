@@ -132,6 +132,7 @@ func (s *server) summary(c *gin.Context) {
 		Name: o.name(), Bytes: len(data), Bars: performance.BarsLong().RatString(), Ticks: performance.Length.Export(o.render.PPQ),
 		Seconds: float64(performance.Length) / float64(beat.Quarter) * 60 / o.piece.Tempo, Tracks: []FileTrack{}, Problems: []string{},
 	}
+	out.Lasts = view.BarsInWords(o.piece, out.Bars)
 	if _, _, ok := performance.Key.Signature(); ok {
 		out.Key = pitch.Pretty(performance.Key.String())
 	}

@@ -293,6 +293,7 @@ func (s *server) orderSummary(c *gin.Context) {
 		Name: o.name(), Bytes: len(data), Bars: performance.Bars().RatString(), Ticks: performance.Length.Export(performance.PPQ),
 		Seconds: float64(performance.Length) / float64(beat.Quarter) * 60 / o.piece.Tempo, Tracks: []FileTrack{}, Problems: []string{},
 	}
+	out.Lasts = view.BarsInWords(o.piece, out.Bars)
 	if keys := performance.Keys(); len(keys) > 0 {
 		out.Key = pitch.Pretty(keys[0].Key.String())
 	}

@@ -47,6 +47,7 @@ type Clip struct {
 	BeatTicks int64            `json:"beatTicks"`
 	Groove    []Grooved        `json:"groove"`  // the sixteenths of a bar
 	Bars      string           `json:"bars"`    // the clip's exact length in bars, "7" or "21/4"
+	Lasts     string           `json:"lasts"`   // the same in words: "7 bars", "5 bars and 1 beat"
 	Whole     bool             `json:"whole"`   // false: the clip is longer than what is shown
 	Realign   string           `json:"realign"` // when the lanes meet, in words
 	MeetTicks int64            `json:"meetTicks"`
@@ -291,6 +292,7 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 		Bars: lengthInBars(performance, clip, whole), Whole: whole, TooLong: tooLong,
 		Lanes: make([]*Lane, len(clip.Lanes)), Findings: review.Clip(performance), performance: performance,
 	}
+	out.Lasts = BarsInWords(p, out.Bars)
 	fresh := piece.NewLane(piece.DefaultKind, "", "")
 	out.Ladder = key.Ladder(piece.PitchedOf(&fresh).Octave, lowestFresh, highestFresh, false)
 	for _, name := range key.Names() {
@@ -298,7 +300,7 @@ func Within(p *piece.Piece, clip *piece.Clip, before *Clip, most Bounds) (*Clip,
 	}
 	out.Harmony = harmonyOf(performance)
 	out.Setup = SetupOf(performance.Setup)
-	out.Realign, out.MeetTicks = meeting(performance.Cycle())
+	out.Realign, out.MeetTicks = meeting(p, performance.Cycle())
 	channels := render.Channels(clip)
 	parts := make([]*render.Part, len(clip.Lanes))
 	for i := range performance.Lanes {
@@ -362,16 +364,11 @@ func lengthInBars(performance *render.Performance, clip *piece.Clip, whole bool)
 }
 
 // meeting says in words when the lanes meet again.
-func meeting(cycle render.Cycle) (text string, ticks int64) {
+func meeting(p *piece.Piece, cycle render.Cycle) (text string, ticks int64) {
 	if len(cycle.Periods) == 0 {
 		return "No lane plays yet", 0
 	}
-	bars := func(n string) string {
-		if n == "1" {
-			return "1 bar"
-		}
-		return n + " bars"
-	}
+	bars := func(n string) string { return BarsInWords(p, n) }
 	realign := cycle.RealignBars().String()
 	if len(realign) > 9 {
 		about, _ := cycle.RealignBars().Float64()

@@ -14,6 +14,7 @@ type Thumb struct {
 	ID    string `json:"id"`
 	Name  string `json:"name"`
 	Bars  string `json:"bars"`
+	Lasts string `json:"lasts"` // the same in words
 	Key   string `json:"key"`
 	Lanes int    `json:"lanes"`
 	Plays bool   `json:"plays"`
@@ -38,6 +39,7 @@ func thumbOf(c *Clip) *Thumb {
 	if len(t.Bars) > 9 {
 		t.Bars = "endless"
 	}
+	t.Lasts = BarsInWords(performance.Piece, t.Bars)
 	span := min(c.Ticks, thumbBars*c.BarTicks)
 	low, high := 127, 0
 	for l := range performance.Lanes {

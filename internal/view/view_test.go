@@ -57,7 +57,7 @@ func TestLanesAreUnrolledOnOneAxis(t *testing.T) {
 func TestWhenLanesMeetInWords(t *testing.T) {
 	for lanes, words := range map[string]string{
 		`{"steps":` + steps(7, 1) + `},{"steps":` + steps(16, 1) + `}`: "All lanes meet again after 7 bars",
-		`{"steps":` + steps(7, 1) + `},{"steps":` + steps(15, 1) + `}`: "All lanes meet again after 105/16 bars, and on a bar line after 105 bars",
+		`{"steps":` + steps(7, 1) + `},{"steps":` + steps(15, 1) + `}`: "All lanes meet again after 6 bars and 9 sixteenths, and on a bar line after 105 bars",
 		`{"steps":` + steps(16, 1) + `}`:                               "All lanes meet again after 1 bar",
 		``:                                                             "No lane plays yet",
 	} {

@@ -1,4 +1,3 @@
-import { many } from "../words";
 import { useState } from "react";
 import { api } from "../api/client";
 import { useThumbs } from "../api/queries";
@@ -75,7 +74,7 @@ export function ClipList() {
               </span>
               <Miniature thumb={t} />
               <span className={css.facts}>
-                {many(t.bars, "bar")}
+                {t.lasts}
                 {playing && t.id === clip ? " · plays" : t.plays ? "" : " · silent"}
               </span>
             </>

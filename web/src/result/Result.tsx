@@ -110,7 +110,7 @@ const ResultOf = memo(function ResultOf({ view }: { view: ClipView | null }) {
         <b>Result</b>
         <span className="quiet">what the file holds</span>
         <span className="mono" style={{ fontSize: 11.5 }}>
-          {many(view.whole ? view.bars : Math.round(view.ticks / view.barTicks), "bar")} · {many(notes, "note")}
+          {view.whole ? view.lasts : many(Math.round(view.ticks / view.barTicks), "bar")} · {many(notes, "note")}
         </span>
         {outside > 0 && (
           <span className="quiet" style={{ fontSize: 11.5 }}>

@@ -146,6 +146,7 @@ export interface FileSummary {
   name: string; // of the file
   bytes: number /* int */;
   bars: string;
+  lasts: string; // the same in words
   ticks: number /* int64 */;
   seconds: number /* float64 */;
   tracks: FileTrack[];

@@ -36,6 +36,7 @@ export interface Clip {
   beatTicks: number /* int64 */;
   groove: Grooved[]; // the sixteenths of a bar
   bars: string; // the clip's exact length in bars, "7" or "21/4"
+  lasts: string; // the same in words: "7 bars", "5 bars and 1 beat"
   whole: boolean; // false: the clip is longer than what is shown
   realign: string; // when the lanes meet, in words
   meetTicks: number /* int64 */;
@@ -352,6 +353,7 @@ export interface Thumb {
   id: string;
   name: string;
   bars: string;
+  lasts: string; // the same in words
   key: string;
   lanes: number /* int */;
   plays: boolean;

@@ -1,7 +1,6 @@
 import { Button } from "@mantine/core";
 import type { RefObject } from "react";
 import type { FileSummary } from "../../api/gen/server.gen";
-import { many } from "../../words";
 import css from "./ExportPanel.module.css";
 
 /** What a file will hold, track by track. */
@@ -9,7 +8,7 @@ export function Holds({ summary }: { summary: FileSummary }) {
   return (
     <>
       <p>
-        <b>{summary.name}</b> will last {many(summary.bars, "bar")} ({summary.seconds.toFixed(1)} s)
+        <b>{summary.name}</b> will last {summary.lasts} ({summary.seconds.toFixed(1)} s)
         {summary.key ? `, in ${summary.key}` : ", without a key signature"}, {summary.bytes} bytes.
       </p>
       <table>
