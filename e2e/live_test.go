@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/chromedp/cdproto/input"
@@ -9,6 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/core/piece"
+	"agrimony/internal/demo"
+	"agrimony/internal/server"
 )
 
 // slide presses a slider's handle and moves it to a share of its way, without letting go.
@@ -141,4 +144,35 @@ func TestTheMeetingLineKeepsItsControls(t *testing.T) {
 		.filter((e) => { const b = e.getBoundingClientRect(); return !e.contains(document.elementFromPoint(b.right - 3, b.y + b.height / 2)); })
 		.map((e) => e.textContent)`)
 	assert.Empty(t, cut, "each is reached by the mouse")
+}
+
+// What plays goes on while one goes to the sheet and back; one control changes to the other, from the next bar on.
+func TestPlayingGoesOnBetweenSheetAndOrder(t *testing.T) {
+	s := serve(t)
+	require.NoError(t, server.EnsureDemo(s.store))
+	p := s.open(t, "/piece/"+demo.ID+"/quay")
+	p.until(`window.agrimony?.mist`)
+	p.key("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.key(" ")
+	p.until(named("Stop"))
+	p.key("O")
+	p.until(`window.agrimony?.mist && document.querySelector("[data-testid=playhead]")`)
+	p.until(named("Stop"))
+	at := `Number(document.querySelector("[data-testid=playhead]").dataset.tick)`
+	p.until(at + ` > 100`)
+	was := eval[float64](p, at)
+	p.until(fmt.Sprintf("%s !== %f", at, was))
+	p.press("Clip alone")
+	p.until(`!(` + named("Clip alone") + `)`)
+	p.until(named("Stop"))
+	p.until(at + ` > 50`)
+	p.key("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.until(named("Stop"))
+	p.press("Hear the order")
+	p.until(`!(` + named("Hear the order") + `)`)
+	p.until(named("Stop"))
+	p.key(" ")
+	p.until(named("Play"))
 }

@@ -4,6 +4,9 @@ import type { Bend, Clip as ClipView, Control, Note, Pressure } from "../api/gen
 /** What follows a lane's id in the voice with which it is played by hand. */
 export const BY_HAND = " by hand";
 
+/** What a lane of a clip is called in the running order. */
+export const inOrder = (clip: string, lane: string): string => `${clip}/${lane}`;
+
 /** A lane by what it sounds with. */
 export interface Instrument {
   id: string;

@@ -1,7 +1,7 @@
 import { signOn } from "../controls/pressed";
 import { only, turn, shift } from "./live";
 import { useApp } from "../state/store";
-import { perform, playOrder, showOrder, stopOrder, useOrder } from "./state";
+import { perform, playOrStop, showOrder, useOrder } from "./state";
 import { BAR, BEAT } from "../api/default";
 
 const state = useOrder.getState;
@@ -60,8 +60,7 @@ export function orderKey(e: KeyboardEvent): boolean {
   }
   switch (e.key) {
     case " ":
-      if (state().live) void stopOrder();
-      else void playOrder();
+      playOrStop();
       return true;
     case "Escape":
       state().set({ chosen: [], follow: "" });

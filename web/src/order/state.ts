@@ -5,8 +5,18 @@ import type { Op } from "../api/gen/schema.gen";
 import type { Held } from "../api/gen/order.gen";
 import type { PlayedLane } from "../api/gen/server.gen";
 import type { Order } from "../api/gen/view.gen";
-import { listenToOrder, orderPosition, playInstead, runOrder, stopPlaying, togglePlay } from "../state/player";
-import type { Instrument } from "../audio/performance";
+import {
+  listenToOrder,
+  orderPosition,
+  playInstead,
+  runOrder,
+  stopPlaying,
+  togglePlay,
+  isPlaying,
+  playLoop,
+  playPosition,
+} from "../state/player";
+import { inOrder as idOf, type Instrument } from "../audio/performance";
 import { Running, silencesOf, type Ask, type RunningLane, type Stretch } from "../audio/running";
 import type { Source } from "../sound/bounce";
 import { PPQ } from "../api/gen/view.gen";
@@ -15,7 +25,7 @@ import { placeOf, usePorts } from "../ports/routes";
 import { timesOf } from "../state/times";
 import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
-import { boundary, differsFrom, endOf, ended, OPEN_BARS, sent, type Live } from "./live";
+import { at, boundary, differsFrom, endOf, ended, OPEN_BARS, sent, type Live } from "./live";
 import { announce, hasZones, leaveSeats, takeSeats, zonesAfter } from "./seats";
 import { BAR, BEAT } from "../api/default";
 
@@ -87,8 +97,6 @@ let running: Running | null = null;
 
 const barTicks = () => state().view?.barTicks ?? BAR;
 
-const idOf = (clip: string, lane: string) => `${clip}/${lane}`;
-
 const instrumentOf = (sound: PlayedLane, lane: string): Instrument => ({
   id: idOf(sound.clip, lane),
   sound: sound.sound,
@@ -155,10 +163,26 @@ export function sourceOf(played: Played[], from: number, to: number, beat: boole
   };
 }
 
-/** Plays or stops what is open: the running order, or the clip. */
+/** Stops what plays, or plays what is open: the running order, or the clip. */
 export function playOrStop(): void {
-  const { open, live } = state();
-  void (open ? (live ? stopOrder() : playOrder()) : togglePlay());
+  void (running ? stopOrder() : state().open && !isPlaying() ? playOrder() : togglePlay());
+}
+
+/** How long it is until a tick is there at which something else may begin, in ms. */
+function untilBar(tick: number): number {
+  const bar = barTicks();
+  return ((bar - (tick % bar)) / (((app().piece?.tempo ?? 120) / 60) * PPQ)) * 1000;
+}
+
+/** Hears the open clip alone in place of the order, or the order in place of the clip, from the next bar on. */
+export function hearOther(): void {
+  const own = running;
+  const wait = own ? untilBar(orderPosition().tick) : untilBar(playPosition().tick);
+  setTimeout(() => {
+    if (running !== own || !isPlaying()) return; // it was stopped meanwhile, or is the other already
+    if (own) void stopOrder().then(() => playLoop());
+    else void playOrder();
+  }, wait);
 }
 
 /** Plays from a tick on. */
@@ -347,13 +371,16 @@ usePorts.subscribe((now, before) => {
 /** A clock that is followed plays the order while that is open. */
 playInstead({
   wanted: () => state().open,
+  running: () => running !== null,
+  place: (tick, ticks) => {
+    const own = at(list(), app().clip, tick);
+    return own ? ((own.from ?? 0) + tick - own.at) % ticks : null;
+  },
   start: (tick) => playOrder(tick),
   stop: () => void stopOrder(),
 });
 
-/** Opens the view, or goes back to the sheet. */
+/** Opens the view, or goes back to the sheet; what plays goes on. */
 export function showOrder(open = !state().open): void {
-  if (running) void stopOrder();
-  else stopPlaying();
   state().set({ open });
 }

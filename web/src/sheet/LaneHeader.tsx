@@ -4,7 +4,7 @@ import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField, NumberField } from "../controls/Field";
 import { laneFact, laneFacts } from "../api/facts";
 import { Meter } from "../controls/Meter";
-import { BY_HAND } from "../audio/performance";
+import { BY_HAND, inOrder } from "../audio/performance";
 import { NumberBox } from "../controls/NumberBox";
 import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
@@ -19,6 +19,9 @@ import { copyLane } from "../dialogs/starters/state";
 import { lookOf, useSheet } from "../state/sheet";
 import css from "./Sheet.module.css";
 import { useLight } from "../light";
+
+/** The voices in which a lane of the open clip sounds: in its loop, by hand, and in the running order. */
+const voicesOf = (lane: string): string[] => [lane, `${lane}${BY_HAND}`, inOrder(useApp.getState().clip, lane)];
 
 interface Props extends LaneProps {
   index: number;
@@ -86,7 +89,7 @@ export const LaneHeader = memo(function LaneHeader({ lane, view, index, height }
       {sounds(lane) && (
         <Meter
           label={`Level of ${lane.name}`}
-          of={({ lanes }) => Math.max(lanes[lane.id] ?? 0, lanes[`${lane.id}${BY_HAND}`] ?? 0)}
+          of={({ lanes }) => Math.max(...voicesOf(lane.id).map((voice) => lanes[voice] ?? 0))}
         />
       )}
       {!row && (

@@ -32,6 +32,10 @@ export function playFrom(from: Source): void {
 /** What plays and stops in place of the loop, while it is to. */
 interface Instead {
   wanted: () => boolean;
+  /** Whether it plays. */
+  running: () => boolean;
+  /** Where the open clip stands at a tick of it, in a loop of so many ticks; null: the clip does not sound there. */
+  place: (tick: number, ticks: number) => number | null;
   start: (tick: number) => Promise<void>;
   stop: () => void;
 }
@@ -84,6 +88,7 @@ export const metered = (): Metered => engine?.metered ?? { lanes: {}, all: 0 };
 /** Whether it plays, and how often something else was heard or moved. */
 const usePlayer = create<{ playing: boolean; stirred: number }>(() => ({ playing: false, stirred: 0 }));
 
+export const isPlaying = (): boolean => usePlayer.getState().playing;
 export const usePlaying = (): boolean => usePlayer((s) => s.playing);
 export const useStirred = (): number => usePlayer((s) => s.stirred);
 
@@ -112,7 +117,8 @@ export async function togglePlay(countIn = false): Promise<void> {
   try {
     const e = await load();
     stir();
-    if (e.playing) e.stop();
+    if (e.playing && instead?.running()) instead.stop();
+    else if (e.playing) e.stop();
     else await e.play(countIn);
     usePlayer.setState({ playing: e.playing });
   } catch (problem) {
@@ -214,6 +220,7 @@ export function tryOutNotes(heard: { voice: Sound; notes: Note[]; ticks: number 
 
 /** Goes on playing from a tick. */
 export function seek(tick: number): void {
+  if (instead?.running()) return; // that has places of its own
   engine?.seek(tick);
   stir();
 }
@@ -229,9 +236,10 @@ export function playPosition(): {
   tried: number;
 } {
   const ticks = source.newest()?.ticks ?? 1;
-  const tick = engine?.position() ?? 0;
+  const ordered = instead?.running() ? instead.place(engine?.orderPosition() ?? 0, ticks) : undefined;
+  const tick = ordered === undefined ? (engine?.position() ?? 0) : (ordered ?? 0);
   return {
-    playing: engine?.playing ?? false,
+    playing: (engine?.playing ?? false) && ordered !== null,
     tick,
     share: tick / ticks,
     scheduled: engine?.scheduled ?? 0,

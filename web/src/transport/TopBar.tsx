@@ -5,7 +5,7 @@ import { PHONE, type Room } from "../controls/room";
 import { useFrames } from "../state/frames";
 import { playPosition, usePlaying } from "../state/player";
 import { setPiece } from "../state/actions";
-import { playOrStop, showOrder, useOrder } from "../order/state";
+import { hearOther, playOrStop, showOrder, useOrder } from "../order/state";
 import { type App, useApp } from "../state/store";
 import { facts } from "../api/facts";
 import { Meter } from "../controls/Meter";
@@ -53,6 +53,7 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
   const playing = usePlaying();
   const [, go] = useLocation();
   const ordering = useOrder((s) => s.open);
+  const ordered = useOrder((s) => s.live !== null);
   const editing = room !== "phone";
   return (
     <header className={css.bar} data-room={room}>
@@ -150,6 +151,19 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
           )}
         </button>
         {!ordering && <Clock />}
+        {playing && ordering !== ordered && (
+          <button
+            className={css.plain}
+            title={
+              ordered
+                ? "The running order plays: from the next bar on, hear this clip alone"
+                : "The clip plays: from the next bar on, hear the running order"
+            }
+            onClick={hearOther}
+          >
+            {ordered ? "Clip alone" : "Hear the order"}
+          </button>
+        )}
         <Meter label="Level of everything" of={({ all }) => all} />
         {editing && (
           <button
