@@ -176,3 +176,19 @@ func TestPlayingGoesOnBetweenSheetAndOrder(t *testing.T) {
 	p.key(" ")
 	p.until(named("Play"))
 }
+
+// The same keys paste what was copied last: steps, or a lane.
+func TestPasteTakesWhatWasCopiedLast(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 0, 42)
+	p.saved()
+	p.press("More for Low")
+	p.press("Copy it, for another clip or piece")
+	p.until(named("Paste Low"))
+	p.key("v", input.ModifierCtrl)
+	p.until(`document.querySelectorAll("canvas[data-lane]").length === 2`)
+	p.saved()
+	lanes := s.piece(t, p.id()).Clips[0].Lanes
+	assert.Len(t, lanes, 2)
+	assert.Equal(t, lanes[0].Content, lanes[1].Content)
+}

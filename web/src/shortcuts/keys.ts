@@ -4,6 +4,7 @@ import { keepsKey } from "../controls/hands";
 import { learn, pressed } from "../controls/pressed";
 import { closeNewest } from "../controls/opening";
 import { playKey } from "../input/keys";
+import { pasteLane } from "../dialogs/starters/state";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { stepKeys } from "../lanes/steps/keys";
@@ -40,7 +41,7 @@ const sharedKeys: Key[] = [
   reading(alsoKey("PageUp", "Walk", () => nextLane(-1))),
   key("Escape", "Esc", "Walk", "Select nothing", () => app().select([])),
   key("Mod+c", "Ctrl C", "Many", "Copy", copySteps),
-  key("Mod+v", "Ctrl V", "Many", "Paste at the cursor", pasteSteps),
+  key("Mod+v", "Ctrl V", "Many", "Paste at the cursor; a lane that was copied, into the clip", pasteSteps),
   key("Mod+d", "Ctrl D", "Many", "Repeat the selection after itself", repeatSteps),
   key("w", "W", "Many", "Double the lane with its content", () => void app().edit([{ op: "lane.double", ...here() }])),
   {
@@ -148,6 +149,12 @@ export function onKey(event: KeyboardEvent): void {
   const all = id ? keysOf(lane ? kindOf(lane).keys : []) : pageKeys;
   // A sign that stands on a digit's key comes before the digit with Shift.
   const digit = e.shiftKey && !e.altKey && !e.ctrlKey && !e.metaKey && /^[1-9]$/.test(e.key) ? `Shift+${e.key}` : "";
+  const paste = nameOf(e) === "Mod+v" && app().laneCopied && clipOf(app());
+  if (paste && !useSheet.getState().reading) {
+    event.preventDefault();
+    void pasteLane(); // a lane was copied last
+    return;
+  }
   const found = digit ? all.find((k) => k.keys.includes(digit)) : all.find((k) => k.keys.includes(nameOf(e)));
   if (!found || (useSheet.getState().reading && !found.reads)) return;
   event.preventDefault();

@@ -194,7 +194,11 @@ export function setClip(patch: Patch): void {
 
 export function copySteps(): void {
   const lane = laneOf(app());
-  if (lane) app().set({ clipboard: { kind: lane.kind, steps: affected(app()).map((n) => stepsOf(lane)[n - 1]!) } });
+  if (lane)
+    app().set({
+      laneCopied: "",
+      clipboard: { kind: lane.kind, steps: affected(app()).map((n) => stepsOf(lane)[n - 1]!) },
+    });
 }
 
 /** Writes steps into places of a lane, rising, which grows as far as it must; those that it has no

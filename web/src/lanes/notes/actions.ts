@@ -138,6 +138,7 @@ let copied: FullNote[] = [];
 export function copy(): void {
   const notes = own();
   copied = app().selection.flatMap((n) => notes[n] ?? []);
+  app().set({ laneCopied: "" });
 }
 
 /** Puts what was copied at the cursor: where the note under it begins, or the start. */
