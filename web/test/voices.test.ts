@@ -159,6 +159,15 @@ describe("filter and envelope", () => {
     expect(decibels(bright(110) / bright(64))).toBeGreaterThan(10);
   });
 
+  test("what moves brightness by a lane makes no step either", () => {
+    const sweep = Array.from({ length: 40 }, (_, k) => control(0.5 + k * 0.005, 74, 64 + k));
+    const timbre = timbreOf(soundOf("bass", { sustain: 100, cutoff: 20, drive: 0 }));
+    const { left } = hear(timbre, [strike(0, 9, 45), control(0.45, 74, 30), ...sweep], 1);
+    const { lines, width } = spectrum(part(left, 0.44, 0.72));
+    const click = lines.subarray(Math.round(14000 / width)).reduce((most, v) => Math.max(most, v), 0);
+    expect(decibels(click / peak(left))).toBeLessThan(-80);
+  });
+
   test.each([0, 40, 60, 80, 100])("a decay of %i takes as long as it says", (decay) => {
     const sound = soundOf("pluck", { decay, envelope: 0, cutoff: 100, attack: 0, drive: 0 });
     const { left } = hear(timbreOf(sound), [strike(0, 9, 72)], 5);
