@@ -116,9 +116,9 @@ func TestSpaceAndEnterInDialogs(t *testing.T) {
 
 	p.press("Key: D dorian")
 	p.until(`document.querySelector("[role=dialog] [data-main]")`)
-	p.choose("Tonic", "E")
-	p.until(`document.querySelector("[role=dialog]").innerText.includes("E dorian")`)
-	p.press("keep pitches")
+	p.press("E")
+	p.until(`document.querySelector("[role=dialog]").innerText.includes("in E dorian")`)
+	p.press("Keep pitches")
 	p.key(" ")
 	p.until(playing)
 	p.key("Enter")

@@ -30,12 +30,19 @@ export function leaveTurned(lane: string): void {
   retune(lane);
 }
 
-/** Makes what was moved of a lane one edit. */
+/** What was let go by lanes, while its edit is under way. */
+const kept = new Map<string, object>();
+
+/** Makes what was moved of a lane one edit. Until that is there it is heard and shown as it was let go. */
 export function keepTurned(lane: string): void {
   const moved = useTurning.getState().values[lane];
-  if (!moved) return;
-  setLane(lane, { sound: moved });
-  useTurning.setState(without(lane));
+  if (!moved || kept.get(lane) === moved) return;
+  kept.set(lane, moved);
+  void setLane(lane, { sound: moved }).then(() => {
+    if (kept.get(lane) === moved) kept.delete(lane);
+    // What was moved since goes on.
+    if (useTurning.getState().values[lane] === moved) leaveTurned(lane);
+  });
 }
 
 const without =
