@@ -76,16 +76,26 @@ func (w wave) peak(from, to float64) (most float64) {
 	return most
 }
 
-// A clip comes out as sound, as long as it is and where its notes are; stopped, nothing is left of it.
-func TestAClipAsASoundFile(t *testing.T) {
+// soundOf opens the sample and its dialog of sound files, of a clip or of the running order.
+func soundOf(t *testing.T, ordered bool) *hand {
 	s := serve(t)
 	p, err := demo.Piece()
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("untitled", p))
 	h := &hand{tab: s.open(t, "/piece/untitled", offering)}
 	h.until(`window.agrimony?.low`)
+	if ordered {
+		h.key("O")
+		h.until(`document.querySelector("[data-testid=bands]")`)
+	}
 	h.press("Render")
 	h.pick("Sound")
+	return h
+}
+
+// A clip comes out as sound, as long as it is and where its notes are; stopped, nothing is left of it.
+func TestAClipAsASoundFile(t *testing.T) {
+	h := soundOf(t, false)
 	h.pick("so that it loops")
 	h.pick("16 bits")
 	h.pick("with the beat")
@@ -113,6 +123,16 @@ func TestAClipAsASoundFile(t *testing.T) {
 	assert.Contains(t, zip, "Reed.wav")
 	assert.NotContains(t, zip, "Beat.wav")
 	h.accessible("the sound file")
+}
+
+// The sample is as loud as it should be: its whole order, untouched, stays under full scale.
+func TestTheSampleStaysUnderFullScale(t *testing.T) {
+	h := soundOf(t, true)
+	h.pick("untouched, lowered as a whole")
+	h.tab.press("Make the sound file")
+	sound := waveOf(t, h.made())
+	assert.Contains(t, eval[string](h.tab, `document.querySelector("[data-testid=sound]").innerText`), "nothing was changed")
+	assert.Greater(t, sound.peak(0, 200), 0.4, "nor is it soft")
 }
 
 // The running order comes out as sound, too; a long one can be stopped, and the page lives on.

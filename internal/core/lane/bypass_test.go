@@ -21,7 +21,7 @@ import (
 
 // bypassable is what lanes of a kind can bypass.
 func bypassable(t testing.TB, kind string) (words []string) {
-	for _, b := range piece.Bypasses {
+	for _, b := range piece.Bypassables {
 		_, err := piece.Read(fmt.Appendf(nil, `{"format":"agrimony-piece","version":1,"clips":[{"lanes":[{"kind":%q,"bypass":[%q]}]}]}`, kind, b.Name))
 		if err == nil || !strings.Contains(err.Error(), "bypass") {
 			words = append(words, b.Name)

@@ -8,15 +8,15 @@ import (
 	"agrimony/internal/core/document"
 )
 
-// A Bypassed is something of a lane that can be as if it were not in the document, and stays there.
-type Bypassed struct {
+// A Bypassable is something of a lane that can be as if it were not in the document, and stays there.
+type Bypassable struct {
 	Name string
 	// Field is the field of a lane, or of its steps or notes, that a kind must have for it.
 	Field string
 }
 
-// Bypasses are all that a lane can bypass. To add one, add a row, and ask Bypasses where it acts.
-var Bypasses = []Bypassed{
+// Bypassables are all that a lane can bypass. To add one, add a row, and ask Lane.Bypasses where it acts.
+var Bypassables = []Bypassable{
 	{"odds", "odds"},
 	{"range", "range"},
 	{"chance", "chance"},
@@ -29,7 +29,7 @@ var Bypasses = []Bypassed{
 func (k Kind) bypassing() Kind {
 	var words []string
 	steps := k.step()
-	for _, b := range Bypasses {
+	for _, b := range Bypassables {
 		own := slices.ContainsFunc(k.shape.Fields, func(f document.Field[Lane]) bool { return f.Name == b.Field })
 		if own || slices.ContainsFunc(steps, func(m document.Member) bool { return m.Key == b.Field }) {
 			words = append(words, b.Name)
@@ -52,7 +52,8 @@ func (k Kind) bypassing() Kind {
 		func(at *document.At, l *Lane) { checkBypass(at.Field("bypass"), l.Bypass, words) },
 		func(l *Lane) (any, bool) { return document.Anys(l.Bypass), len(l.Bypass) > 0 },
 		func() document.Object {
-			return document.Pairs("type", "array", "uniqueItems", true, "maxItems", len(words), "items", document.Pairs("type", "string", "enum", words), "default", []string{})
+			items := document.Pairs("type", "string", "enum", words)
+			return document.Pairs("type", "array", "uniqueItems", true, "maxItems", len(words), "items", items, "default", []string{})
 		}).Among(words))
 	return k
 }
@@ -68,7 +69,7 @@ func checkBypass(at *document.At, got, words []string) {
 	}
 }
 
-// Bypasses reports whether the lane bypasses something, which is one of Bypasses.
+// Bypasses reports whether the lane bypasses something, which is the name of one of Bypassables.
 func (l *Lane) Bypasses(what string) bool { return slices.Contains(l.Bypass, what) }
 
 // Kept is the range that its notes keep to; nil: all of MIDI's.

@@ -185,7 +185,8 @@ func pitchedFields(lock string) []document.Field[Pitched] {
 		document.Choice("lock", Locks, lock, "What altered pitches are snapped to when rendering.", func(p *Pitched) *string { return &p.Lock }),
 		document.Choice("snap", Snaps, "nearest", "Which way they are snapped; nearest takes the lower of two.", func(p *Pitched) *string { return &p.Snap }),
 		document.Choice("follow", Follows, "key", "What degrees count from.", func(p *Pitched) *string { return &p.Follow }),
-		document.Choice("roots", Roots, "up", "In which octave roots that it follows lie: from the tonic upwards, or near it, so that a bass stays a bass.", func(p *Pitched) *string { return &p.Roots }),
+		document.Choice("roots", Roots, "up", "In which octave roots that it follows lie: from the tonic upwards, or near it, so that a bass stays a bass.",
+			func(p *Pitched) *string { return &p.Roots }),
 	}
 }
 

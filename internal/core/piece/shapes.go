@@ -53,7 +53,8 @@ var grooveShape = &document.Shape[Groove]{
 var backingShape = &document.Shape[Backing]{
 	Doc: "The drum beat for listening; never part of a file.",
 	Fields: []document.Field[Backing]{
-		document.Choice("pattern", BeatNames, "off", "A click that counts the beats, four on the floor, half-time, broken, or none.", func(b *Backing) *string { return &b.Pattern }).
+		document.Choice("pattern", BeatNames, "off", "A click that counts the beats, four on the floor, half-time, broken, or none.",
+			func(b *Backing) *string { return &b.Pattern }).
 			Titled("Beat"),
 		document.Whole("level", 0, 100, 60, "Loudness in %.", func(b *Backing) *int { return &b.Level }).In("%"),
 	},

@@ -80,10 +80,22 @@ type envelopeField struct {
 }
 
 var envelopeFields = []envelopeField{
-	{"attack", "How soon a note is there: 0 is 1 ms, 100 is 1 s, evenly by ratio, to within 1/e of its top", func(s *Sound) *int { return &s.Attack }, func(o own) int { return o.attack }},
-	{"decay", "How soon a note and its filter fall to 1/e of the way to what is held: 0 is 20 ms, 100 is 2 s, evenly by ratio", func(s *Sound) *int { return &s.Decay }, func(o own) int { return o.decay }},
-	{"sustain", "The level that a held note comes to", func(s *Sound) *int { return &s.Sustain }, func(o own) int { return o.sustain }},
-	{"release", "How soon a note falls to 1/e once it is let go: 0 is 5 ms, 100 is 3 s, evenly by ratio", func(s *Sound) *int { return &s.Release }, func(o own) int { return o.release }},
+	{
+		"attack", "How soon a note is there: 0 is 1 ms, 100 is 1 s, evenly by ratio, to within 1/e of its top",
+		func(s *Sound) *int { return &s.Attack }, func(o own) int { return o.attack },
+	},
+	{
+		"decay", "How soon a note and its filter fall to 1/e of the way to what is held: 0 is 20 ms, 100 is 2 s, evenly by ratio",
+		func(s *Sound) *int { return &s.Decay }, func(o own) int { return o.decay },
+	},
+	{
+		"sustain", "The level that a held note comes to",
+		func(s *Sound) *int { return &s.Sustain }, func(o own) int { return o.sustain },
+	},
+	{
+		"release", "How soon a note falls to 1/e once it is let go: 0 is 5 ms, 100 is 3 s, evenly by ratio",
+		func(s *Sound) *int { return &s.Release }, func(o own) int { return o.release },
+	},
 }
 
 func (f envelopeField) field(voice string) document.Field[Sound] {
@@ -113,10 +125,12 @@ func soundShape(voice string) *document.Shape[Sound] {
 	}
 	fields = append(fields,
 		percent("touch", 50, "How far velocity acts on the level", func(s *Sound) *int { return &s.Touch }).Titled("Velocity to level"),
-		percent("accent", 50, "How far velocity acts on the filter, accents (from 110) most", func(s *Sound) *int { return &s.Accent }).Titled("Velocity to filter"),
+		percent("accent", 50, "How far velocity acts on the filter, accents (from 110) most", func(s *Sound) *int { return &s.Accent }).
+			Titled("Velocity to filter"),
 		percent("drive", 20, "Overdrive", func(s *Sound) *int { return &s.Drive }),
 		percent("delay", 0, "Echo", func(s *Sound) *int { return &s.Delay }).Titled("Echo"),
-		document.Choice("delayRate", DelayRates, "1/8D", "After which note value the echo comes back, in time with the tempo.", func(s *Sound) *string { return &s.DelayRate }).Titled("Echo rate"),
+		document.Choice("delayRate", DelayRates, "1/8D", "After which note value the echo comes back, in time with the tempo.",
+			func(s *Sound) *string { return &s.DelayRate }).Titled("Echo rate"),
 		percent("feedback", 35, "How much of an echo comes back once more", func(s *Sound) *int { return &s.Feedback }),
 		percent("reverb", 0, "How much of a small room is heard", func(s *Sound) *int { return &s.Reverb }),
 	)

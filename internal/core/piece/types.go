@@ -130,14 +130,14 @@ type Point struct {
 	Curve int     `json:"curve"` // of the way to this point
 }
 
-// Whole is the length of a note in the unit of Point.Share.
-const Whole = 100_000
+// PointUnits is how many thousandths of a percent a note is long: the unit in which points of its bend stand.
+const PointUnits = 100_000
 
-// Share is where the point stands: 0 at the note's onset, Whole at its end.
-func (p Point) Share() int64 { return int64(math.Round(p.At * (Whole / 100))) }
+// Units is where the point stands: 0 at the note's onset, PointUnits at its end.
+func (p Point) Units() int64 { return int64(math.Round(p.At * (PointUnits / 100))) }
 
-// PointAt is where a share of a note's length lies, of Whole, as a point has it.
-func PointAt(share int64) float64 { return float64(share) / (Whole / 100) }
+// PointAt is a place in a note, in PointUnits, as a point has it: in % of the note's length.
+func PointAt(units int64) float64 { return float64(units) / (PointUnits / 100) }
 
 // Running is the running order: which clips sound when.
 type Running struct {

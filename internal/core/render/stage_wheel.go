@@ -202,7 +202,7 @@ func (w *writer) envelopeOf(note *Note, points []piece.Point) {
 		if i == 0 {
 			last.to = float64(point.By)
 		}
-		last = segment{last.end, note.At + length*beat.Time(point.Share())/piece.Whole, last.to, float64(point.By), point.Curve, note.Step, false}
+		last = segment{last.end, note.At + length*beat.Time(point.Units())/piece.PointUnits, last.to, float64(point.By), point.Curve, note.Step, false}
 		w.envelope.list = append(w.envelope.list, last)
 	}
 }

@@ -61,12 +61,12 @@ export function heardOf(s: App): Performance | null {
 export function newestOf(state: () => App): () => Performance | null {
   let of: App | null = null;
   let made: Performance | null = null;
-  let moved = useTurning.getState().values;
+  let moved = useTurning.getState().all;
   return () => {
     const now = state();
-    const { values } = useTurning.getState();
+    const turning = useTurning.getState().all;
     if (
-      values !== moved ||
+      turning !== moved ||
       now.view !== of?.view ||
       now.piece !== of?.piece ||
       now.words !== of?.words ||
@@ -76,7 +76,7 @@ export function newestOf(state: () => App): () => Performance | null {
     ) {
       made = heardOf(now);
       of = now;
-      moved = values;
+      moved = turning;
     }
     return made;
   };

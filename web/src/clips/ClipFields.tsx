@@ -5,7 +5,7 @@ import { ActionMenu } from "../controls/Popup";
 import { TextBox } from "../controls/TextBox";
 import { setClip } from "../state/actions";
 import { clipOf, useApp } from "../state/store";
-import { newVariant, stackOf } from "./variants";
+import { newVariant, stackOf } from "../state/variants";
 import css from "./ClipFields.module.css";
 
 /** Where a clip can end, in words. */

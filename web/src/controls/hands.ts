@@ -10,15 +10,13 @@ const set = "select, input[type=range]";
 const dialog = "[aria-modal=true]";
 const opened = "[role=menu], [role=dialog]";
 
-/** Whether the last thing that was done was done with the mouse, a pen or a finger. */
-let byMouse = false;
+/** What the last thing was done with: the mouse (or a pen, or a finger), Tab, or another key. */
+type Hand = "mouse" | "tab" | "key";
+let by: Hand = "key";
 /** What it was done to. */
 let under: Element | null = null;
-/** Whether what has the focus got it so. */
-let reachedByMouse = false;
-/** Whether the last key was Tab, and whether what has the focus got it so. */
-let byTab = false;
-let tabbed = false;
+/** By what the focus came to where it is. */
+let reached: Hand = "key";
 /** Whether the press under way only leaves a field, or closes what was open. */
 let leaving = false;
 
@@ -43,14 +41,14 @@ export function giveBack(): boolean {
 export function keepsKey(e: KeyboardEvent): boolean {
   const at = e.target instanceof Element ? e.target : document.body;
   if (isTyped(at) || at.closest(`${opened}, ${dialog}`)) return true;
-  if (reachedByMouse) return false;
+  if (reached === "mouse") return false;
   return at.matches(set) || (!!at.closest(pressed) && (e.key === "Enter" || e.key === " "));
 }
 
 /** Whether Space and Enter in a dialog are for the dialog, and not for what has the focus: that is no field, and
  * nobody came to it by Tab. */
 export const forDialog = (at: EventTarget): boolean =>
-  at instanceof HTMLElement && !at.matches(`${typed}, ${set}`) && !tabbed;
+  at instanceof HTMLElement && !at.matches(`${typed}, ${set}`) && reached !== "tab";
 
 /** Whether the press under way is spent: it leaves a field or closes what was open, and does
  * nothing else to what it meets. */
@@ -61,8 +59,7 @@ export function watchHands(): () => void {
   const down = (e: PointerEvent) => {
     const had = document.activeElement;
     const on = e.target instanceof Element ? e.target : document.body;
-    byMouse = true;
-    byTab = false;
+    by = "mouse";
     under = on;
     hand = { x: e.clientX, y: e.clientY };
     leaving = anythingOpen() && !on.closest(opened);
@@ -76,28 +73,24 @@ export function watchHands(): () => void {
   const again = (e: MouseEvent) => {
     // A button that has the focus already gets none by being pressed; what is dragged is let go.
     const on = e.target instanceof Element ? e.target.closest(`${pressed}, input[type=range]`) : null;
-    if (byMouse && on && on === document.activeElement && !isTyped(on) && !on.closest(`${opened}, ${dialog}`))
+    if (by === "mouse" && on && on === document.activeElement && !isTyped(on) && !on.closest(`${opened}, ${dialog}`))
       giveBack();
   };
   const lift = (e: PointerEvent) => (hand = { x: e.clientX, y: e.clientY });
   const key = (e: KeyboardEvent) => {
     const at = isTyped(document.activeElement) ? document.activeElement.getBoundingClientRect() : null;
     hand = at && { x: at.left, y: at.bottom };
-    if (!["Shift", "Control", "Alt", "Meta"].includes(e.key)) {
-      byMouse = false;
-      byTab = e.key === "Tab";
-    }
+    if (!["Shift", "Control", "Alt", "Meta"].includes(e.key)) by = e.key === "Tab" ? "tab" : "key";
   };
   const focus = (e: FocusEvent) => {
     const on = e.target instanceof Element ? e.target : document.body;
-    reachedByMouse = byMouse;
-    tabbed = byTab;
-    if (!byMouse || !on.matches(pressed) || on.closest(`[role=menu], ${dialog}`)) return;
+    reached = by;
+    if (by !== "mouse" || !on.matches(pressed) || on.closest(`[role=menu], ${dialog}`)) return;
     // A panel that opens gives the focus to its first control, for the keyboard to go on from.
     if (!on.closest(opened) || on.contains(under)) giveBack();
   };
   const chosen = (e: Event) => {
-    if (byMouse && e.target instanceof Element && e.target.matches(set)) giveBack();
+    if (by === "mouse" && e.target instanceof Element && e.target.matches(set)) giveBack();
   };
   document.addEventListener("pointerdown", down, true);
   document.addEventListener("pointerup", lift, true);

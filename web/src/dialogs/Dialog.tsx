@@ -1,7 +1,7 @@
 import { Button, Modal } from "@mantine/core";
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent, type ReactNode } from "react";
 import { forDialog } from "../controls/hands";
-import { playOrStop } from "../order/state";
+import { togglePlay } from "../state/player";
 import { message, useApp } from "../state/store";
 import { Said } from "../controls/Said";
 import css from "./Dialog.module.css";
@@ -57,7 +57,7 @@ export function Dialog({ title, size, onClose, main, label, ready = true, done, 
     const own = forDialog(e.target);
     if (e.key === " " && own && useApp.getState().view) {
       e.preventDefault();
-      if (e.type === "keydown" && !e.repeat) playOrStop();
+      if (e.type === "keydown" && !e.repeat) void togglePlay();
     } else if (e.key === "Enter" && e.type === "keydown" && main && (own || e.target instanceof HTMLSelectElement)) {
       e.preventDefault();
       void run();

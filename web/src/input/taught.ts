@@ -21,7 +21,7 @@ export const useTurned = create<Taught>(() => ({ teaching: "", moves: recalled(K
 /** After how long without a message a controller has been left, in ms. */
 const LEFT = 500;
 
-const left = new Map<string, ReturnType<typeof setTimeout>>();
+let left: ReturnType<typeof setTimeout> | undefined;
 
 export const teachSound = (lane: string, field: keyof Sound): void =>
   useTurned.setState({ teaching: `${lane} ${field}` });
@@ -85,10 +85,7 @@ export function takeTaught(data: Uint8Array): boolean {
   const [of, field] = what.split(" ") as [string, Slid];
   const { low, high } = laneFact.sound.fields[field];
   turn(of, field, Math.round(low + (value / 127) * (high - low)));
-  clearTimeout(left.get(of));
-  left.set(
-    of,
-    setTimeout(() => keepTurned(of), LEFT),
-  );
+  clearTimeout(left);
+  left = setTimeout(keepTurned, LEFT);
   return true;
 }

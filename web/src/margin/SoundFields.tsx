@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import type { Sound } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField } from "../controls/Field";
@@ -9,14 +10,11 @@ import { kindOf } from "../lanes/kinds";
 import { setLane } from "../state/actions";
 import { controllerOf, teachSound, useTurned } from "../input/taught";
 import { clipOf, useApp } from "../state/store";
-import { keepTurned, leaveTurned, turn, useTurning, type Slid } from "../state/turning";
+import { keepTurned, leaveTurned, movedOf, turn, useTurning, type Chosen, type Slid } from "../state/turning";
 import css from "./Margin.module.css";
 
-type Choice = "voice" | "wave" | "delayRate";
-type Slider = Slid;
-
 /** What belongs together in a sound, each with what it is for. */
-const groups: { name: string; help: string; choices?: Choice[]; fields: Slider[] }[] = [
+const groups: { name: string; help: string; choices?: Chosen[]; fields: Slid[] }[] = [
   {
     name: "What it is",
     help: "The voice, and how loud it stands beside the others.",
@@ -55,6 +53,7 @@ function timeOf(field: Timed, value: number): string {
 /** The built-in voice of a lane; it is saved with the lane and never in a file. */
 export function SoundFields({ lane }: { lane: Lane }) {
   const fact = laneFact.sound.fields;
+  useEffect(() => () => keepTurned(), [lane.id]); // a slider that goes while it is held is let go
   const set = (part: Partial<Sound>) => setLane(lane.id, { sound: part });
   const voice = voices[lane.sound.voice];
   return (
@@ -122,7 +121,7 @@ function Drivers({ lane }: { lane: Lane }) {
 }
 
 interface SlideProps {
-  field: Slider;
+  field: Slid;
   lane: string;
   value: number;
   fact: { title: string; doc: string; low: number; high: number; unit?: string };
@@ -132,7 +131,7 @@ interface SlideProps {
 function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
   const what = `${lane} ${field}`;
   const { teaching, moves } = useTurned();
-  const value = useTurning((s) => s.values[lane]?.[field]) ?? kept;
+  const value = useTurning((s) => movedOf(s.all, lane)?.values[field]) ?? kept;
   const controller = controllerOf(moves, lane, field);
   return (
     <>
@@ -149,13 +148,13 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
         max={fact.high}
         value={value}
         onChange={(e) => turn(lane, field, Number(e.currentTarget.value))}
-        onPointerUp={() => keepTurned(lane)}
-        onKeyUp={() => keepTurned(lane)}
-        onBlur={() => keepTurned(lane)}
+        onPointerUp={keepTurned}
+        onKeyUp={keepTurned}
+        onBlur={keepTurned}
         onKeyDown={(e) => {
-          if (e.key !== "Escape" || useTurning.getState().values[lane] === undefined) return;
+          if (e.key !== "Escape" || !movedOf(useTurning.getState().all, lane)) return;
           e.stopPropagation();
-          leaveTurned(lane);
+          leaveTurned();
         }}
       />
       <span className={css.taught}>

@@ -1,7 +1,8 @@
 import { signOn } from "../controls/pressed";
 import { only, turn, shift } from "./live";
 import { useApp } from "../state/store";
-import { perform, playOrStop, showOrder, useOrder } from "./state";
+import { togglePlay } from "../state/player";
+import { perform, showOrder, useOrder } from "./state";
 import { BAR, BEAT } from "../api/default";
 
 const state = useOrder.getState;
@@ -60,7 +61,7 @@ export function orderKey(e: KeyboardEvent): boolean {
   }
   switch (e.key) {
     case " ":
-      playOrStop();
+      void togglePlay();
       return true;
     case "Escape":
       state().set({ chosen: [], follow: "" });

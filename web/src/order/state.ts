@@ -11,7 +11,6 @@ import {
   playInstead,
   runOrder,
   stopPlaying,
-  togglePlay,
   isPlaying,
   playLoop,
   playPosition,
@@ -163,15 +162,10 @@ export function sourceOf(played: Played[], from: number, to: number, beat: boole
   };
 }
 
-/** Stops what plays, or plays what is open: the running order, or the clip. */
-export function playOrStop(): void {
-  void (running ? stopOrder() : state().open && !isPlaying() ? playOrder() : togglePlay());
-}
-
-/** How long it is until a tick is there at which something else may begin, in ms. */
+/** How long it is from a tick to the next bar line, in ms. */
 function untilBar(tick: number): number {
   const bar = barTicks();
-  return ((bar - (tick % bar)) / (((app().piece?.tempo ?? 120) / 60) * PPQ)) * 1000;
+  return ((bar - (tick % bar)) / ((timesOf(app()).tempo / 60) * PPQ)) * 1000;
 }
 
 /** Hears the open clip alone in place of the order, or the order in place of the clip, from the next bar on. */
@@ -377,6 +371,7 @@ playInstead({
     return own ? ((own.from ?? 0) + tick - own.at) % ticks : null;
   },
   start: (tick) => playOrder(tick),
+  begin: () => playOrder(),
   stop: () => void stopOrder(),
 });
 

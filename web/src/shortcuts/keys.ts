@@ -1,4 +1,4 @@
-import { newVariant, openVariant } from "../clips/variants";
+import { newVariant, openVariant } from "../state/variants";
 import { laneFact } from "../api/facts";
 import { keepsKey } from "../controls/hands";
 import { learn, pressed } from "../controls/pressed";
@@ -9,7 +9,8 @@ import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { stepKeys } from "../lanes/steps/keys";
 import { orderKey } from "../order/keys";
-import { playOrStop, showOrder, useOrder } from "../order/state";
+import { togglePlay } from "../state/player";
+import { showOrder, useOrder } from "../order/state";
 import { bypassAll, copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
 import { clipOf, laneOf, placesOf, useApp } from "../state/store";
 import { useSheet } from "../state/sheet";
@@ -59,7 +60,7 @@ const sharedKeys: Key[] = [
     withLane(bypassAll),
   ),
   reading(key("s", "S", "Lane", "Solo the lane", () => withLane((id) => flip(id, "solo")))),
-  reading(key(" ", "Space", "Everywhere", "Play or stop", playOrStop)),
+  reading(key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay())),
   key("Mod+z", "Ctrl Z", "Everywhere", "Undo", () => void app().walk("undo")),
   key("Mod+Shift+Z", "Ctrl Shift Z", "Everywhere", "Redo", () => void app().walk("redo")),
   key(

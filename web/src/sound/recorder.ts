@@ -58,8 +58,8 @@ export class Recorder {
   /** How many frames of the beginning are kept at hand. */
   private readonly kept: number;
 
-  /** apart: each lane by itself. limited: as the limiter lets it through. loop: after so many frames it begins again, and what sounds on is laid over its
-   * beginning; 0: it does not. */
+  /** apart: each lane by itself. limited: as the limiter lets it through. loop: after so many frames it begins again,
+   * and what sounds on is laid over its beginning; 0: it does not. */
   constructor(
     private readonly rate: number,
     private readonly apart: boolean,

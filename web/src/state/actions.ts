@@ -97,8 +97,8 @@ export const transposeChosen = (unit: string, by: number): Promise<boolean> =>
 /** Turns what is selected, or all, back to front. */
 export const reverseChosen = (): Promise<boolean> => onPlaces(reverseOp);
 
-export function setLane(lane: string, patch: Patch): Promise<boolean> {
-  return app().edit([{ op: "lane.set", clip: app().clip, lane, patch }]);
+export function setLane(lane: string, patch: Patch): void {
+  void app().edit([{ op: "lane.set", clip: app().clip, lane, patch }]);
 }
 
 /** Turns a lane's yes-or-no field over, from what it is when the edit's turn comes. */

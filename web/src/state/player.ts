@@ -36,7 +36,9 @@ interface Instead {
   running: () => boolean;
   /** Where the open clip stands at a tick of it, in a loop of so many ticks; null: the clip does not sound there. */
   place: (tick: number, ticks: number) => number | null;
+  /** Plays it from a tick on, or from where it is to begin. */
   start: (tick: number) => Promise<void>;
+  begin: () => Promise<void>;
   stop: () => void;
 }
 
@@ -51,7 +53,7 @@ followWith({
   start: (tick) =>
     void load()
       .then(async (e) => {
-        if (instead?.wanted()) return instead.start(tick());
+        if (instead?.wanted() || instead?.running()) return instead.start(tick());
         await e.join(tick);
         usePlayer.setState({ playing: e.playing });
       })
@@ -59,8 +61,7 @@ followWith({
         useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` }),
       ),
   stop: (why) => {
-    if (instead?.wanted()) instead.stop();
-    else stopPlaying();
+    stopAnything();
     if (why) useApp.getState().set({ error: why });
   },
 });
@@ -112,14 +113,20 @@ async function load(): Promise<Engine> {
   return engine;
 }
 
-/** Starts to play, after a bar of clicks if that is wanted, or stops. */
+/** Stops what plays; where nothing does, plays the running order while that is open, or else the clip, after a bar of
+ * clicks if that is wanted. */
 export async function togglePlay(countIn = false): Promise<void> {
+  if (isPlaying()) stopAnything();
+  else if (instead?.wanted()) await instead.begin();
+  else await playLoop(countIn);
+}
+
+/** Starts to play the clip where nothing plays. */
+export async function playLoop(countIn = false): Promise<void> {
   try {
     const e = await load();
     stir();
-    if (e.playing && instead?.running()) instead.stop();
-    else if (e.playing) e.stop();
-    else await e.play(countIn);
+    if (!e.playing) await e.play(countIn);
     usePlayer.setState({ playing: e.playing });
   } catch (problem) {
     loading = null;
@@ -127,9 +134,10 @@ export async function togglePlay(countIn = false): Promise<void> {
   }
 }
 
-/** Starts to play where it does not. */
-export async function playLoop(): Promise<void> {
-  if (!usePlayer.getState().playing) await togglePlay();
+/** Stops the running order or the clip. */
+function stopAnything(): void {
+  if (instead?.running()) instead.stop();
+  else stopPlaying();
 }
 
 /** Plays the running order from a tick on. */
@@ -163,6 +171,7 @@ let listener: Listener | null = null;
 /** Stops, where it plays. */
 export function stopPlaying(): void {
   engine?.stop();
+  stir();
   usePlayer.setState({ playing: false });
 }
 

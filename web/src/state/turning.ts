@@ -1,58 +1,65 @@
 import { create } from "zustand";
 import type { Sound } from "../api/gen/piece.gen";
-import { setLane } from "./actions";
 import { retune } from "./player";
+import { useApp } from "./store";
+
+/** A value of a sound that is a word. */
+export type Chosen = "voice" | "wave" | "delayRate";
 
 /** A value of a sound that a hand or a controller moves: a number. */
-export type Slid = Exclude<keyof Sound, "voice" | "wave" | "delayRate">;
+export type Slid = Exclude<keyof Sound, Chosen>;
 
-/** Values by lane and field. */
-type Turning = Readonly<Record<string, Readonly<Partial<Record<Slid, number>>>>>;
+/** What is moved of one lane. */
+interface Moved {
+  clip: string;
+  lane: string;
+  values: Readonly<Partial<Record<Slid, number>>>;
+  /** Whether it was let go: its edit is under way. */
+  kept: boolean;
+}
 
 /**
- * Values of sounds while a hand moves them, by lane and field: they are heard and shown, and are an edit once they are
- * let go. What is kept is never changed before.
+ * Values of sounds while hands or controllers move them: they are heard and shown, and are an edit once they are let go.
+ * What is kept is never changed before.
  */
-export const useTurning = create<{ values: Turning }>(() => ({
-  values: {},
-}));
+export const useTurning = create<{ all: readonly Moved[] }>(() => ({ all: [] }));
+
+/** What is moved of a lane of the open clip. */
+export const movedOf = (all: readonly Moved[], lane: string): Moved | undefined =>
+  all.find((m) => m.lane === lane && m.clip === useApp.getState().clip);
 
 /** Lets a value be heard and shown. */
 export function turn(lane: string, field: Slid, value: number): void {
-  useTurning.setState(({ values }) => ({ values: { ...values, [lane]: { ...values[lane], [field]: value } } }));
+  useTurning.setState(({ all }) => {
+    const was = movedOf(all, lane);
+    const { clip } = useApp.getState();
+    return {
+      all: [...all.filter((m) => m !== was), { clip, lane, values: { ...was?.values, [field]: value }, kept: false }],
+    };
+  });
   retune(lane);
 }
 
-/** Forgets what is moved of a lane: what is kept is heard again. */
-export function leaveTurned(lane: string): void {
-  if (!useTurning.getState().values[lane]) return;
-  useTurning.setState(without(lane));
-  retune(lane);
+/** Forgets what is moved: what is kept is heard again. */
+export function leaveTurned(gone: readonly Moved[] = useTurning.getState().all): void {
+  useTurning.setState(({ all }) => ({ all: all.filter((m) => !gone.includes(m)) }));
+  for (const { lane } of gone) retune(lane);
 }
 
-/** What was let go by lanes, while its edit is under way. */
-const kept = new Map<string, object>();
-
-/** Makes what was moved of a lane one edit. Until that is there it is heard and shown as it was let go. */
-export function keepTurned(lane: string): void {
-  const moved = useTurning.getState().values[lane];
-  if (!moved || kept.get(lane) === moved) return;
-  kept.set(lane, moved);
-  void setLane(lane, { sound: moved }).then(() => {
-    if (kept.get(lane) === moved) kept.delete(lane);
-    // What was moved since goes on.
-    if (useTurning.getState().values[lane] === moved) leaveTurned(lane);
-  });
+/** Makes all that was moved one edit. Until that is there it is heard and shown as it was let go. */
+export function keepTurned(): void {
+  const { all } = useTurning.getState();
+  const sent = all.flatMap((m) => (m.kept ? [] : [{ ...m, kept: true }]));
+  if (!sent.length) return;
+  useTurning.setState({ all: [...all.filter((m) => m.kept), ...sent] });
+  void useApp
+    .getState()
+    .edit(sent.map(({ clip, lane, values }) => ({ op: "lane.set", clip, lane, patch: { sound: values } })))
+    .then(() => leaveTurned(sent)); // what was moved since stands in their place, and goes on
 }
-
-const without =
-  (lane: string) =>
-  ({ values }: { values: Turning }): { values: Turning } => ({
-    values: Object.fromEntries(Object.entries(values).filter(([own]) => own !== lane)),
-  });
 
 /** A sound with what is moved of it. */
-export const turned = (lane: string, sound: Sound): Sound => {
-  const moved = useTurning.getState().values[lane];
-  return moved ? { ...sound, ...moved } : sound;
-};
+export const turned = (lane: string, sound: Sound): Sound => ({
+  ...sound,
+  ...movedOf(useTurning.getState().all, lane)?.values,
+});

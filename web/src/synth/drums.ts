@@ -99,7 +99,7 @@ const tick =
     };
   };
 
-/** The click that counts, and how many semitones over the others its first beat is. */
+/** The notes of the clicks that count: of a beat, and of the first beat of a bar. */
 export const CLICK = 33;
 export const FIRST_BEAT = 34;
 

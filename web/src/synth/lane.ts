@@ -244,19 +244,19 @@ export class Lane {
     let { highest } = this;
     let [toLeft, toRight, toRoom] = [this.to[0]!, this.to[1]!, this.to[2]!];
     this.goals(n);
-    const lefter = (this.to[0]! - toLeft) / n;
-    const righter = (this.to[1]! - toRight) / n;
-    const deeper = (this.to[2]! - toRoom) / n;
+    const leftStep = (this.to[0]! - toLeft) / n;
+    const rightStep = (this.to[1]! - toRight) / n;
+    const roomStep = (this.to[2]! - toRoom) / n;
     for (let i = 0; i < n; i++) {
-      toLeft += lefter;
-      toRight += righter;
+      toLeft += leftStep;
+      toRight += rightStep;
       const v = grain[i]!;
       const apart = spread ? side[i]! * Math.min(toLeft, toRight) : 0;
       const l = v * toLeft + apart;
       const r = v * toRight - apart;
       left[from + i]! += l;
       right[from + i]! += r;
-      if (sends) room[i]! += v * (toRoom += deeper);
+      if (sends) room[i]! += v * (toRoom += roomStep);
       const size = Math.max(l, -l, r, -r);
       if (size > highest) highest = size;
     }

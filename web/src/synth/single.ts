@@ -1,25 +1,12 @@
-import type { Sound } from "../api/gen/piece.gen";
 import type { Body } from "./bodies";
-import { Knobs } from "./knobs";
-import { Wheel } from "./parts/wheel";
-import type { Source, Struck } from "./source";
+import { Keyed } from "./keyed";
+import type { Struck } from "./source";
 import { Tone } from "./tone";
-import { Tones } from "./tones";
 
-/**
- * A voice of one note at a time. It honours what a file holds: velocity, overlap (no new attack), bends with
- * their range, portamento (5, 65, 84), modulation (1), the pedal (64), resonance (71), brightness (74) and pressure.
- */
-export class Single implements Source {
-  readonly spread = false;
-  private readonly tones = new Tones();
-  private readonly knobs: Knobs;
-  private readonly wheel: Wheel;
-  private sound: Sound | null = null;
+/** A voice of one note at a time: what overlaps has no new attack. It honours portamento, too (5, 65, 84). */
+export class Single extends Keyed<Struck> {
   private tone: Tone | null = null; // what sounds of the keys that are held
   private keys: Struck[] = [];
-  private waiting: Struck[] = []; // ended while the pedal held them
-  private pedal = false;
   private pitch = 0; // where it stands, in MIDI numbers
   private target = 0;
   private glide = 0; // semitones a sample
@@ -27,18 +14,11 @@ export class Single implements Source {
 
   /** seconds: how long a value of controller 5 lets a portamento last. */
   constructor(
-    private readonly rate: number,
-    private readonly body: Body,
+    rate: number,
+    body: Body,
     private readonly seconds: readonly number[],
   ) {
-    this.knobs = new Knobs(rate, body);
-    this.wheel = new Wheel(rate);
-  }
-
-  set(sound: Sound): void {
-    this.sound = sound;
-    this.knobs.set(sound);
-    this.tones.each((tone) => tone.set(sound));
+    super(rate, body);
   }
 
   /** Where a note's pitch comes from; its own where it does not glide. */
@@ -67,11 +47,14 @@ export class Single implements Source {
   }
 
   let(note: Struck): void {
-    if (this.pedal) this.waiting.push(note);
-    else this.drop([note]);
+    this.end(note);
   }
 
-  private drop(notes: readonly Struck[]): void {
+  protected get all(): readonly Struck[] {
+    return this.keys;
+  }
+
+  protected drop(notes: readonly Struck[]): void {
     if (!this.keys.length) return;
     this.keys = this.keys.filter((n) => !notes.includes(n));
     if (this.keys.length || !this.tone) return;
@@ -79,49 +62,11 @@ export class Single implements Source {
     this.tone = null;
   }
 
-  silence(): void {
-    this.drop([...this.keys]);
-    this.waiting = [];
-  }
-
-  get count(): number {
-    return this.tones.count;
-  }
-
-  thin(wanted: number): number {
-    return this.tones.thin(wanted);
-  }
-
-  settle(): void {
-    this.wheel.settle();
-    this.knobs.settle();
-  }
-
-  bend(value: number): void {
-    this.wheel.bend(value);
-  }
-
-  press(value: number): void {
-    this.knobs.press(value);
-  }
-
-  control(controller: number, value: number): void {
-    if (this.wheel.control(controller, value) || this.knobs.control(controller, value)) return;
-    switch (controller) {
-      case 5:
-        this.portamento.seconds = this.seconds[value] ?? 0;
-        break;
-      case 64:
-        this.pedal = value >= 64;
-        if (!this.pedal) this.drop(this.waiting.splice(0));
-        break;
-      case 65:
-        this.portamento.on = value >= 64;
-        break;
-      case 84:
-        this.portamento.from = value;
-        break;
-    }
+  override control(controller: number, value: number): void {
+    if (controller === 5) this.portamento.seconds = this.seconds[value] ?? 0;
+    else if (controller === 65) this.portamento.on = value >= 64;
+    else if (controller === 84) this.portamento.from = value;
+    else super.control(controller, value);
   }
 
   render(out: Float32Array, _side: Float32Array, n: number): boolean {

@@ -3,9 +3,9 @@ import { useLocation } from "wouter";
 import { useShallow } from "zustand/react/shallow";
 import { PHONE, type Room } from "../controls/room";
 import { useFrames } from "../state/frames";
-import { playPosition, usePlaying } from "../state/player";
+import { playPosition, togglePlay, usePlaying } from "../state/player";
 import { setPiece } from "../state/actions";
-import { hearOther, playOrStop, showOrder, useOrder } from "../order/state";
+import { hearOther, showOrder, useOrder } from "../order/state";
 import { type App, useApp } from "../state/store";
 import { facts } from "../api/facts";
 import { Meter } from "../controls/Meter";
@@ -139,7 +139,12 @@ export function TopBar({ room = "wide" }: { room?: Room }) {
         <Saved />
       </span>
       <span className={css.group}>
-        <button className={css.play} aria-pressed={playing} aria-label={playing ? "Stop" : "Play"} onClick={playOrStop}>
+        <button
+          className={css.play}
+          aria-pressed={playing}
+          aria-label={playing ? "Stop" : "Play"}
+          onClick={() => void togglePlay()}
+        >
           {playing ? (
             <svg width="12" height="12">
               <rect width="12" height="12" rx="1.5" fill="currentColor" />

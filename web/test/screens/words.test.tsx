@@ -4,7 +4,7 @@ import { beforeEach, describe, expect, test } from "vitest";
 import type { Lane, Step } from "../../src/api/gen/schema.gen";
 import type { State } from "../../src/api/gen/server.gen";
 import { many } from "../../src/words";
-import { LaneStarter } from "../../src/dialogs/starters/LaneStarter";
+import { LaneStarter } from "../../src/margin/motion/LaneStarter";
 import { kindOf } from "../../src/lanes/kinds";
 import { readTones, writeTones, wrongTones } from "../../src/lanes/phrase/tones";
 import { ErrorNote } from "../../src/notices/Notices";

@@ -107,7 +107,7 @@ func (p *printer) note(i int, n *intake.Note, next int) error {
 func apart(n *piece.FreeNote, way *render.Way) error {
 	whole := beat.Time(n.Length) * piece.NoteTick
 	share := func(t beat.Time) int { return int((2*100*t + whole) / (2 * whole)) }
-	point := func(t beat.Time) float64 { return piece.PointAt(int64((2*piece.Whole*t + whole) / (2 * whole))) }
+	point := func(t beat.Time) float64 { return piece.PointAt(int64((2*piece.PointUnits*t + whole) / (2 * whole))) }
 	if s := way.Start; s != nil {
 		n.Glide = &piece.Glide{Time: max(share(s.Length), 1), Curve: s.Curve, From: s.From}
 		if n.Glide.Time > maxTime || *s.From < -farthestFrom || *s.From > farthestFrom {

@@ -9,9 +9,9 @@ export type Drawn = number | [number, number];
 // source: bypass.go
 
 /**
- * A Bypassed is something of a lane that can be as if it were not in the document, and stays there.
+ * A Bypassable is something of a lane that can be as if it were not in the document, and stays there.
  */
-export interface Bypassed {
+export interface Bypassable {
   Name: string;
   /**
    * Field is the field of a lane, or of its steps or notes, that a kind must have for it.
@@ -669,9 +669,9 @@ export interface Point {
   curve: number /* int */; // of the way to this point
 }
 /**
- * Whole is the length of a note in the unit of Point.Share.
+ * PointUnits is how many thousandths of a percent a note is long: the unit in which points of its bend stand.
  */
-export const Whole = 100_000;
+export const PointUnits = 100_000;
 /**
  * Running is the running order: which clips sound when.
  */

@@ -4,7 +4,7 @@ import { api } from "../../api/client";
 import type { Op } from "../../api/gen/schema.gen";
 import type { Version } from "../../api/gen/server.gen";
 import { playLoop } from "../../state/player";
-import { listenBlind, newVariant, openVariant, stackOf } from "../../clips/variants";
+import { listenBlind, newVariant, openVariant, stackOf } from "../../state/variants";
 import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
 import { many } from "../../words";

@@ -80,7 +80,7 @@ export function turnVoicing(): void {
   });
 }
 
-export const setVoicing = (lane: string, part: Record<string, unknown>): void => void setLane(lane, { voicing: part });
+export const setVoicing = (lane: string, part: Record<string, unknown>): void => setLane(lane, { voicing: part });
 
 /** Goes to the chord line of the lane that is worked on. */
 export function goToProgression(): void {

@@ -1,7 +1,7 @@
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { laneFacts } from "../../api/facts";
-import { LaneStarter } from "../../dialogs/starters/LaneStarter";
+import { LaneStarter } from "./LaneStarter";
 import { Bypass } from "./Bypass";
 import { Luck } from "./Luck";
 import { Modulators } from "./Modulators";

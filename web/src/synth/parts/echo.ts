@@ -85,18 +85,18 @@ export class Echo {
     let dry = Math.cos(turns(this.wet.value));
     let wet = Math.sin(turns(this.wet.value));
     this.wet.after(n);
-    const drier = (Math.cos(turns(this.wet.value)) - dry) / n;
-    const wetter = (Math.sin(turns(this.wet.value)) - wet) / n;
-    let again = this.back.value;
-    const more = (this.back.after(n) - again) / n;
+    const dryStep = (Math.cos(turns(this.wet.value)) - dry) / n;
+    const wetStep = (Math.sin(turns(this.wet.value)) - wet) / n;
+    let feedback = this.back.value;
+    const feedbackStep = (this.back.after(n) - feedback) / n;
     let { place, low, high, over } = this;
     const { length } = line;
     let from = (place - this.time + length) % length;
     let before = (place - this.was + length) % length;
     for (let i = 0; i < n; i++) {
-      dry += drier;
-      wet += wetter;
-      again += more;
+      dry += dryStep;
+      wet += wetStep;
+      feedback += feedbackStep;
       let back = line[from]!;
       if (over < 1) {
         back = line[before]! * (1 - over) + back * over;
@@ -106,7 +106,7 @@ export class Echo {
       low += (high - low) * lows;
       const thin = high - low;
       const x = out[i]!;
-      line[place] = x + thin * again;
+      line[place] = x + thin * feedback;
       out[i] = dry * x + wet * thin;
       if (++place === length) place = 0;
       if (++from === length) from = 0;

@@ -1,5 +1,5 @@
-import type { App } from "../state/store";
-import { useApp } from "../state/store";
+import type { App } from "./store";
+import { useApp } from "./store";
 
 const app = useApp.getState;
 

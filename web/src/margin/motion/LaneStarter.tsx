@@ -4,7 +4,7 @@ import type { Lane } from "../../api/gen/schema.gen";
 import { useLaneStarter } from "../../api/queries";
 import { laneFact } from "../../api/facts";
 import { TextBox } from "../../controls/TextBox";
-import css from "../../margin/motion/motion.module.css";
+import css from "./motion.module.css";
 import { message, useApp } from "../../state/store";
 
 /** Which starter a lane was begun from and whether it still is as that has it: put back, save
