@@ -152,9 +152,10 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
         onKeyUp={keepTurned}
         onBlur={keepTurned}
         onKeyDown={(e) => {
-          if (e.key !== "Escape" || !movedOf(useTurning.getState().all, lane)) return;
+          const moved = movedOf(useTurning.getState().all, lane);
+          if (e.key !== "Escape" || !moved) return;
           e.stopPropagation();
-          leaveTurned();
+          leaveTurned([moved]);
         }}
       />
       <span className={css.taught}>

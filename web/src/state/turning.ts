@@ -40,8 +40,8 @@ export function turn(lane: string, field: Slid, value: number): void {
   retune(lane);
 }
 
-/** Forgets what is moved: what is kept is heard again. */
-export function leaveTurned(gone: readonly Moved[] = useTurning.getState().all): void {
+/** Forgets some of what is moved: what is kept is heard again. */
+export function leaveTurned(gone: readonly Moved[]): void {
   useTurning.setState(({ all }) => ({ all: all.filter((m) => !gone.includes(m)) }));
   for (const { lane } of gone) retune(lane);
 }
