@@ -20,7 +20,7 @@ const isStrike = (h: Happening): boolean => rankOf(h) === ranks.strike;
 const isMove = (h: Happening): boolean => rankOf(h) === ranks.controller;
 
 /** How many notes of all lanes sound at once at the most, those that have been let go among them. */
-const MOST = 96;
+const MOST = 80;
 
 /** How many come in one by one; more are put in order at once. */
 const FEW = 8;

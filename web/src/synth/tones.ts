@@ -5,7 +5,7 @@ import type { Tone } from "./tone";
 const RELEASED = 8;
 
 /** How many held notes a lane keeps where too many sound in all. */
-const KEPT = 2;
+const KEPT = 1;
 
 /** The notes of a lane that sound, those that are held and those that have been let go. */
 export class Tones {

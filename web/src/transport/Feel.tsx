@@ -139,6 +139,7 @@ export function BeatFields() {
         id="loudness"
         fact={{
           title: "Loudness here",
+          unit: "%",
           doc: "How loud everything is on this machine, which remembers it.",
           low: 0,
           high: 100,
