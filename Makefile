@@ -89,7 +89,7 @@ test-house: check-types lint
 
 # Browsers side by side, each with a test of its own at a time, over the screens as they were built.
 test-browser:
-	$(GO) test -parallel 2 ./e2e
+	$(GO) test -timeout 40m -parallel 2 ./e2e
 
 test-screens: web test-browser
 

@@ -17,6 +17,13 @@ import (
 // slide presses a slider's handle and moves it to a share of its way, without letting go.
 func (p *tab) slide(slider string, share float64) (let func()) {
 	p.t.Helper()
+	_, let = p.held(slider, share)
+	return let
+}
+
+// held is the same, and can move the handle on.
+func (p *tab) held(slider string, share float64) (move func(share float64), let func()) {
+	p.t.Helper()
 	box := eval[map[string]float64](p, `(() => {
 		const el = document.querySelector("`+slider+`");
 		el.scrollIntoView({block: "center"});
@@ -26,12 +33,17 @@ func (p *tab) slide(slider string, share float64) (let func()) {
 	thumb := 16.0 // the handle's middle does not reach the ends
 	at := func(share float64) float64 { return box["x"] + thumb/2 + share*(box["width"]-thumb) }
 	p.do(input.DispatchMouseEvent(input.MousePressed, at(box["share"]), box["y"]).WithButton(input.Left).WithButtons(1).WithClickCount(1))
-	for k := 1; k <= 4; k++ {
-		x := at(box["share"] + (share-box["share"])*float64(k)/4)
-		p.do(input.DispatchMouseEvent(input.MouseMoved, x, box["y"]).WithButton(input.Left).WithButtons(1))
+	now := box["share"]
+	move = func(share float64) {
+		p.do(input.DispatchMouseEvent(input.MouseMoved, at(share), box["y"]).WithButton(input.Left).WithButtons(1))
+		now = share
 	}
-	return func() {
-		p.do(input.DispatchMouseEvent(input.MouseReleased, at(share), box["y"]).WithButton(input.Left).WithClickCount(1))
+	from := now
+	for k := 1; k <= 4; k++ {
+		move(from + (share-from)*float64(k)/4)
+	}
+	return move, func() {
+		p.do(input.DispatchMouseEvent(input.MouseReleased, at(now), box["y"]).WithButton(input.Left).WithClickCount(1))
 	}
 }
 
@@ -47,15 +59,17 @@ func TestAValueIsHeardWhileItMoves(t *testing.T) {
 	loud := `document.querySelector("[aria-label='Level of Low']").dataset.share`
 	p.until(loud + " > 0.3")
 	was := p.lane(s, 0).Sound.Level
-	let := p.slide("#s-level", 0)
+	move, let := p.held("#s-level", 0)
 	p.until(`document.querySelector("[aria-label='Level in percent']").value === "0"`)
 	p.until(loud + ` === "0.00"`)
 	assert.Equal(t, was, p.lane(s, 0).Sound.Level, "nothing is kept while it is held")
 	p.do(chromedp.KeyEvent("\x1b"))
 	p.until(loud + " > 0.3")
+	move(0.2) // a hand is not still
+	assert.Equal(t, fmt.Sprint(was), eval[string](p, `document.querySelector("#s-level").value`), "Esc puts back what was")
 	let()
 	p.rest()
-	assert.Equal(t, was, p.lane(s, 0).Sound.Level, "Esc puts back what was")
+	assert.Equal(t, was, p.lane(s, 0).Sound.Level, "nothing is kept of it")
 
 	undo := `document.querySelector("[aria-label=Undo]").title`
 	before := eval[string](p, undo)

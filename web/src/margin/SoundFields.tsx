@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import type { Sound } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField } from "../controls/Field";
@@ -132,6 +132,7 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
   const what = `${lane} ${field}`;
   const { teaching, moves } = useTurned();
   const value = useTurning((s) => movedOf(s.all, lane)?.values[field]) ?? kept;
+  const left = useRef(false); // Esc put back what was: a hand that still holds the slider moves nothing
   const controller = controllerOf(moves, lane, field);
   return (
     <>
@@ -147,13 +148,15 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
         min={fact.low}
         max={fact.high}
         value={value}
-        onChange={(e) => turn(lane, field, Number(e.currentTarget.value))}
+        onChange={(e) => !left.current && turn(lane, field, Number(e.currentTarget.value))}
+        onPointerDown={() => (left.current = false)}
         onPointerUp={keepTurned}
         onKeyUp={keepTurned}
         onBlur={keepTurned}
         onKeyDown={(e) => {
           const moved = movedOf(useTurning.getState().all, lane);
-          if (e.key !== "Escape" || !moved) return;
+          left.current = e.key === "Escape" && moved !== undefined;
+          if (!left.current || !moved) return;
           e.stopPropagation();
           leaveTurned([moved]);
         }}

@@ -51,15 +51,13 @@ export function playInstead(own: Instead): void {
 /** A clock that is followed starts and stops what plays. */
 followWith({
   start: (tick) =>
-    void load()
+    void load(SOUND)
       .then(async (e) => {
         if (instead?.wanted() || instead?.running()) return instead.start(tick());
         await e.join(tick);
         usePlayer.setState({ playing: e.playing });
       })
-      .catch((problem: unknown) =>
-        useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` }),
-      ),
+      .catch(notStarted(SOUND)),
   stop: (why) => {
     stopAnything();
     if (why) useApp.getState().set({ error: why });
@@ -95,23 +93,43 @@ export const useStirred = (): number => usePlayer((s) => s.stirred);
 
 const stir = (): void => usePlayer.setState((s) => ({ stirred: s.stirred + 1 }));
 
-/** How long the sound may take to start before something is said, in ms. */
+/** How long the sound may take to start before something is said, and before it is given up, in ms: a machine that is
+ * busy may need some seconds. */
 const PATIENCE = 2000;
+const GIVEN_UP = 15_000;
 
 /** Why nothing is heard where the browser never starts the sound. */
 const NO_SOUND =
   "the browser does not start the sound; see whether this machine has a sound device, and whether the page may use it";
 
-async function load(): Promise<Engine> {
+/** The sound engine, once it is there. What is said while it is slow to start is taken back when it has. */
+async function load(what?: string): Promise<Engine> {
   const arrived = import("../audio/engine"); // how long that takes is the network's affair
   loading ??= arrived.then((m) => m.startEngine(() => source.newest()));
   await arrived;
-  const late = new Promise<never>((_, failed) => setTimeout(() => failed(new Error(NO_SOUND)), PATIENCE));
+  const { set } = useApp.getState();
+  const slow = `${what} could not be started: ${NO_SOUND}.`;
+  const told = setTimeout(() => what && set({ error: slow }), PATIENCE);
+  const late = new Promise<never>((_, failed) => setTimeout(() => failed(new Error(NO_SOUND)), GIVEN_UP));
   const first = !engine;
-  engine = await Promise.race([loading, late]);
+  try {
+    engine = await Promise.race([loading, late]);
+  } finally {
+    clearTimeout(told);
+  }
+  if (useApp.getState().error === slow) set({ error: "" });
   if (first) engine.loud(gainOf(useLoudness.getState().value));
   return engine;
 }
+
+/** Says why something could not be started. */
+const notStarted =
+  (what: string) =>
+  (problem: unknown): void =>
+    useApp.getState().set({ error: `${what} could not be started: ${message(problem)}.` });
+
+const SOUND = "The sound";
+const ORDER = "The running order";
 
 /** Stops what plays; where nothing does, plays the running order while that is open, or else the clip, after a bar of
  * clicks if that is wanted. */
@@ -124,13 +142,13 @@ export async function togglePlay(countIn = false): Promise<void> {
 /** Starts to play the clip where nothing plays. */
 export async function playLoop(countIn = false): Promise<void> {
   try {
-    const e = await load();
+    const e = await load(SOUND);
     stir();
     if (!e.playing) await e.play(countIn);
     usePlayer.setState({ playing: e.playing });
   } catch (problem) {
     loading = null;
-    useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` });
+    notStarted(SOUND)(problem);
   }
 }
 
@@ -143,13 +161,13 @@ function stopAnything(): void {
 /** Plays the running order from a tick on. */
 export async function runOrder(running: Running, tick: number): Promise<boolean> {
   try {
-    const e = await load();
+    const e = await load(ORDER);
     e.told = listener;
     await e.run(running, tick);
     usePlayer.setState({ playing: e.playing });
     return true;
   } catch (problem) {
-    useApp.getState().set({ error: `The running order could not be played: ${message(problem)}.` });
+    notStarted(ORDER)(problem);
     return false;
   }
 }
@@ -210,15 +228,13 @@ export function tryOut(offer: StarterOffer | null): void {
 
 /** Lets notes be heard over the loop, which starts to play if it does not. */
 function offered(trial: Trial): void {
-  void load()
+  void load(SOUND)
     .then(async (e) => {
       e.tryOut(trial);
       if (!e.playing) await e.play();
       usePlayer.setState({ playing: e.playing });
     })
-    .catch((problem: unknown) =>
-      useApp.getState().set({ error: `The sound could not be started: ${message(problem)}.` }),
-    );
+    .catch(notStarted(SOUND));
 }
 
 /** Lets notes that are no lane yet be heard over the loop; null: no longer. */
