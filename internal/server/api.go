@@ -314,6 +314,8 @@ type PlayRequest struct {
 	// Zones are those that the lanes have which glide note by note, as they stand at From; without any, their
 	// notes have no channels of their own.
 	Zones []order.Held `json:"zones" tstype:"Held[]"`
+	// Draft are edits that are tried and not kept: they are heard.
+	Draft []op.Op `json:"draft,omitempty"`
 }
 
 // PlayedStretch is what begins in it, and how the zones stand where it ends.

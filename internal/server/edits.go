@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"agrimony/internal/core/edit"
+	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/store"
 )
@@ -20,18 +21,49 @@ func (s *server) edit(c *gin.Context) {
 		refuse(c, err)
 		return
 	}
-	work := workOf(c)
 	change := s.changing(c, request.Version, request.Clip, request.Holds)
-	next, err := s.store.Edit(c.Param("id"), request.Version, request.Key, func(p *piece.Piece) (*piece.Piece, string, error) {
-		change.was = p
-		out, err := edit.ApplyWithin(p, request.Ops, work.Part(editWork))
+	change.end(s.store.Edit(c.Param("id"), request.Version, request.Key, change.by(request.Ops)))
+}
+
+// draft answers what an edit would come to. It is worked out as an edit is, and nothing of it is kept: no history, no key,
+// no view.
+func (s *server) draft(c *gin.Context) {
+	var request EditRequest
+	if err := body(c, &request); err != nil {
+		refuse(c, err)
+		return
+	}
+	change := s.changing(c, request.Version, request.Clip, request.Holds)
+	change.draft = true
+	err := s.store.Draft(c.Param("id"), request.Version, change.by(request.Ops))
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		fail(c, http.StatusConflict, "", stale.Error())
+		return
+	}
+	if err != nil {
+		refuseOf(c, change.was, err)
+		return
+	}
+	if change.seen.view == nil {
+		refuse(c, bad("ops: no clip would be left to be shown"))
+		return
+	}
+	reply(c, http.StatusOK, change.first(change.seen.view.Performance().Piece))
+}
+
+// by is the change that edits make.
+func (ch *changing) by(ops []op.Op) store.Change {
+	work := workOf(ch.c)
+	return func(p *piece.Piece) (*piece.Piece, string, error) {
+		ch.was = p
+		out, err := edit.ApplyWithin(p, ops, work.Part(editWork))
 		if err != nil {
 			return nil, "", err
 		}
-		change.remark = edit.RemarkOn(out, request.Ops, work.Part(editWork))
-		return out, edit.Label(request.Ops), change.try(p, out)
-	})
-	change.end(next, err)
+		ch.remark = edit.RemarkOn(out, ops, work.Part(editWork))
+		return out, edit.Label(ops), ch.try(p, out)
+	}
 }
 
 func (s *server) undo(c *gin.Context) { s.walk(c, s.store.Undo) }
@@ -59,6 +91,7 @@ type changing struct {
 	others bool
 	remark *edit.Remark
 	shown  bool // the first part of the answer is on its way
+	draft  bool // nothing is to be kept
 }
 
 func (s *server) changing(c *gin.Context, version int64, clip string, holds Holds) *changing {
@@ -73,14 +106,19 @@ func (ch *changing) try(was, next *piece.Piece) error {
 	}
 	ch.seen = keptView{ch.c.Param("id"), 0, seen, newID()}
 	answer, ok := ch.c.Writer.(*answer)
-	if !ok || answer.first == nil {
+	if ch.draft || !ok || answer.first == nil {
 		return nil
 	}
-	out := &State{ID: ch.seen.id, Others: others, Remark: ch.remark}
-	out.show(workOf(ch.c), next, ch.seen, ch.held, ch.holds)
-	reply(ch.c, http.StatusOK, out)
+	reply(ch.c, http.StatusOK, ch.first(next))
 	ch.shown = answer.part()
 	return nil
+}
+
+// first is what a change comes to, before it is kept.
+func (ch *changing) first(next *piece.Piece) *State {
+	out := &State{ID: ch.seen.id, Others: ch.others, Remark: ch.remark}
+	out.show(workOf(ch.c), next, ch.seen, ch.held, ch.holds)
+	return out
 }
 
 // end answers a change that was made, or says why it was not. One against an old version is 409, with the newer state

@@ -60,8 +60,14 @@ func (s *server) playOrder(c *gin.Context) {
 		refuse(c, bad("zones: %v", err))
 		return
 	}
-	p, err := playedPiece(from.Piece, ask.Played)
-	if err != nil {
+	p := from.Piece
+	if len(ask.Draft) > 0 {
+		if p, err = edit.ApplyWithin(p, ask.Draft, workOf(c).Part(editWork)); err != nil {
+			refuseOf(c, from.Piece, err)
+			return
+		}
+	}
+	if p, err = playedPiece(p, ask.Played); err != nil {
 		refuse(c, err)
 		return
 	}

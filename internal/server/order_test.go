@@ -97,3 +97,24 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 	assert.Len(t, file.Tracks, 4, "a conductor, and the three lanes that sound in the first eight bars")
 	assert.Equal(t, http.StatusBadRequest, c.call("GET", piecePath+"/order/midi?from=9999999", nil, nil).StatusCode)
 }
+
+// What is tried is heard in the running order, and the piece stays as it is.
+func TestTheOrderIsHeardWithWhatIsTried(t *testing.T) {
+	c := start(t)
+	ask := server.PlayRequest{Played: []op.Played{{Clip: "keel", At: 0, For: 7680}}, From: 0, To: 3840}
+	play := func() (out server.PlayedStretch) {
+		require.Equal(t, http.StatusOK, c.call("POST", piecePath+"/order/play", ask, &out).StatusCode)
+		return out
+	}
+	was := play()
+	ask.Draft = []op.Op{op.Of(op.TransposeSteps{OnSteps: op.OnSteps{Clip: "keel", Lane: "low", Steps: []int{1}}, Unit: "octave", By: 1})}
+	tried := play()
+	low := func(s server.PlayedStretch) server.PlayedLane {
+		return s.Lanes[slices.IndexFunc(s.Lanes, func(l server.PlayedLane) bool { return l.Lane == "low" })]
+	}
+	assert.Equal(t, low(was).Notes[0].Pitch+12, low(tried).Notes[0].Pitch)
+	ask.Draft = nil
+	assert.Equal(t, was, play())
+	ask.Draft = []op.Op{op.Of(op.RemoveLane{OnLane: op.OnLane{Clip: "keel", Lane: "none"}})}
+	assert.Equal(t, http.StatusUnprocessableEntity, c.call("POST", piecePath+"/order/play", ask, nil).StatusCode)
+}

@@ -60,6 +60,7 @@ var routes = []route{
 	{"GET", "/api/pieces/:id", shown, (*server).get},
 	{"DELETE", "/api/pieces/:id", light, (*server).remove},
 	{"POST", "/api/pieces/:id/edits", shown, (*server).edit},
+	{"POST", "/api/pieces/:id/drafts", shown, (*server).draft},
 	{"POST", "/api/pieces/:id/undo", shown, (*server).undo},
 	{"POST", "/api/pieces/:id/redo", shown, (*server).redo},
 	{"POST", "/api/pieces/:id/key-preview", shown, (*server).previewKey},

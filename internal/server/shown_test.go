@@ -120,6 +120,28 @@ func (h *holder) change(way, more string) (status int, first map[string]any, tex
 	return 200, first, lines[0]
 }
 
+// tried is what an edit would show, or why it would be refused. Trying it leaves all as it is, for the holder and in
+// the store.
+func (h *holder) tried(way, more string) (shown map[string]any, refused string) {
+	if way != "edits" {
+		return nil, ""
+	}
+	before := h.whole()
+	response := h.ask("drafts", more)
+	defer response.Body.Close()
+	text, err := io.ReadAll(response.Body)
+	require.NoError(h.t, err)
+	require.Equal(h.t, before, h.whole(), "nothing is kept: %s", more)
+	if response.StatusCode != 200 {
+		return nil, string(text)
+	}
+	var answer map[string]any
+	require.NoError(h.t, json.Unmarshal(text, &answer), more)
+	then := *h
+	then.take(answer)
+	return then.shown, ""
+}
+
 // whole is what the server shows to whoever holds nothing.
 func (h *holder) whole() map[string]any {
 	other := &holder{client: h.client, id: h.id, also: h.also}
@@ -156,8 +178,17 @@ func walkOfEdits(t *testing.T, c *client, random *rand.Rand, edits int, keep boo
 			}
 			way, more = "edits", `,"ops":[`+asText(t, op)+`]`
 		}
+		tried, refused := h.tried(way, more)
 		status, answer, text := h.change(way, more)
 		require.Contains(t, []int{200, 204, 409, 422}, status, "%s%s: %s", way, more, text)
+		if way == "edits" && status >= 400 {
+			require.Equal(t, string(text), refused, more)
+		} else if way == "edits" && len(h.shown["piece"].(map[string]any)["clips"].([]any)) > 0 {
+			require.Empty(t, refused, more)
+			if status == 200 {
+				require.Equal(t, h.shown, tried, "what is tried is what the edit makes: %s", more)
+			}
+		}
 		if status != 200 {
 			continue
 		}

@@ -12,23 +12,38 @@ import (
 // MaxRevisions is how many edits of a piece can be undone.
 const MaxRevisions = 2000
 
-// Edit changes a piece: change gets the piece as it stands at the version given
-// and returns the next one, with a label for the history; what it has tried out may be
-// given up by its error. It runs before the
+// A Change gets a piece as it stands and returns the next one, with a label for the history; its error leaves all as it is.
+type Change func(*piece.Piece) (next *piece.Piece, label string, err error)
+
+// made is the piece after a change, and its image.
+func (change Change) made(now *stored) (next *piece.Piece, after image, label string, err error) {
+	if next, label, err = change(now.piece); err != nil {
+		return nil, image{}, "", err
+	}
+	after, err = snapshot(next, now)
+	return next, after, label, err
+}
+
+// Draft works out a change as Edit does, of the piece as it stands at the version given, and keeps nothing of it.
+func (s *Store) Draft(id string, version int64, change Change) error {
+	now, _, err := s.begin(id, version, "")
+	if err == nil {
+		_, _, _, err = change.made(now)
+	}
+	return err
+}
+
+// Edit changes a piece: change gets the piece as it stands at the version given. It runs before the
 // transaction, so that a long one holds up nobody. An older version is a
 // *StaleError; a key that an edit was made under already, other than "", means
 // that this is a repeat, and gives the piece as it stands. What could be redone is
 // forgotten.
-func (s *Store) Edit(id string, version int64, key string, change func(*piece.Piece) (next *piece.Piece, label string, err error)) (*State, error) {
+func (s *Store) Edit(id string, version int64, key string, change Change) (*State, error) {
 	now, done, err := s.begin(id, version, key)
 	if err != nil || done != nil {
 		return done, err
 	}
-	next, label, err := change(now.piece)
-	if err != nil {
-		return nil, err
-	}
-	after, err := snapshot(next, now)
+	next, after, label, err := change.made(now)
 	if err != nil {
 		return nil, err
 	}

@@ -76,6 +76,8 @@ var Routes = []Row{
 	{Route: "POST /api/pieces/:id/edits", What: "lanes printed for as long as can be", Document: fast, Body: edits(`{"op":"lane.print","clip":"keel","lanes":["l0","l1","l2","l3"],"bars":1024}`)},
 	{Route: "POST /api/pieces/:id/edits", What: "many steps named", Document: full, Body: edits(`{"op":"fill.even","clip":"keel","lane":"l1","hits":1,"turn":0,"steps":[` + same(400_000, "1") + `]}`)},
 	{Route: "POST /api/pieces/:id/edits", What: "a sketch of as many letters as steps", Document: sketchable, Body: edits(`{"op":"lane.sketch","clip":"keel","lane":"low","request":{"seed":1,"count":24,"dials":{"form":"` + letters(512) + `"}},"take":24}`)},
+	{Route: "POST /api/pieces/:id/drafts", What: "full lanes copied", Document: full, Body: edits(same(31, `{"op":"lane.copy","clip":"keel","lane":"l1"}`) + "," + same(63, `{"op":"clip.copy","clip":"keel"}`))},
+	{Route: "POST /api/pieces/:id/drafts", What: "lanes printed for as long as can be", Document: fast, Body: edits(`{"op":"lane.print","clip":"keel","lanes":["l0","l1","l2","l3"],"bars":1024}`)},
 	{Route: "POST /api/pieces/:id/undo", What: "of a heavy piece", Document: steep, Body: body(`{"key":"{key}","version":{version},"clip":"keel"}`)},
 	{Route: "POST /api/pieces/:id/redo", What: "of a heavy piece", Document: steep, Body: body(`{"key":"{key}","version":{version},"clip":"keel"}`)},
 	{Route: "POST /api/pieces/:id/key-preview", What: "64 dense clips", Document: denseClips, Body: body(`{"op":{"key":{"tonic":"Eb","scale":"major"},"keep":"pitches"}}`)},
@@ -93,6 +95,9 @@ var Routes = []Row{
 		return []byte(`{"played":[` + list(64, func(i int) string { return longest(fmt.Sprint("c", i)) }) + `],"from":0,"to":122880,"begin":true}`)
 	}},
 	{Route: "POST /api/pieces/:id/order/play", What: "silence", Document: silentOrder, Body: body(`{"played":[` + longest("a") + `],"from":251535360,"to":251658240}`)},
+	{Route: "POST /api/pieces/:id/order/play", What: "what is tried copies full lanes", Document: full, Body: func() []byte {
+		return []byte(`{"played":[` + longest("keel") + `],"from":0,"to":122880,"begin":true,"draft":[` + same(31, `{"op":"lane.copy","clip":"keel","lane":"l1"}`) + `,` + same(63, `{"op":"clip.copy","clip":"keel"}`) + `]}`)
+	}},
 	{Route: "POST /api/pieces/:id/order/seats", What: "silence", Document: silentOrder, Body: body(`{"played":[` + longest("a") + `]}`)},
 	{Route: "POST /api/pieces/:id/order/seats", What: "64 dense clips", Document: denseClips, Body: func() []byte {
 		return []byte(`{"played":[` + list(64, func(i int) string { return longest(fmt.Sprint("c", i)) }) + `],"kept":[]}`)

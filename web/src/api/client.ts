@@ -197,6 +197,8 @@ export const api = {
     call<unknown>("POST", `/deleted/${what}/${encodeURIComponent(id)}`),
   edit: (key: string, at: Held, ops: Op[], shown: (state: State) => void) =>
     change(`${piece(at.id)}/edits`, { ...asHeld(key, at), ops }, shown),
+  // What is tried is shown and heard while a hand moves: it holds up no gesture.
+  draft: (at: Held, ops: Op[]) => asking<State>("POST", `${piece(at.id)}/drafts`, { ...asHeld("", at), ops }),
   walk: (key: string, at: Held, way: "undo" | "redo", shown: (state: State) => void) =>
     change(`${piece(at.id)}/${way}`, asHeld(key, at), shown),
   previewKey: (id: string, op: SetKey) => call<KeyPreview>("POST", `${piece(id)}/key-preview`, { op }),

@@ -23,7 +23,7 @@ export function heardOf(s: App): Performance | null {
   const clip = clipOf(s);
   if (!view || !piece || !clip) return null;
   return {
-    name: `${s.clip} ${hearing?.name ?? ""}`,
+    name: `${s.clip} ${hearing?.name ?? ""} ${s.tried?.name ?? ""}`,
     atBar: s.atBar || hearing !== null,
     tempo: piece.tempo,
     ticks: view.ticks,

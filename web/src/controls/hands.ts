@@ -54,6 +54,18 @@ export const forDialog = (at: EventTarget): boolean =>
  * nothing else to what it meets. */
 export const spent = (): boolean => leaving;
 
+/** Lets Esc do something, before it does anything else. Gives what ends it. */
+export function onEscape(act: () => void): () => void {
+  const key = (e: KeyboardEvent) => {
+    if (e.key !== "Escape") return;
+    e.preventDefault();
+    e.stopPropagation();
+    act();
+  };
+  document.addEventListener("keydown", key, true);
+  return () => document.removeEventListener("keydown", key, true);
+}
+
 /** Watches how the page is handled. Gives what ends it. */
 export function watchHands(): () => void {
   const down = (e: PointerEvent) => {

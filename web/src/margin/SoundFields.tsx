@@ -1,9 +1,10 @@
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import type { Sound } from "../api/gen/piece.gen";
 import type { Lane } from "../api/gen/schema.gen";
 import { ChoiceField } from "../controls/Field";
 import { laneFact } from "../api/facts";
 import { NumberBox } from "../controls/NumberBox";
+import { Slider } from "../controls/Slider";
 import { voices } from "../audio/voices";
 import { isTimed, msOf, type Timed } from "../synth/times";
 import { kindOf } from "../lanes/kinds";
@@ -132,7 +133,6 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
   const what = `${lane} ${field}`;
   const { teaching, moves } = useTurned();
   const value = useTurning((s) => movedOf(s.all, lane)?.values[field]) ?? kept;
-  const left = useRef(false); // Esc put back what was: a hand that still holds the slider moves nothing
   const controller = controllerOf(moves, lane, field);
   return (
     <>
@@ -142,23 +142,17 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
         </label>
         {isTimed(field) && <output htmlFor={`s-${field}`}>{timeOf(field, value)}</output>}
       </span>
-      <input
+      <Slider
         id={`s-${field}`}
-        type="range"
-        min={fact.low}
-        max={fact.high}
+        low={fact.low}
+        high={fact.high}
         value={value}
-        onChange={(e) => !left.current && turn(lane, field, Number(e.currentTarget.value))}
-        onPointerDown={() => (left.current = false)}
-        onPointerUp={keepTurned}
-        onKeyUp={keepTurned}
-        onBlur={keepTurned}
-        onKeyDown={(e) => {
+        onMove={(next) => turn(lane, field, next)}
+        onLet={keepTurned}
+        onLeave={() => {
           const moved = movedOf(useTurning.getState().all, lane);
-          left.current = e.key === "Escape" && moved !== undefined;
-          if (!left.current || !moved) return;
-          e.stopPropagation();
-          leaveTurned([moved]);
+          if (moved) leaveTurned([moved]);
+          return moved !== undefined;
         }}
       />
       <span className={css.taught}>

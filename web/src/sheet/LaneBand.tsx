@@ -6,10 +6,10 @@ import { noteAt, slotAt, yOf } from "../canvas/drawing/geometry";
 import { lastAt } from "../sorted";
 import { GUTTER } from "../canvas/drawing/ground";
 import type { Draft, Gesture, Ground, Point } from "../canvas/gestures/gesture";
-import { spent } from "../controls/hands";
+import { onEscape, spent } from "../controls/hands";
 import { eraseOp } from "../api/free";
 import { kindOf } from "../lanes/kinds";
-import { placesOf, useApp, type Ghost } from "../state/store";
+import { placesOf, useApp, whileHeld, type Ghost } from "../state/store";
 import { dyes, token } from "../theme";
 import { lookOf, useSheet, zoomOf } from "../state/sheet";
 import { useLight } from "../light";
@@ -30,10 +30,15 @@ interface Props {
 const noGhosts: Ghost[] = [];
 const nothing: ReadonlySet<number> = new Set();
 const noDraft: Draft = {};
+const drawsAny = (draft: Draft): boolean => Object.keys(draft).length > 0;
 
 /** One lane on the time axis, drawn on a canvas by its kind. */
 export const LaneBand = memo(function LaneBand(props: Props) {
-  const { lane, view, ticks, barTicks, beatTicks, clip, index, height, harmony } = props;
+  const { ticks, barTicks, beatTicks, clip, index, height, harmony } = props;
+  /** While a gesture draws what it makes, it draws that over what was there when it began. */
+  const [begun, setBegun] = useState<Pick<Props, "lane" | "view"> | null>(null);
+  const [drafted, setDrafted] = useState<Draft>(noDraft);
+  const { lane, view } = begun && drawsAny(drafted) ? begun : props;
   const kind = kindOf(lane);
   useLight(); // what is drawn changes with it
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -41,7 +46,6 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   /** Whether each of the last two presses met a note: a double click removes
    * only what was there before it. */
   const met = useRef([false, false]);
-  const [drafted, setDrafted] = useState<Draft>(noDraft);
   // A band out of sight neither scrolls nor draws.
   const [seen, setSeen] = useState(false);
   const zoom = useSheet(zoomOf);
@@ -198,12 +202,15 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     met.current = [met.current[1]!, noteUnder(p) >= 0];
     gesture.current = kind.begin(g, p);
     canvas.current!.setPointerCapture(e.pointerId);
-    if (gesture.current) setDrafted(gesture.current.move(p));
+    if (!gesture.current) return;
+    setBegun({ lane, view });
+    setDrafted(gesture.current.move(p));
   };
   const move = (e: React.PointerEvent) => {
     const p = point(e);
     if (gesture.current) {
       setDrafted(gesture.current.move(p));
+      if (gesture.current.heard) whileHeld(gesture.current.end);
       raise(p);
       return;
     }
@@ -217,8 +224,19 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   const stop = () => {
     settle();
     gesture.current = null;
+    setBegun(null);
     setDrafted(noDraft);
   };
+  /** Nothing is made of a gesture that is given up. */
+  const giveUp = () => {
+    if (gesture.current?.heard) useApp.getState().leave();
+    stop();
+  };
+  const given = useRef(giveUp);
+  useEffect(() => {
+    given.current = giveUp;
+  });
+  useEffect(() => (begun ? onEscape(() => given.current()) : undefined), [begun]);
   const remove = (e: React.MouseEvent) => {
     const note = view.notes[open || kind.live ? noteUnder(point(e)) : -1];
     if (useSheet.getState().reading || !note || !kind.erases || !met.current[0]) return;
@@ -250,7 +268,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
         gesture.current?.end();
         stop();
       }}
-      onPointerCancel={stop}
+      onPointerCancel={giveUp}
       onPointerLeave={() => useApp.getState().hover && useApp.getState().set({ hover: null })}
       onDoubleClick={remove}
       onWheel={wheel}

@@ -13,6 +13,7 @@ import { defaultKind } from "../api/default";
 import { follow, freeNotes } from "../api/free";
 import { Queue } from "./queue";
 import { persist, type Unsaved } from "./saving";
+import { answered, keptOf, triedOver, untried, type Tried } from "./tried";
 
 /** A note drawn before the server has answered: only where it was put. */
 export interface Ghost {
@@ -81,6 +82,8 @@ export interface App {
   /** The change that could not be kept yet; those after it wait. */
   unsaved: Unsaved | null;
   conflict: Conflict | null;
+  /** What is tried: the piece and view are as it makes them. null: they are as they are kept. */
+  tried: Tried | null;
   panel: Panel;
   /** What lies over the sheet where the window is too narrow to stand beside it. */
   drawer: "index" | "margin" | null;
@@ -101,6 +104,11 @@ export interface App {
    * is asked only when every edit before has been answered: otherwise a quick
    * second edit would send back what the first had changed. */
   edit: (edit: Edit, ghosts?: Ghost[]) => Promise<boolean>;
+  /** Shows and lets hear what an edit would make, and keeps nothing. The newest takes the place of what is tried; an
+   * edit that is made ends it. Under a name it is heard from the next bar on. The answer is why it cannot be tried. */
+  attempt: (edit: Edit, name?: string) => Promise<string>;
+  /** Puts back what is kept. */
+  leave: () => void;
   walk: (way: "undo" | "redo") => Promise<void>;
   /** Brings a MIDI file into the piece that is open, by one edit. */
   bring: (file: File, ask: TakeRequest) => Promise<boolean>;
@@ -139,6 +147,7 @@ const nowhere = {
   hover: null,
   hearing: null,
   blind: null,
+  tried: null,
 } satisfies Partial<App>;
 
 /** Whether notes are heard as they are edited is remembered on this machine. */
@@ -151,36 +160,36 @@ const keepAudition = (heard: boolean): void => keep(AUDITION, String(heard));
 /** Edits go out one after another, each against the version the last one made. */
 const queue = new Queue();
 
+/** Whether a hand still holds what is edited, and whether it has edited anything. */
+let holding: { edits: number } | null = null;
+
+/** Whether what happens is only tried: the hand that does it has not let go. */
+export const isHeld = (): boolean => holding !== null;
+
+/** Does what a hand will do when it lets go. Edits that this makes are tried, not made; where it makes none, what is
+ * kept is shown again. */
+export function whileHeld(act: () => void): void {
+  const own = { edits: 0 };
+  holding = own;
+  try {
+    act();
+  } finally {
+    holding = null;
+  }
+  if (!own.edits) useApp.getState().leave();
+}
+
 /** How many clips that were open before are held whole: an edit of one may still be on its way. */
 const ALSO = 4;
-
-/** What of the state an answer changes, beside what is only said. */
-const ANSWERED = [
-  "id",
-  "version",
-  "undo",
-  "redo",
-  "shown",
-  "sum",
-  "also",
-  "piece",
-  "view",
-  "trouble",
-  "clip",
-  "lane",
-  "selection",
-  "cursor",
-] as const satisfies (keyof App)[];
-
-type Answered = Pick<App, (typeof ANSWERED)[number]>;
-
-const answered = (s: App): Answered => Object.fromEntries(ANSWERED.map((name) => [name, s[name]])) as Answered;
 
 /** Asks for a change, and tells what it comes to as soon as that is known. */
 type Request = (key: string, shown: (state: State) => void) => Promise<Kept>;
 
 export const useApp = create<App>((set, get) => {
+  /** Which attempt is the newest: what others come to is not shown. */
+  let newest = 0;
   const told = (problem: unknown, edit: Edit | null) => {
+    set((s) => untried(s));
     if (problem instanceof ApiError && problem.status === 409 && problem.problem.state) {
       set({ conflict: { newer: problem.problem.state, edits: edit ? [edit] : [] } });
       return;
@@ -202,12 +211,13 @@ export const useApp = create<App>((set, get) => {
   };
   /** Shows a change as soon as it is worked out. If it is not kept, what is kept is shown again. */
   const shownThenKept = async (request: Request, key: string, drawn: () => void): Promise<void> => {
-    const before = answered(get());
+    const before = answered(keptOf(get()));
     let first: State | null = null;
     let lost = false; // it does not fit to what is held: all is asked for once it is kept
     try {
       const kept = await request(key, (state) => {
         first = state;
+        set((s) => untried(s));
         try {
           get().take({ ...state, version: before.version, undo: before.undo, redo: before.redo });
         } catch (problem) {
@@ -219,7 +229,7 @@ export const useApp = create<App>((set, get) => {
       });
       if (kept.version === before.version) {
         const { shown, sum, piece, view } = before; // nothing was changed
-        set({ shown, sum, piece, view });
+        set({ shown, sum, piece, view, tried: null });
       }
       set({ version: kept.version, undo: kept.undo, redo: kept.redo });
       if (lost) await open(before.id, before.clip);
@@ -239,6 +249,7 @@ export const useApp = create<App>((set, get) => {
       edit,
     );
   const open = async (id: string, clip: string): Promise<void> => {
+    get().leave();
     const was = get();
     const also = was.id === id ? [was.clip, ...was.also.filter((c) => c !== was.clip)] : [];
     const whole = also.filter((c) => c && c !== clip).slice(0, ALSO);
@@ -293,6 +304,11 @@ export const useApp = create<App>((set, get) => {
     },
 
     edit: (edit, ghosts = []) => {
+      if (holding) {
+        return get()
+          .attempt(edit)
+          .then(() => false); // it is not made yet
+      }
       const drawn = () => {
         if (ghosts.length) set((s) => ({ ghosts: s.ghosts.filter((ghost) => !ghosts.includes(ghost)) }));
       };
@@ -302,10 +318,12 @@ export const useApp = create<App>((set, get) => {
           set({ conflict: { ...conflict, edits: [...conflict.edits, edit] } });
           return false;
         }
-        const ops = typeof edit === "function" ? edit(get()) : edit;
-        const at = get();
+        const at = keptOf(get());
+        const ops = typeof edit === "function" ? edit(at) : edit;
+        if (!ops.length) set((s) => untried(s));
         return ops.length === 0 || change((key, shown) => api.edit(key, at, ops, shown), edit, drawn);
       };
+      newest++;
       const made = queue.add(async () => {
         const done = await send();
         drawn();
@@ -315,16 +333,48 @@ export const useApp = create<App>((set, get) => {
       return made;
     },
 
+    attempt: (edit, name = "") => {
+      const own = ++newest;
+      if (holding) holding.edits++;
+      return queue.add(async () => {
+        const at = keptOf(get());
+        if (own !== newest || !at.id || at.conflict) return "";
+        const ops = typeof edit === "function" ? edit(at) : edit;
+        try {
+          const state = ops.length ? await api.draft(at, ops) : null;
+          if (own !== newest) return "";
+          if (!state) {
+            get().leave();
+            return "";
+          }
+          const tried = triedOver(get(), ops, name);
+          set((s) => untried(s));
+          get().take({ ...state, version: at.version, undo: at.undo, redo: at.redo });
+          set({ tried });
+          return "";
+        } catch (problem) {
+          if (own === newest) get().leave();
+          return message(problem);
+        }
+      });
+    },
+
+    leave: () => {
+      newest++;
+      set((s) => untried(s));
+    },
+
     walk: async (way) => {
+      newest++;
       await queue.add(async () => {
-        const at = get();
+        const at = keptOf(get());
         return !at.conflict && at[way] !== "" && change((key, shown) => api.walk(key, at, way, shown), null);
       });
     },
 
     bring: (file, ask) =>
       queue.add(async () => {
-        const at = get();
+        const at = keptOf(get());
         return !at.conflict && change((key, shown) => api.takeInto(key, at, file, ask, shown), null);
       }),
 
@@ -337,7 +387,10 @@ export const useApp = create<App>((set, get) => {
         const { id, clip: shown } = get();
         if (piece === id && (!clip || clip === shown)) return;
         if (piece) await open(piece, clip);
-        else set(nowhere);
+        else {
+          get().leave();
+          set(nowhere);
+        }
       }),
 
     goTo: (lane) => {
@@ -357,6 +410,7 @@ export const useApp = create<App>((set, get) => {
     settle: async (mine) => {
       const { conflict } = get();
       if (!conflict) return;
+      get().leave();
       get().take(conflict.newer);
       set({ conflict: null });
       if (mine) await Promise.all(conflict.edits.map((edit) => get().edit(edit)));

@@ -8,7 +8,7 @@ import { PitchBox } from "../../src/controls/PitchBox";
 import { ActionMenu, Popup } from "../../src/controls/Popup";
 import { TabList } from "../../src/controls/TabList";
 import { TextBox } from "../../src/controls/TextBox";
-import { useApp } from "../../src/state/store";
+import { isHeld, useApp } from "../../src/state/store";
 import { Progression } from "../../src/lanes/chords/Progression";
 import type { ChordsLane } from "../../src/lanes/chords/chords";
 import { answer, button, field, open, reply, show } from "./screen";
@@ -72,10 +72,28 @@ describe("a text", () => {
 
 describe("a number", () => {
   const box = (part: Partial<Parameters<typeof NumberBox>[0]> = {}) => {
-    const onChange = vi.fn();
-    const shown = show(<NumberBox label="Gate" value={75} low={1} high={400} onChange={onChange} {...part} />);
-    return { ...shown, onChange, input: field("Gate") as HTMLInputElement };
+    const [onChange, onMove] = [vi.fn(), vi.fn()];
+    const told = (value: number) => (isHeld() ? onMove : onChange)(value);
+    const shown = show(<NumberBox label="Gate" value={75} low={1} high={400} onChange={told} {...part} />);
+    return { ...shown, onChange, onMove, input: field("Gate") as HTMLInputElement };
   };
+  test("is heard while an arrow is held, and kept once", async () => {
+    const { person, onChange, onMove, input } = box();
+    await person.click(input);
+    await person.keyboard("{ArrowUp>3}");
+    expect(onMove.mock.calls.flat()).toEqual([76, 77, 78]);
+    expect(input.value).toBe("78");
+    expect(onChange).not.toHaveBeenCalled();
+    await person.keyboard("{/ArrowUp}");
+    expect(onChange.mock.calls.flat()).toEqual([78]);
+  });
+  test("that is held is put back by Esc", async () => {
+    const { person, onChange, input } = box();
+    await person.click(input);
+    await person.keyboard("{ArrowUp>3}{Escape}{/ArrowUp}");
+    expect(input.value).toBe("75");
+    expect(onChange).not.toHaveBeenCalled();
+  });
   test.each([
     ["typed", "120{Enter}", [120]],
     ["typed and left", "120{Tab}", [120]],
@@ -147,7 +165,7 @@ test("a choice shows its words and tells what they stand for", async () => {
 
 test("two pitches are told one by one", async () => {
   const onChange = vi.fn();
-  const { person } = show(<PitchBox label="Keys" low={36} high={59} onChange={onChange} />);
+  const { person } = show(<PitchBox label="Keys" low={36} high={59} onChange={(to) => isHeld() || onChange(to)} />);
   await person.click(field("Keys: low"));
   await person.keyboard("40{Enter}");
   await person.click(field("Keys: high"));

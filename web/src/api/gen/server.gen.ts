@@ -367,6 +367,10 @@ export interface PlayRequest {
    * notes have no channels of their own.
    */
   zones: Held[];
+  /**
+   * Draft are edits that are tried and not kept: they are heard.
+   */
+  draft?: Op[];
 }
 /**
  * PlayedStretch is what begins in it, and how the zones stand where it ends.

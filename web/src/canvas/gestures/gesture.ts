@@ -32,6 +32,8 @@ export interface Point {
 export interface Gesture {
   /** Whether it moves a note: beyond the edge of the ladder the rows come after it. */
   lifts?: true;
+  /** Whether what it would do, were it ended where it is, is heard while it goes on. */
+  readonly heard?: boolean;
   move: (p: Point) => Draft;
   end: () => void;
 }

@@ -68,6 +68,7 @@ function drawOnRail(g: Ground, p: Point, rail: Rail, patch: NonNullable<Rail["pa
     (step) => steps[step]?.on ?? false,
   );
   return {
+    heard: true,
     move: (now) => {
       move(now);
       return { draft: { rail: r, values: new Map(values) } };
@@ -126,6 +127,7 @@ export function dragEnd(g: Ground, index: number): Gesture | null {
   let end = note.at + note.length;
   useApp.getState().select([note.step], note.step);
   return {
+    heard: true,
     move: (now) => {
       end = Math.max(g.tick(now.x), note.at + g.view.stepTicks / 100);
       return { edge: { note: index, end } };

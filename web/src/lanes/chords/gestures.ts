@@ -100,6 +100,9 @@ function dragTone(g: ChordsGround, p: Point, note: number): Gesture {
   useApp.getState().select([step], step);
   return {
     lifts: true,
+    get heard() {
+      return to.pitch !== from.pitch; // where it stood before, letting go takes it away
+    },
     move: (now) => {
       const next = nearestRung(g.band, now.y);
       if (next.pitch !== to.pitch) g.sound([next.pitch]);
@@ -128,6 +131,7 @@ function dragName(g: ChordsGround, p: Point, mark: ChordMark): Gesture {
     return g.view.slots[Math.min(Math.max(own + slot - first, 0), g.view.slots.length - 1)]!;
   };
   return {
+    heard: true,
     move: (now) => {
       slot = slotAt(g.view, g.tick(now.x));
       const to = target();
@@ -148,6 +152,7 @@ function dragEdge(g: ChordsGround, mark: ChordMark): Gesture {
   useApp.getState().select([mark.step], mark.step);
   const note = g.view.notes.findIndex((n) => n.at === mark.at);
   return {
+    heard: true,
     move: (now) => {
       until = Math.max(g.tick(now.x), mark.at + 1);
       return note < 0 ? {} : { edge: { note, end: until } };

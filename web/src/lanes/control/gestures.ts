@@ -31,6 +31,7 @@ function drawValues(g: ControlGround, p: Point): Gesture {
     () => true,
   );
   return {
+    heard: true,
     move: (now) => {
       move(now);
       return { draft: { rail: CURVE, values: new Map(values) } };

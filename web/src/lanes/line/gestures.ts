@@ -60,6 +60,7 @@ function paint(g: LineGround, p: Point): Gesture {
   };
   add(lastSlot, nearestRung(g.band, p.y));
   return {
+    heard: true,
     move: (now) => {
       const slot = slotAt(g.view, g.tick(now.x));
       const way = slot > lastSlot ? 1 : -1;
@@ -91,6 +92,7 @@ function dragPitch(g: LineGround, p: Point, note: number): Gesture {
   g.sound([pitch]);
   return {
     lifts: true,
+    heard: true,
     move: (now) => {
       const next = nearestRung(g.band, now.y);
       if (next.pitch === (rung?.pitch ?? start)) return rung ? { ghosts: [{ step: chosen, pitch: rung.pitch }] } : {};
@@ -121,6 +123,7 @@ function drawContour(g: LineGround, p: Point): Gesture {
   };
   add(p.x, p.y);
   return {
+    heard: true,
     move: (now) => {
       const [x, y] = points.at(-1)!;
       const pieces = Math.max(1, Math.ceil(Math.abs(now.x - x) / 4));

@@ -106,6 +106,7 @@ export function shape(g: Ground<NotesLane>, p: Point, held: Held): Gesture | nul
         ];
   const share = (x: number) => ((g.tick(x) - sound.at) / sound.length) * 100;
   return {
+    heard: true,
     move: (now) => {
       moved ||= Math.abs(now.x - p.x) + Math.abs(now.y - p.y) > 2;
       const up = (p.y - now.y) / g.band.rowHeight;

@@ -76,6 +76,7 @@ function create(g: NotesGround, p: Point): Gesture | null {
   g.sound([rung.pitch]);
   const pods = (): Draft => ({ pods: { shown: [{ at: shown, length, pitch: rung.pitch }], hidden: none } });
   return {
+    heard: true,
     move: (now) => {
       const step = grid() ?? 1;
       const far = onAxis(free, g.tick(now.x)) - at;
@@ -135,6 +136,7 @@ function drag(g: NotesGround, p: Point, index: number): Gesture | null {
   };
   return {
     lifts: true,
+    heard: true,
     move: (now) => {
       later = Math.abs(now.x - p.x) < 3 ? 0 : nearest(g.tick(now.x) - from);
       const next = rowOf(nearestRung(g.band, now.y).pitch) - start;
@@ -179,6 +181,7 @@ function dragEdge(g: NotesGround, p: Point, index: number, end: "start" | "end")
       ? { at: n.at, length: Math.max(n.length + by, 1) }
       : { at: n.at + Math.min(by, n.length - 1), length: Math.max(n.length - by, 1) };
   return {
+    heard: true,
     move: (now) => {
       const at = edge + g.tick(now.x) - g.tick(p.x);
       by = Math.abs(now.x - p.x) < 3 ? 0 : Math.round(nearest(at) - edge);
@@ -245,6 +248,7 @@ function drawOnRail(g: NotesGround, p: Point, rail: Rail, r: number): Gesture | 
   };
   between(p, p);
   return {
+    heard: true,
     move: (now) => {
       if (now.shift) {
         values.clear();

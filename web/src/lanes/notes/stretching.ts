@@ -23,6 +23,7 @@ export function stretchBy(g: Ground<NotesLane>, p: Point, index: number, side: "
   const hidden = new Set(places);
   let [from, to] = [start, end];
   return {
+    heard: true,
     move: (now) => {
       const by = Math.abs(now.x - p.x) < 3 ? 0 : g.tick(now.x) - g.tick(p.x);
       if (side === "end") to = by ? Math.max(nearest(end + by), start + 1) : end;

@@ -47,6 +47,7 @@ export function drawStrokeAlong(g: Ground, p: Point): Gesture | null {
   };
   add(p);
   return {
+    heard: true,
     move: (now) => {
       const [x, y] = points.at(-1)!;
       if (Math.abs(now.x - x) + Math.abs(now.y - y) > 1) add(now);

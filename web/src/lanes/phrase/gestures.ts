@@ -86,6 +86,7 @@ function dragOffset(g: PhraseGround, p: Point, note: number): Gesture {
   g.sound([pitch]);
   return {
     lifts: true,
+    heard: true,
     move: (now) => {
       by = at(now.y) - start;
       return {};

@@ -45,6 +45,7 @@ function paint(g: PulseGround, p: Point): Gesture {
   g.sound([pitch]);
   const ghosts = () => [...put].map((step) => ({ step, pitch }));
   return {
+    heard: true,
     move: (now) => {
       const slot = slotAt(g.view, g.tick(now.x));
       for (const way = slot > last ? 1 : -1; last !== slot; last += way) add(last + way);
@@ -71,6 +72,7 @@ function dragVelocity(g: PulseGround, p: Point, step: number): Gesture {
   let velocity = was;
   g.sound([g.view.ladder[0]?.pitch ?? 0]);
   return {
+    heard: true,
     move: (now) => {
       // A few pixels up or down are still a click.
       const moved = Math.abs(now.y - p.y) < 3 ? 0 : p.y - now.y;
