@@ -41,7 +41,7 @@ func TestALongNoteIsChoppedWhereItIsSelected(t *testing.T) {
 	p.key("Delete")
 	p.saved()
 	p.press("Fill Low")
-	p.press("Accent")
+	p.press("Double")
 	p.until(`document.querySelector("[role=dialog] [role=alert]")?.textContent.includes("none of these steps is on")`)
 	assert.True(t, eval[bool](p, `!document.body.innerText.includes("ops[0]")`))
 	assert.False(t, s.piece(t, p.id()).Clips[0].Lanes[0].Content.(*piece.Line).Steps[0].On)

@@ -271,7 +271,6 @@ func TestDrawingOnTheSheet(t *testing.T) {
 	p.until(`window.agrimony?.low`)
 	p.press("Fill Low")
 	p.fill("Hits", "5")
-	p.press("Spread")
 	p.saved()
 	assert.Equal(t, []int{1, 0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 0}, lane(), "five hits over sixteen")
 	p.press("root · fifth")

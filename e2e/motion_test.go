@@ -109,11 +109,8 @@ func TestOneNoteMadeAlive(t *testing.T) {
 	h := &hand{tab: p}
 	h.press("Fill Low")
 	h.fill("Hits", "11")
-	h.press("Spread")
 	h.fill("Accents", "3")
-	h.press("Accent")
-	h.fill("Chance for the hits, in percent", "80")
-	h.press("On weak ones")
+	h.fill("Chance of weak hits", "80")
 	h.press("Fill Low")
 	h.press("Rotate a step later")
 	h.press("Motion")

@@ -234,7 +234,6 @@ func TestSevenBarsAndThenAHundredAndFive(t *testing.T) {
 	p.saved()
 	p.press("Fill Phrase 2")
 	p.fill("Hits", "8")
-	p.press("Spread")
 	p.saved()
 	p.key("Escape")
 	p.choose("Walk of Phrase 2", "never")

@@ -85,11 +85,17 @@ func fillEvery(t target, o op.FillEvery) error {
 func fillEven(t target, o op.FillEven) error {
 	runs := t.spanning()
 	total := len(t.Steps)
+	if o.Over < 0 || o.Over > total {
+		return t.Wrong("over", "%d of %s; allowed: 1..%d, or 0 for all", o.Over, render.Many(total, "step"), total)
+	}
+	if o.Over > 0 {
+		total = o.Over
+	}
 	if o.Hits < 0 || o.Hits > total {
 		return t.Wrong("hits", "%d over %s; allowed: 0..%d", o.Hits, render.Many(total, "step"), total)
 	}
 	even := Even(o.Hits, total, o.Turn)
-	t.hits(runs, func(i int) bool { return even[i] })
+	t.hits(runs, func(i int) bool { return even[i%total] })
 	return nil
 }
 
@@ -264,6 +270,9 @@ const (
 func fillAccents(t target, o op.FillAccents) error {
 	t.spanning()
 	hits := t.hitsAmong()
+	if o.Most {
+		o.Hits = min(o.Hits, len(hits))
+	}
 	switch {
 	case len(hits) == 0 && o.Hits > 0:
 		return t.Wrong("steps", "none of these steps is on; allowed: steps with hits")
@@ -341,13 +350,22 @@ func (t target) weights() []int {
 	return out
 }
 
-// thinOut takes half of the hits away, the weakest of the bar first and of those every
-// second, so that what is left keeps its feel.
-func thinOut(t target, _ op.ThinOut) error {
+// everySecond is the share of hits that thinning takes away where none is named, in percent.
+const everySecond = 50
+
+// thinOut takes hits away, the weakest of the bar first and of those every second, then every fourth, so that what is
+// left keeps its feel. Where a larger share goes, all goes that a smaller one takes.
+func thinOut(t target, o op.ThinOut) error {
+	if o.Share < 0 || o.Share > 100 {
+		return t.Wrong("share", "%d percent; allowed: 1..100, or 0 for every second hit", o.Share)
+	}
+	if o.Share == 0 {
+		o.Share = everySecond
+	}
 	t.spanning()
 	hits := t.hitsAmong()
 	weight := t.weights()
-	left := len(hits) / 2
+	left := len(hits) * o.Share / 100
 	for strength := offUnit; strength <= onBar && left > 0; strength++ {
 		var same []int
 		for _, n := range hits {
@@ -356,14 +374,26 @@ func thinOut(t target, _ op.ThinOut) error {
 			}
 		}
 		gone := min(left, len(same))
-		for i, off := range Even(gone, len(same), len(same)-1) {
-			if off {
-				t.StepList().Cell(same[i]).On = false
-			}
+		for _, i := range fading(len(same))[:gone] {
+			t.StepList().Cell(same[i]).On = false
 		}
 		left -= gone
 	}
 	return nil
+}
+
+// fading is the order in which so many equal hits go: every second, then every second of what is left, the first last.
+func fading(count int) (order []int) {
+	if count < 2 {
+		return make([]int, count)
+	}
+	for _, i := range fading(count / 2) {
+		order = append(order, 2*i+1)
+	}
+	for _, i := range fading(count - count/2) {
+		order = append(order, 2*i)
+	}
+	return order
 }
 
 // softer is how hard a hit put between two is struck, in % of the one before.

@@ -53,6 +53,8 @@ func TestALongNoteIsChopped(t *testing.T) {
 			hits int
 		}{
 			{"7 even hits", op.Of(op.FillEven{OnSteps: on, Hits: 7}), 7},
+			{"3 over 8, again and again", op.Of(op.FillEven{OnSteps: on, Hits: 3, Over: 8}), 6},
+			{"5 over 12 and what is left", op.Of(op.FillEven{OnSteps: on, Hits: 5, Over: 12}), 7},
 			{"every third", op.Of(op.FillEvery{OnSteps: on, Every: 3}), 6},
 			{"two of three", op.Of(op.FillShare{OnSteps: on, Take: 2, Of: 3}), 11},
 			{"doubled", op.Of(op.DoubleHits{OnSteps: on}), 2},
@@ -65,9 +67,53 @@ func TestALongNoteIsChopped(t *testing.T) {
 				assert.Equal(t, before[i%voices].Pitch, n.Pitch, "%s of a %s", row.name, kind)
 			}
 		}
-		_, err := Apply(p, []op.Op{op.Of(op.FillEven{OnSteps: on, Hits: 17})})
-		assert.ErrorContains(t, err, "17 over 16 steps; allowed: 0..16")
+		for words, wrong := range map[string]any{
+			"17 over 16 steps; allowed: 0..16":             op.FillEven{OnSteps: on, Hits: 17},
+			"9 over 8 steps; allowed: 0..8":                op.FillEven{OnSteps: on, Hits: 9, Over: 8},
+			"17 of 16 steps; allowed: 1..16, or 0 for all": op.FillEven{OnSteps: on, Hits: 1, Over: 17},
+			"101 percent; allowed: 1..100":                 op.ThinOut{OnSteps: on, Share: 101},
+		} {
+			_, err := Apply(p, []op.Op{op.Of(wrong)})
+			assert.ErrorContains(t, err, words)
+		}
 	}
+}
+
+// The further hits are thinned out, the fewer are left of those that were there; at 100 % none is, and the strongest
+// goes last.
+func TestThinningTakesMoreAndMore(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		steps := make([]string, rapid.IntRange(1, 32).Draw(rt, "count"))
+		for i := range steps {
+			steps[i] = fmt.Sprintf(`{"on":%t}`, rapid.Bool().Draw(rt, "on"))
+		}
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"keel","lanes":[{"id":"low","steps":[` + strings.Join(steps, ",") + `]}]}]}`))
+		require.NoError(rt, err)
+		all := op.OnSteps{Clip: "keel", Lane: "low"}
+		for i := range steps {
+			all.Steps = append(all.Steps, i+1)
+		}
+		on := func(p *piece.Piece) (out []int) {
+			for i := range steps {
+				if p.Clips[0].Lanes[0].Content.StepList().Cell(i).On {
+					out = append(out, i)
+				}
+			}
+			return out
+		}
+		was := on(p)
+		for share := 1; share <= 100; share++ {
+			next, err := Apply(p, []op.Op{op.Of(op.ThinOut{OnSteps: all, Share: share})})
+			require.NoError(rt, err)
+			left := on(next)
+			assert.Subset(rt, was, left)
+			assert.Len(rt, left, len(on(p))-len(on(p))*share/100)
+			was = left
+		}
+		if next, err := Apply(p, []op.Op{op.Of(op.ThinOut{OnSteps: all, Share: 99})}); err == nil && slices.Contains(on(p), 0) {
+			assert.Contains(rt, on(next), 0, "the first beat goes last")
+		}
+	})
 }
 
 // Wherever a rhythm fill says that a note begins, one does, whatever ties were there.

@@ -9,10 +9,11 @@ type FillEvery struct {
 	Every   int `json:"every"`
 }
 
-// FillEven spreads hits evenly over the steps, turned so many steps later.
+// FillEven spreads hits evenly over the steps, or over so many of them again and again, turned so many steps later.
 type FillEven struct {
 	OnSteps `tstype:",extends"`
 	Hits    int `json:"hits"`
+	Over    int `json:"over,omitempty"` // 0: over all of the steps
 	Turn    int `json:"turn,omitempty"`
 }
 
@@ -41,11 +42,13 @@ type FillPattern struct {
 	Tones   []string `json:"tones"`
 }
 
-// FillAccents accents so many of the hits among the steps, spread evenly and turned.
+// FillAccents accents so many of the hits among the steps, spread evenly and turned; with Most, all of them where there
+// are fewer.
 type FillAccents struct {
 	OnSteps `tstype:",extends"`
-	Hits    int `json:"hits"`
-	Turn    int `json:"turn,omitempty"`
+	Hits    int  `json:"hits"`
+	Most    bool `json:"most,omitempty"`
+	Turn    int  `json:"turn,omitempty"`
 }
 
 // FillChance sets the chance of the steps; with Weak, of those off the meter's unit.
@@ -55,9 +58,10 @@ type FillChance struct {
 	Weak    bool `json:"weak,omitempty"`
 }
 
-// ThinOut takes every second hit away, the weaker ones of the bar.
+// ThinOut takes a share of the hits away, the weaker ones of the bar first.
 type ThinOut struct {
 	OnSteps `tstype:",extends"`
+	Share   int `json:"share,omitempty"` // percent, 1..100; 0: every second one
 }
 
 // DoubleHits puts a softer hit between each hit and the next, where there is room.

@@ -8,9 +8,10 @@ import { giveBack } from "../controls/hands";
 import { many } from "../words";
 import { onChosen, type Chosen } from "../state/actions";
 import type { Op } from "../api/gen/schema.gen";
-import { clipOf, placesOf, useApp } from "../state/store";
+import { affected, clipOf, placesOf, stepsOf, useApp } from "../state/store";
 import type { LaneProps } from "../lanes/kind";
 import { kindOf } from "../lanes/kinds";
+import { RhythmDials } from "./RhythmDials";
 import css from "../lanes/steps/steps.module.css";
 
 /** The steps that a fill works on: those that are selected, and those that their notes run
@@ -50,14 +51,12 @@ const fill = (build: (on: Chosen) => Op) => void onChosen(build);
 /** Fills: rhythm fills leave the pitches alone; a kind's own come after them. */
 export function Fills({ lane, view }: LaneProps) {
   const selection = useApp((s) => s.selection);
+  const version = useApp((s) => s.version); // what was kept is what the next turn begins from
   const others = useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && placesOf(l) > 0) ?? [];
   const count = placesOf(lane);
   const total = spanOf(view, selection, count);
+  const hits = affected(useApp.getState()).filter((n) => stepsOf(lane)[n - 1]?.on).length;
   const [every, setEvery] = useState(2);
-  const [hits, setHits] = useState(5);
-  const [turn, setTurn] = useState(0);
-  const [accents, setAccents] = useState(2);
-  const [chance, setChance] = useState(60);
   const [from, setFrom] = useState("");
   const source = others.find((l) => l.id === from) ?? others[0];
   const most = laneFact.steps.high;
@@ -75,17 +74,12 @@ export function Fills({ lane, view }: LaneProps) {
               : `On the ${chosen} selected steps`}
       </div>
       <h4>Rhythm – pitches stay</h4>
+      <RhythmDials key={`${version} ${selection.join()}`} lane={lane.name} total={total} hits={hits} />
       <Row run={() => fill((on) => ({ op: "fill.every", ...on, every }))}>
         <span>Every</span>
         <NumberBox label="Every so many steps" value={every} low={1} high={most} onChange={setEvery} />
         <span>{every === 1 ? "step" : "steps"}</span>
         <Do label="Set every" />
-      </Row>
-      <Row run={() => fill((on) => ({ op: "fill.even", ...on, hits: Math.min(hits, total), turn }))}>
-        <NumberBox label="Hits" value={Math.min(hits, total)} low={0} high={total} onChange={setHits} />
-        <span>hits, turned by</span>
-        <NumberBox label="Rotation" value={turn} low={-64} high={64} onChange={setTurn} />
-        <Do label="Spread" />
       </Row>
       <div className={css.row}>
         {[1, 2, 3].map((take) => (
@@ -96,27 +90,7 @@ export function Fills({ lane, view }: LaneProps) {
           />
         ))}
       </div>
-      <Row run={() => fill((on) => ({ op: "fill.accents", ...on, hits: accents }))}>
-        <NumberBox label="Accents" value={accents} low={0} high={total} onChange={setAccents} />
-        <span>accents on the hits</span>
-        <Do label="Accent" />
-      </Row>
-      <Row run={() => fill((on) => ({ op: "fill.chance", ...on, chance }))}>
-        <span>Chance</span>
-        <NumberBox label="Chance for the hits, in percent" value={chance} low={0} high={100} onChange={setChance} />
-        <Do label="On all" />
-        <Do
-          label="On weak ones"
-          title="On the hits off the beat"
-          run={() => fill((on) => ({ op: "fill.chance", ...on, chance, weak: true }))}
-        />
-      </Row>
       <div className={css.row}>
-        <Do
-          label="Thin out"
-          title="Takes every second hit away, the weaker ones first"
-          run={() => fill((on) => ({ op: "fill.thin", ...on }))}
-        />
         <Do
           label="Double"
           title="A softer hit between each and the next"

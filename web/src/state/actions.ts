@@ -4,7 +4,7 @@ import { laneFact, laneFacts } from "../api/facts";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
 import { reverseOp, setOp, transposeOp } from "../api/free";
 import { useSheet } from "./sheet";
-import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp } from "./store";
+import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp, type Edit } from "./store";
 
 const app = useApp.getState;
 
@@ -66,17 +66,19 @@ export interface Chosen {
   steps: number[];
 }
 
-/** Edits the selected steps, or all, as far as the lane has them when the edit's turn
- * comes. */
-export function onChosen(build: (on: Chosen) => Op): Promise<boolean> {
-  const { selection, edit } = app();
+/** Edits of the selected steps, or of all, as far as the lane has them when their turn comes. */
+export function onChosenAll(build: (on: Chosen) => Op[]): Edit {
+  const { selection } = app();
   const { clip, lane } = here();
-  return edit((now) => {
+  return (now) => {
     const own = laneIn(now, clip, lane);
     const steps = own ? among(selection, placesOf(own)) : [];
-    return steps.length ? [build({ clip, lane, steps })] : [];
-  });
+    return steps.length ? build({ clip, lane, steps }) : [];
+  };
 }
+
+/** Edits the selected steps, or all. */
+export const onChosen = (build: (on: Chosen) => Op): Promise<boolean> => app().edit(onChosenAll((on) => [build(on)]));
 
 /** Edits what is selected, or all, by its places from 0, as far as the lane has them when the edit's
  * turn comes. */

@@ -197,17 +197,26 @@ export const useApp = create<App>((set, get) => {
     const mends = problem instanceof ApiError ? (problem.problem.mends ?? []) : [];
     set({ error: message(problem), remark: "", mends });
   };
-  const attempt = async (work: () => Promise<void>, edit: Edit | null): Promise<boolean> => {
-    set((s) => ({ saving: s.saving + 1 }));
+  const done = async (work: () => Promise<void>, edit: Edit | null): Promise<boolean> => {
     try {
       await work();
       return true;
     } catch (problem) {
       told(problem, edit);
       return false;
-    } finally {
-      set((s) => ({ saving: s.saving - 1 }));
     }
+  };
+  /** Does something when its turn has come. Until it is done something is being saved. */
+  const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
+    const made = queue.add(async () => {
+      try {
+        return await work();
+      } finally {
+        set((s) => ({ saving: s.saving - 1 }));
+      }
+    });
+    set((s) => ({ saving: s.saving + 1 }));
+    return made;
   };
   /** Shows a change as soon as it is worked out. If it is not kept, what is kept is shown again. */
   const shownThenKept = async (request: Request, key: string, drawn: () => void): Promise<void> => {
@@ -240,7 +249,7 @@ export const useApp = create<App>((set, get) => {
     }
   };
   const change = (request: Request, edit: Edit | null, drawn: () => void = () => {}) =>
-    attempt(
+    done(
       () =>
         persist(
           (key) => shownThenKept(request, key, drawn),
@@ -324,11 +333,7 @@ export const useApp = create<App>((set, get) => {
         return ops.length === 0 || change((key, shown) => api.edit(key, at, ops, shown), edit, drawn);
       };
       newest++;
-      const made = queue.add(async () => {
-        const done = await send();
-        drawn();
-        return done;
-      });
+      const made = inTurn(() => send().finally(drawn));
       if (ghosts.length) set((s) => ({ ghosts: [...s.ghosts, ...ghosts] })); // the request goes out before they are drawn
       return made;
     },
@@ -366,20 +371,20 @@ export const useApp = create<App>((set, get) => {
 
     walk: async (way) => {
       newest++;
-      await queue.add(async () => {
+      await inTurn(async () => {
         const at = keptOf(get());
         return !at.conflict && at[way] !== "" && change((key, shown) => api.walk(key, at, way, shown), null);
       });
     },
 
     bring: (file, ask) =>
-      queue.add(async () => {
+      inTurn(async () => {
         const at = keptOf(get());
         return !at.conflict && change((key, shown) => api.takeInto(key, at, file, ask, shown), null);
       }),
 
     openClip: async (clip) => {
-      await queue.add(() => attempt(() => open(get().id, clip), null));
+      await inTurn(() => done(() => open(get().id, clip), null));
     },
 
     goToPlace: (piece, clip) =>

@@ -146,12 +146,7 @@ describe("fills", () => {
   const all = Array.from({ length: 32 }, (_, i) => i + 1);
   test.each([
     ["Set every", { op: "fill.every", every: 2 }],
-    ["Spread", { op: "fill.even", hits: 5, turn: 0 }],
     ["2 of 3", { op: "fill.share", take: 2, of: 3 }],
-    ["Accent", { op: "fill.accents", hits: 2 }],
-    ["On all", { op: "fill.chance", chance: 60 }],
-    ["On weak ones", { op: "fill.chance", chance: 60, weak: true }],
-    ["Thin out", { op: "fill.thin" }],
     ["Double", { op: "fill.double" }],
     ["Take its rhythm", { op: "fill.from", from: "reed" }],
     ["Its rests", { op: "fill.from", from: "reed", rests: true }],
@@ -160,14 +155,6 @@ describe("fills", () => {
     expect(screen.getByText("On all 32 steps")).toBeVisible();
     await person.click(button(name));
     await waitFor(() => expect(sent()).toEqual([{ ...op, clip: "keel", lane: "low", steps: all }]));
-  });
-  test("on those selected, with no more hits than they are", async () => {
-    const person = fills([3, 4, 8]);
-    expect(screen.getByText("On the 3 selected steps")).toBeVisible();
-    await person.click(button("Spread"));
-    await waitFor(() =>
-      expect(sent()).toEqual([{ op: "fill.even", clip: "keel", lane: "low", steps: [4, 5, 9], hits: 3, turn: 0 }]),
-    );
   });
 });
 

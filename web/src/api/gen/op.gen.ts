@@ -132,10 +132,11 @@ export interface FillEvery extends OnSteps {
   every: number /* int */;
 }
 /**
- * FillEven spreads hits evenly over the steps, turned so many steps later.
+ * FillEven spreads hits evenly over the steps, or over so many of them again and again, turned so many steps later.
  */
 export interface FillEven extends OnSteps {
   hits: number /* int */;
+  over?: number /* int */; // 0: over all of the steps
   turn?: number /* int */;
 }
 /**
@@ -166,10 +167,12 @@ export interface FillPattern extends OnSteps {
   tones: string[];
 }
 /**
- * FillAccents accents so many of the hits among the steps, spread evenly and turned.
+ * FillAccents accents so many of the hits among the steps, spread evenly and turned; with Most, all of them where there
+ * are fewer.
  */
 export interface FillAccents extends OnSteps {
   hits: number /* int */;
+  most?: boolean;
   turn?: number /* int */;
 }
 /**
@@ -180,9 +183,10 @@ export interface FillChance extends OnSteps {
   weak?: boolean;
 }
 /**
- * ThinOut takes every second hit away, the weaker ones of the bar.
+ * ThinOut takes a share of the hits away, the weaker ones of the bar first.
  */
 export interface ThinOut extends OnSteps {
+  share?: number /* int */; // percent, 1..100; 0: every second one
 }
 /**
  * DoubleHits puts a softer hit between each hit and the next, where there is room.
