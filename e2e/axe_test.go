@@ -100,7 +100,7 @@ func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	p.press("From a starter")
-	p.until(`document.querySelector("[aria-label^='Hear ']")`)
+	p.until(`document.querySelector("[aria-label^='Try ']")`)
 	check("starters")
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)

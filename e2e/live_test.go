@@ -206,3 +206,132 @@ func TestPasteTakesWhatWasCopiedLast(t *testing.T) {
 	assert.Len(t, lanes, 2)
 	assert.Equal(t, lanes[0].Content, lanes[1].Content)
 }
+
+// Three starters are tried in the place of a line by the arrow keys, over a beat; the rhythm of the second is taken, in
+// twelve gestures at most from an empty piece. What stands is heard again where nothing is taken.
+func TestThreeStartersAreTriedInPlace(t *testing.T) {
+	s, p := begin(t)
+	h := &hand{tab: p}
+	for _, step := range []int{1, 4, 7} {
+		h.gestures++
+		p.click("low", step, 40+step)
+	}
+	p.saved()
+	was := p.lane(s, 0)
+	h.press("Play")
+	h.press("From a starter")
+	p.until(`document.querySelector("[aria-label^='Try ']")`)
+	h.gestures++
+	p.do(chromedp.Click("[aria-label^='Try ']"))
+	heard := func() string {
+		p.until(`document.querySelectorAll("[data-heard=true]").length === 1`)
+		return eval[string](p, `document.querySelector("[data-heard=true]").getAttribute("aria-label")`)
+	}
+	first := heard()
+	h.gestures++
+	p.key("ArrowRight")
+	p.until(fmt.Sprintf(`document.querySelector("[data-heard=true]")?.getAttribute("aria-label") !== %q`, first))
+	second := heard()
+	h.gestures++
+	p.key("ArrowDown")
+	p.until(fmt.Sprintf(`document.querySelector("[data-heard=true]")?.getAttribute("aria-label") !== %q`, second))
+	h.gestures++
+	p.key("ArrowUp")
+	p.until(fmt.Sprintf(`document.querySelector("[data-heard=true]")?.getAttribute("aria-label") === %q`, second))
+	h.gestures++
+	p.pick("Rhythm")
+	p.rest()
+	assert.Equal(t, was, p.lane(s, 0), "nothing is kept while it is tried")
+	h.gestures++
+	p.key("Enter")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.saved()
+	t.Logf("%d gestures", h.gestures)
+	assert.LessOrEqual(t, h.gestures, 12)
+	now := p.lane(s, 0)
+	degrees := func(l piece.Lane) (out []int) {
+		for _, step := range line(l).Steps {
+			if step.On && len(out) < 3 {
+				out = append(out, step.Degree)
+			}
+		}
+		return out
+	}
+	assert.Equal(t, degrees(was), degrees(now), "its own notes, in another rhythm")
+	assert.NotEqual(t, line(was).Steps, line(now).Steps)
+	assert.Equal(t, was.Sound, now.Sound)
+	p.press("Undo")
+	p.saved()
+	assert.Equal(t, was, p.lane(s, 0), "it was one edit")
+
+	p.press("From a starter")
+	p.until(`document.querySelector("[aria-label^='Try ']")`)
+	p.do(chromedp.Click("[aria-label^='Try ']"))
+	heard()
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	p.until(`document.querySelector("[aria-label=Undo]").disabled === false`)
+	assert.Equal(t, was, p.lane(s, 0), "Esc puts all back")
+}
+
+// So many hits over so many steps are dialled while one listens, and kept as one edit.
+func TestHitsAreDialledWhileOneListens(t *testing.T) {
+	s, p := begin(t)
+	h := &hand{tab: p}
+	p.until(`window.agrimony?.low`)
+	h.press("Play")
+	h.press("Fill Low")
+	p.until(`document.querySelector("[aria-label='Turn Hits']")`)
+	h.gestures++
+	move, let := p.held("[aria-label='Turn Over so many steps']", 7.0/15)
+	let()
+	h.gestures++
+	move, let = p.held("[aria-label='Turn Hits']", 3.0/8)
+	p.until(`Number(document.querySelector("[data-testid=clock]").dataset.scheduled) >= 3`)
+	assert.Empty(t, track(t, p.file(t), "Low").Notes, "nothing is written while it is dialled")
+	move(5.0 / 8)
+	p.until(`document.querySelector("[aria-label=Hits]").value === "5"`)
+	let()
+	h.press("Keep")
+	p.saved()
+	t.Logf("%d gestures", h.gestures)
+	assert.LessOrEqual(t, h.gestures, 8)
+	var on []int
+	for i, step := range line(p.lane(s, 0)).Steps {
+		if step.On {
+			on = append(on, i+1)
+		}
+	}
+	assert.Equal(t, []int{1, 3, 4, 6, 7, 9, 11, 12, 14, 15}, on, "five over eight, twice")
+	p.press("Undo")
+	p.saved()
+	assert.Empty(t, track(t, p.file(t), "Low").Notes, "it was one edit")
+}
+
+// A note and a rail are heard as they are dragged; Esc puts both back, and nothing is kept.
+func TestWhatIsDraggedIsHeardAndGivenUp(t *testing.T) {
+	s, p := begin(t)
+	p.click("low", 1, 38)
+	p.saved()
+	was := p.lane(s, 0)
+	from, to := p.at("low", 1, 38), p.at("low", 1, 45)
+	mouse := func(kind input.MouseType, at point) {
+		p.do(input.DispatchMouseEvent(kind, at.X, at.Y).WithButton(input.Left).WithButtons(1).WithClickCount(1))
+	}
+	mouse(input.MousePressed, from)
+	for k := 1.0; k <= 4; k++ {
+		mouse(input.MouseMoved, point{X: from.X, Y: from.Y + (to.Y-from.Y)*k/4})
+	}
+	p.until(`document.querySelector("[data-lane=low]").dataset.tried === "true"`)
+	assert.Equal(t, was, p.lane(s, 0), "nothing is kept while it is held")
+	p.key("Escape")
+	p.until(`document.querySelector("[data-lane=low]").dataset.tried === "false"`)
+	mouse(input.MouseReleased, to)
+	p.rest()
+	assert.Equal(t, was, p.lane(s, 0), "Esc puts back what was")
+	p.drag(0, from, to)
+	assert.Equal(t, 5, line(p.lane(s, 0)).Steps[0].Degree)
+	p.press("Undo")
+	p.saved()
+	assert.Equal(t, was, p.lane(s, 0), "it was one edit")
+}

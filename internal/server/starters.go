@@ -59,7 +59,7 @@ func (s *server) offerStarters(c *gin.Context) {
 		return
 	}
 	out := []StarterOffer{}
-	for i, each := range slices.Concat(built, own) {
+	for i, each := range slices.Concat(own, built) { // one's own first
 		if kind := c.Query("kind"); kind != "" && each.Lane.Kind != kind {
 			continue
 		}
@@ -68,7 +68,7 @@ func (s *server) offerStarters(c *gin.Context) {
 			refuse(c, err)
 			return
 		}
-		offer.Own = i >= len(built)
+		offer.Own = i < len(own)
 		out = append(out, *offer)
 	}
 	reply(c, http.StatusOK, out)

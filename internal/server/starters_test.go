@@ -41,9 +41,9 @@ func TestStartersOfOnesOwn(t *testing.T) {
 	// They are offered as they would sound in a clip: in F sharp dorian.
 	var offers []server.StarterOffer
 	c.call("GET", piecePath+"/clips/keel/starters?kind=line", nil, &offers)
-	last := offers[len(offers)-1]
-	assert.Equal(t, []any{"Mine", true, "Slow tide", false}, []any{last.Name, last.Own, offers[0].Name, offers[0].Own})
-	assert.Equal(t, []int{54, 61}, []int{last.Notes[0].Pitch, last.Notes[1].Pitch}, "F sharp and its fifth")
+	first := offers[0]
+	assert.Equal(t, []any{"Mine", true, "Slow tide", false}, []any{first.Name, first.Own, offers[1].Name, offers[1].Own}, "one's own first")
+	assert.Equal(t, []int{54, 61}, []int{first.Notes[0].Pitch, first.Notes[1].Pitch}, "F sharp and its fifth")
 
 	assert.Equal(t, 404, c.call("DELETE", "/api/starters?name=Slow+tide", nil, &problem).StatusCode, "built-in ones stay")
 	assert.Equal(t, 204, c.call("DELETE", "/api/starters?name=Mine", nil, nil).StatusCode)

@@ -27,6 +27,9 @@ func AsStarter(s *piece.Starter, own *piece.Lane, key pitch.Key) bool {
 
 func ptr[T any](v T) *T { return &v }
 
+// Parts are what can be taken of a starter alone.
+var Parts = []string{"rhythm", "pitches", "sound"}
+
 // startLane begins a lane from a starter.
 func startLane(t target, o op.StartLane) error {
 	s, err := piece.ReadStarter(o.Starter)
@@ -34,11 +37,17 @@ func startLane(t target, o op.StartLane) error {
 		return pitched.Under(t.Edit+".starter", err)
 	}
 	next := Begun(s, t.Key())
+	if o.Part != "" {
+		return t.takePart(s, &next, o)
+	}
 	if t.Lane != nil {
-		if next.Kind != t.Lane.Kind {
-			return t.Wrong("starter", "%q is a %s; allowed: a starter for a %s lane", s.Name, next.Kind, t.Lane.Kind)
+		if err := t.fits(s, &next); err != nil {
+			return err
 		}
 		next.ID, next.Name, next.Channel, next.Mute, next.Solo = t.Lane.ID, t.Lane.Name, t.Lane.Channel, t.Lane.Mute, t.Lane.Solo
+		if !o.Sound {
+			next.Sound = t.Lane.Sound
+		}
 	} else {
 		if o.First {
 			t.first()
@@ -65,6 +74,76 @@ func startLane(t target, o op.StartLane) error {
 	}
 	t.Clip.Lanes = append(t.Clip.Lanes, next)
 	return nil
+}
+
+// fits refuses a starter for another kind of lane.
+func (t target) fits(s *piece.Starter, begun *piece.Lane) error {
+	if begun.Kind != t.Lane.Kind {
+		return t.Wrong("starter", "%q is a %s; allowed: a starter for a %s lane", s.Name, begun.Kind, t.Lane.Kind)
+	}
+	return nil
+}
+
+// takePart takes one part of a starter, as it begins in the clip's key, into the edit's lane.
+func (t target) takePart(s *piece.Starter, begun *piece.Lane, o op.StartLane) error {
+	if !slices.Contains(Parts, o.Part) {
+		return t.Wrong("part", "%q is not allowed; allowed: %s, or nothing for all of it", o.Part, strings.Join(Parts, ", "))
+	}
+	if t.Lane == nil {
+		return t.Wrong("part", "a new lane takes all of a starter; name the lane that is to take its %s", o.Part)
+	}
+	if o.Part == "sound" {
+		t.Lane.Sound = begun.Sound
+		return nil
+	}
+	if err := t.fits(s, begun); err != nil {
+		return err
+	}
+	if t.Lane.Content.StepList() == nil || t.Lane.Content.StepList().Len() == 0 || begun.Content.StepList().Len() == 0 {
+		return t.Wrong("part", "%s has no steps; allowed: all of a starter, or its sound", t.Lane.Name)
+	}
+	if o.Sound {
+		t.Lane.Sound = begun.Sound
+	}
+	if o.Part == "pitches" {
+		if err := t.lean(begun, o.Needs); err != nil {
+			return err
+		}
+		t.Lane.Content = crossed(t.Lane, t.Lane, begun)
+		return nil
+	}
+	content := crossed(t.Lane, begun, t.Lane)
+	t.Lane.Rate, t.Lane.Direction, t.Lane.Window, t.Lane.Restart = begun.Rate, begun.Direction, begun.Window, begun.Restart
+	t.Lane.Content = content
+	return nil
+}
+
+// crossed is the content of a lane with the rhythm of one lane and the pitches of another of its kind, which its notes
+// take in turn, round and round. What else a step holds is the lane's own, step by step.
+func crossed(own, rhythm, pitches *piece.Lane) piece.Content {
+	out := pitches.Content.Clone()
+	steps, beats, notes, was := out.StepList(), rhythm.Content.StepList(), pitches.Content.StepList(), own.Content.StepList()
+	var sounding []int
+	for i := range notes.Len() {
+		if notes.Cell(i).On {
+			sounding = append(sounding, i)
+		}
+	}
+	steps.Resize(beats.Len())
+	turn := 0
+	for i := range beats.Len() {
+		beat := beats.Cell(i)
+		from := i % notes.Len()
+		if beat.On && len(sounding) > 0 {
+			from = sounding[turn%len(sounding)]
+			turn++
+		}
+		steps.Take(i, notes, from)
+		cell := steps.Cell(i)
+		*cell = *was.Cell(i % was.Len())
+		cell.On, cell.Velocity, cell.Gate, cell.Tie, cell.Ratchet, cell.Nudge = beat.On, beat.Velocity, beat.Gate, beat.Tie, beat.Ratchet, beat.Nudge
+	}
+	return out
 }
 
 // lean lets a lane that comes from elsewhere need lanes of this clip.

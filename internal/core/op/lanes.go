@@ -45,8 +45,10 @@ type DoubleLane struct {
 	OnLane `tstype:",extends"`
 }
 
-// StartLane begins a lane from a starter's document: the lane named, which keeps its id and
-// name, or without one a new lane. Needs names the lanes of the clip that take the place of
+// StartLane begins a lane from a starter's document: the lane named, which keeps its id, name and, unless Sound is asked
+// for, its sound; or without one a new lane. Part takes one part of the starter into the lane named: its "rhythm" (rate,
+// direction, window and count of steps; of each step on, velocity, gate, tie, ratchet and nudge), its "pitches", which
+// the lane's own notes take in turn, or its "sound". Needs names the lanes of the clip that take the place of
 // those which it needs, by the field: "rhythm.lane"; an empty one leaves the need out.
 type StartLane struct {
 	Clip    string            `json:"clip"`
@@ -54,6 +56,8 @@ type StartLane struct {
 	Name    string            `json:"name,omitempty"` // of a new lane; empty: the starter's
 	Starter json.RawMessage   `json:"starter" tstype:"unknown"`
 	Needs   map[string]string `json:"needs,omitempty"`
+	Part    string            `json:"part,omitempty"`  // empty: all of it
+	Sound   bool              `json:"sound,omitempty"` // its sound, too
 	Plain   bool              `json:"plain,omitempty"` // it is a copy of a lane, and keeps the starter that that was begun from
 	First   bool              `json:"first,omitempty"` // as in AddLane
 }

@@ -131,7 +131,8 @@ async function stretchOf(
   begin: boolean,
   zones: Held[] = [],
 ): Promise<Stretch> {
-  const answer = await api.playOrder(app().id, { played, from, to, begin, zones });
+  const draft = app().tried?.ops;
+  const answer = await api.playOrder(app().id, { played, from, to, begin, zones, ...(draft ? { draft } : {}) });
   for (const lane of answer.lanes) {
     if (!lane.on) known.set(idOf(lane.clip, lane.lane), instrumentOf(lane, lane.lane));
   }
@@ -327,6 +328,16 @@ function when(clip: string, atOnce: boolean): number {
   return boundary(soon, length);
 }
 
+/** How long it waits for a hand that moves on, before what is tried is asked for anew, in ms. */
+const MOVING = 80;
+let stirring = 0;
+
+/** What is tried is heard in the order, too. */
+function hearTried(): void {
+  clearTimeout(stirring);
+  stirring = window.setTimeout(() => running?.changed(orderPosition().done), MOVING);
+}
+
 /** Edits that are made while it plays are heard. */
 useApp.subscribe((now, before) => {
   if (now.id !== before.id && (running || state().open)) {
@@ -351,6 +362,7 @@ useApp.subscribe((now, before) => {
       top: 0,
     });
   }
+  if (running && now.tried !== before.tried) hearTried();
   if (!running || now.version === before.version) return;
   if (!state().touched) state().set({ live: written() });
   running.changed(orderPosition().done);

@@ -49,6 +49,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   // A band out of sight neither scrolls nor draws.
   const [seen, setSeen] = useState(false);
   const zoom = useSheet(zoomOf);
+  const tried = useApp((s) => s.tried !== null);
   const width = useSheet((s) => s.width);
   const scroll = useSheet((s) => (seen ? s.scroll : 0));
   const open = useSheet((s) => lookOf(s, lane.id).open);
@@ -261,6 +262,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     <canvas
       ref={canvas}
       data-lane={lane.id}
+      data-tried={tried}
       style={{ width: width + GUTTER, height: band.height, display: "block", touchAction: "none" }}
       onPointerDown={down}
       onPointerMove={move}

@@ -2,7 +2,6 @@ import { create } from "zustand";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Sound } from "../api/gen/piece.gen";
 import type { Note } from "../api/gen/view.gen";
-import type { StarterOffer } from "../api/gen/server.gen";
 import { keep, recalled } from "../kept";
 import type { Metered } from "../synth/protocol";
 import { clipOf, message, useApp } from "./store";
@@ -216,14 +215,6 @@ export function sound(lane: Lane, pitches: readonly number[]): void {
     .catch(() => {
       loading = null; // a click must not fail for want of sound; playing says why
     });
-}
-
-/** Lets a starter be heard over the loop, which starts to play if it does not; null: no
- * longer. */
-export function tryOut(offer: StarterOffer | null): void {
-  const instrument = offer?.lane && source.instrumentOf(offer.lane);
-  if (!offer || !instrument) engine?.tryOut(null);
-  else offered({ instrument, notes: offer.notes, ticks: offer.ticks });
 }
 
 /** Lets notes be heard over the loop, which starts to play if it does not. */

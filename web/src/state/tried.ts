@@ -1,4 +1,5 @@
 import type { Op } from "../api/gen/schema.gen";
+import { wholeClip } from "../api/held";
 import type { App } from "./store";
 
 /** What of the state an answer gives: what is shown, and which version of the piece it is. */
@@ -19,8 +20,7 @@ const DOCUMENT = [
 /** What an answer follows: where one works. */
 const PLACE = ["lane", "selection", "cursor"] as const satisfies (keyof App)[];
 
-type Document = Pick<App, (typeof DOCUMENT)[number]>;
-export type Answered = Document & Pick<App, (typeof PLACE)[number]>;
+export type Answered = Pick<App, (typeof DOCUMENT)[number] | (typeof PLACE)[number]>;
 
 const pick = <K extends keyof App>(s: App, names: readonly K[]): Pick<App, K> =>
   Object.fromEntries(names.map((name) => [name, s[name]])) as Pick<App, K>;
@@ -34,11 +34,16 @@ export interface Tried {
   name: string;
   ops: Op[];
   /** What is kept. */
-  kept: Document;
+  kept: Answered;
 }
 
-/** Shows what is kept, where something is tried. */
-export const untried = (s: App): Partial<App> => (s.tried ? { ...s.tried.kept, tried: null } : {});
+/** Shows what is kept, where something is tried. Where one works stays, unless that is only tried itself. */
+export function untried(s: App): Partial<App> {
+  if (!s.tried) return {};
+  const { lane, selection, cursor, ...document } = s.tried.kept;
+  const stays = wholeClip(document.piece, document.clip)?.lanes.some((l) => l.id === s.lane);
+  return { ...document, ...(stays ? {} : { lane, selection, cursor }), tried: null };
+}
 
 /** The state as it is kept: what edits are worked out from, whatever is tried. */
 export const keptOf = (s: App): App => ({ ...s, ...untried(s) });
@@ -47,5 +52,5 @@ export const keptOf = (s: App): App => ({ ...s, ...untried(s) });
 export const triedOver = (s: App, ops: Op[], name: string): Tried => ({
   name,
   ops,
-  kept: s.tried?.kept ?? pick(s, DOCUMENT),
+  kept: s.tried?.kept ?? answered(s),
 });

@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
-import { screen, waitFor, within } from "@testing-library/react";
+import { cleanup, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, test, vi } from "vitest";
+import type { Op } from "../../src/api/gen/schema.gen";
 import type { State } from "../../src/api/gen/server.gen";
 import { NewClip } from "../../src/clips/NewClip";
 import { BassDialog } from "../../src/dialogs/bass/BassDialog";
@@ -337,6 +338,30 @@ describe("starters", () => {
     await waitFor(() => expect(sent()).toHaveLength(2));
     expect(sent()[1]).toMatchObject({ op: "lane.start", clip: "keel", first: true });
     expect(sent()[1]).not.toHaveProperty("lane");
+  });
+  const drafts = () => asked.filter((a) => a.path.endsWith("/drafts")).map((a) => (a.body as { ops: Op[] }).ops);
+  test("are tried in the place of the lane, by arrow keys, part by part, and kept with Enter", async () => {
+    const person = await choose();
+    await person.click(button("Try Slow tide"));
+    await waitFor(() => expect(drafts()).toMatchObject([[{ lane: "low", part: "", sound: false }]]));
+    await person.keyboard("{ArrowRight}");
+    const second = document.querySelectorAll("[role=group][aria-label]")[1]!.getAttribute("aria-label")!;
+    await waitFor(() => expect(useApp.getState().tried?.name).toBe(second));
+    await person.click(screen.getByRole("radio", { name: "Rhythm" }));
+    await waitFor(() => expect(drafts().at(-1)).toMatchObject([{ lane: "low", part: "rhythm" }]));
+    expect(sent()).toEqual([]);
+    await person.click(button(`Keep ${second}`));
+    await waitFor(() => expect(sent()).toEqual(drafts().at(-1)));
+    expect(useApp.getState().panel).toBeNull();
+  });
+  test("that are only tried leave all as it was", async () => {
+    const person = await choose();
+    await person.click(button("Try Slow tide"));
+    await waitFor(() => expect(useApp.getState().tried).not.toBeNull());
+    await person.click(button("Cancel"));
+    cleanup();
+    expect(useApp.getState().tried).toBeNull();
+    expect(sent()).toEqual([]);
   });
   test("that cannot sound here say why", async () => {
     const person = await choose();

@@ -177,6 +177,10 @@ var makings = map[string]func(m *Maker) string{
 	"lane.start": func(m *Maker) string {
 		_, lane := m.lane()
 		starter := piece.StarterOf("Kept", m.Piece.Key, lane)
+		if m.Pick(3) == 0 { // into a lane, which may be of another kind
+			part := []string{"", "rhythm", "pitches", "sound"}[m.Pick(4)]
+			return m.onLane() + fmt.Sprintf(`"part":%q,"sound":%t,"starter":`, part, m.Pick(2) == 0) + string(piece.WriteStarter(starter))
+		}
 		return m.onClip() + fmt.Sprintf(`"first":%t,"starter":`, m.Pick(2) == 0) + string(piece.WriteStarter(starter))
 	},
 	"lane.hold": func(m *Maker) string {

@@ -274,8 +274,10 @@ export interface ResizeLane extends OnLane {
 export interface DoubleLane extends OnLane {
 }
 /**
- * StartLane begins a lane from a starter's document: the lane named, which keeps its id and
- * name, or without one a new lane. Needs names the lanes of the clip that take the place of
+ * StartLane begins a lane from a starter's document: the lane named, which keeps its id, name and, unless Sound is asked
+ * for, its sound; or without one a new lane. Part takes one part of the starter into the lane named: its "rhythm" (rate,
+ * direction, window and count of steps; of each step on, velocity, gate, tie, ratchet and nudge), its "pitches", which
+ * the lane's own notes take in turn, or its "sound". Needs names the lanes of the clip that take the place of
  * those which it needs, by the field: "rhythm.lane"; an empty one leaves the need out.
  */
 export interface StartLane {
@@ -284,6 +286,8 @@ export interface StartLane {
   name?: string; // of a new lane; empty: the starter's
   starter: unknown;
   needs?: { [key: string]: string};
+  part?: string; // empty: all of it
+  sound?: boolean; // its sound, too
   plain?: boolean; // it is a copy of a lane, and keeps the starter that that was begun from
   first?: boolean; // as in AddLane
 }

@@ -1,51 +1,78 @@
 import { many } from "../../words";
 import { Button } from "@mantine/core";
-import { useEffect, useState } from "react";
+import { useRef, useState } from "react";
 import { api } from "../../api/client";
 import type { StarterOffer } from "../../api/gen/server.gen";
 import { queries, useStarters } from "../../api/queries";
-import { tryOut } from "../../state/player";
 import { Deleted } from "../../controls/Deleted";
 import { Dialog } from "../Dialog";
+import { moved, usePointing, type Pointing } from "../pointing";
+import { Segments } from "../../controls/Segments";
 import { FilePick } from "../../controls/FilePick";
 import { TabList } from "../../controls/TabList";
 import { defaultKind } from "../../api/default";
 import { laneKinds } from "../../lanes/kinds";
 import { makeLanes } from "../../state/actions";
-import type { Lane } from "../../api/gen/schema.gen";
-import { laneOf, message, useApp } from "../../state/store";
+import type { Op } from "../../api/gen/schema.gen";
+import { laneOf, message, stepsOf, useApp } from "../../state/store";
+import { keptOf } from "../../state/tried";
 import css from "./starters.module.css";
 
-/** Chooses a starter for a new lane: each drawn in the clip's key, and heard over the loop
- * before it is taken. */
+/** What can be taken of a starter into a lane that stands. */
+const parts = { "": "All", rhythm: "Rhythm", pitches: "Pitches", sound: "Sound" } as const;
+type Part = keyof typeof parts;
+
+const close = () => useApp.getState().set({ panel: null });
+
+/** Chooses a starter: each drawn in the clip's key, and heard in the place of the lane that it would take, or beside the
+ * lanes that stand, before it is kept. */
 export function Chooser() {
-  const close = () => useApp.getState().set({ panel: null });
-  useEffect(() => () => tryOut(null), []);
+  const pointing = usePointing();
   return (
-    <Dialog title="Begin from a starter" size={720} onClose={close}>
-      <Offers close={close} />
+    <Dialog
+      title="Begin from a starter"
+      size={760}
+      onClose={close}
+      main={() => pointing.keep().then((kept) => kept && close())}
+      label={pointing.name ? `Keep ${pointing.name}` : "Keep it"}
+      ready={pointing.name !== "" && !pointing.problem}
+    >
+      <Offers pointing={pointing} />
     </Dialog>
   );
 }
 
-function Offers({ close }: { close: () => void }) {
+function Offers({ pointing }: { pointing: Pointing }) {
   const { id, version, clip } = useApp();
-  const lane = useApp(laneOf);
+  const lane = useApp((s) => laneOf(keptOf(s)));
   const [kind, setKind] = useState<string>(lane?.kind ?? defaultKind);
-  const [heard, setHeard] = useState("");
+  const [inPlace, setInPlace] = useState(() => !!lane && stepsOf(lane).some((s) => s.on));
+  const [part, setPart] = useState<Part>("");
+  const [withSound, setWithSound] = useState(false);
   const { data, error, refetch } = useStarters(id, version, clip, kind);
   const [problem, setProblem] = useState("");
   const [deleted, setDeleted] = useState(false);
-  const hear = (offer: StarterOffer) => {
-    const next = heard === offer.name ? "" : offer.name;
-    setHeard(next);
-    tryOut(next ? offer : null);
+  const list = useRef<HTMLDivElement>(null);
+  const fits = lane?.kind === kind;
+  const into = fits && inPlace ? lane.id : null;
+  const ops = (offer: StarterOffer, lane: string | null, of: Part, sound: boolean): Op[] => [
+    lane === null
+      ? { op: "lane.start", clip, starter: offer.document, first: true }
+      : { op: "lane.start", clip, lane, starter: offer.document, part: of, sound },
+  ];
+  const point = (offer: StarterOffer, way = { into, part, withSound }) => {
+    if (offer.lane !== null) pointing.point(offer.name, ops(offer, way.into, way.part, way.withSound));
   };
-  const take = async (offer: StarterOffer) => {
-    if (await makeLanes([{ op: "lane.start", clip, starter: offer.document, first: true }])) close();
+  /** What is pointed at is tried in another way. */
+  const change = (way: { into: string | null; part: Part; withSound: boolean }) => {
+    setInPlace(way.into !== null);
+    setPart(way.part);
+    setWithSound(way.withSound);
+    const at = data?.find((offer) => offer.name === pointing.name);
+    if (at) point(at, way);
   };
-  const replace = async (offer: StarterOffer, into: Lane) => {
-    if (await useApp.getState().edit([{ op: "lane.start", clip, lane: into.id, starter: offer.document }])) close();
+  const take = async (made: Promise<boolean>) => {
+    if (await made) close();
   };
   const attempt = async (work: () => Promise<unknown>) => {
     try {
@@ -57,6 +84,22 @@ function Offers({ close }: { close: () => void }) {
       setProblem(message(e));
     }
   };
+  const go = (e: React.KeyboardEvent) => {
+    const offers = (data ?? []).filter((offer) => offer.lane !== null);
+    const to = moved(
+      e.key,
+      offers.findIndex((offer) => offer.name === pointing.name),
+      offers.length,
+      2,
+    );
+    const offer = to === null ? undefined : offers[to];
+    if (!offer) return;
+    e.preventDefault();
+    point(offer);
+    const card = [...(list.current?.children ?? [])].find((el) => el.getAttribute("aria-label") === offer.name);
+    card?.querySelector("button")?.focus({ preventScroll: true });
+    card?.scrollIntoView({ block: "nearest" });
+  };
   return (
     <>
       <TabList
@@ -65,12 +108,39 @@ function Offers({ close }: { close: () => void }) {
         value={kind}
         onChange={(next) => {
           setKind(next);
-          setHeard("");
-          tryOut(null);
+          pointing.leave();
         }}
         items={Object.entries(laneKinds).map(([name, k]) => ({ value: name, label: k.title }))}
       />
-      <div className={css.import}>
+      <div className={css.ways}>
+        {fits && (
+          <>
+            <Segments
+              label="Where it is tried"
+              value={inPlace ? "into" : "new"}
+              all={{ new: "As a new lane", into: `In place of ${lane.name}` }}
+              onChange={(to) => change({ into: to === "into" ? lane.id : null, part, withSound })}
+            />
+            {inPlace && (
+              <Segments
+                label="What is taken"
+                value={part}
+                all={parts}
+                onChange={(to) => change({ into, part: to as Part, withSound })}
+              />
+            )}
+            {inPlace && part !== "sound" && (
+              <label className={css.sound}>
+                <input
+                  type="checkbox"
+                  checked={withSound}
+                  onChange={(e) => change({ into, part, withSound: e.currentTarget.checked })}
+                />
+                its sound, too
+              </label>
+            )}
+          </>
+        )}
         <FilePick
           label="Import a starter"
           accept=".json,application/json"
@@ -80,19 +150,20 @@ function Offers({ close }: { close: () => void }) {
           Import a starter
         </FilePick>
       </div>
-      {(problem || error) && <p role="alert">{problem || error?.message}</p>}
+      {(pointing.problem || problem || error) && <p role="alert">{pointing.problem || problem || error?.message}</p>}
       {data?.length === 0 && (
         <p className="quiet">
           None yet. Save a {laneKinds[kind as keyof typeof laneKinds].title.toLowerCase()} lane as a starter: its menu
           “More”.
         </p>
       )}
-      <div className={css.list}>
+      {/* oxlint-disable-next-line jsx-a11y/no-static-element-interactions -- the arrows go from card to card, whose buttons have the focus */}
+      <div ref={list} className={css.list} onKeyDown={go}>
         {data?.map((offer) => (
           <div
             key={offer.name}
             className={css.card}
-            data-heard={heard === offer.name}
+            data-heard={pointing.name === offer.name}
             role="group"
             aria-label={offer.name}
           >
@@ -107,33 +178,33 @@ function Offers({ close }: { close: () => void }) {
               <Button
                 size="compact-xs"
                 disabled={offer.lane === null}
-                onClick={() => void take(offer)}
+                aria-pressed={pointing.name === offer.name}
+                aria-label={`Try ${offer.name}`}
+                onClick={() => (pointing.name === offer.name ? pointing.leave() : point(offer))}
+              >
+                Try
+              </Button>
+              <Button
+                size="compact-xs"
+                variant="default"
+                disabled={offer.lane === null}
+                onClick={() => void take(makeLanes(ops(offer, null, "", false)))}
                 aria-label={`Add ${offer.name}`}
               >
                 Add
               </Button>
-              {lane?.kind === offer.kind && (
+              {fits && (
                 <Button
                   size="compact-xs"
                   variant="default"
                   disabled={offer.lane === null}
-                  onClick={() => void replace(offer, lane)}
-                  title={`${lane.name} begins anew from it`}
+                  onClick={() => void take(useApp.getState().edit(ops(offer, lane.id, part, withSound)))}
+                  title={`${lane.name} begins anew from it, and keeps its sound`}
                   aria-label={`Put ${offer.name} into ${lane.name}`}
                 >
                   Into {lane.name}
                 </Button>
               )}
-              <Button
-                size="compact-xs"
-                variant="default"
-                disabled={!offer.notes.length}
-                aria-pressed={heard === offer.name}
-                aria-label={`Hear ${offer.name}`}
-                onClick={() => hear(offer)}
-              >
-                {heard === offer.name ? "Stop" : "Hear"}
-              </Button>
               <Button
                 size="compact-xs"
                 variant="subtle"

@@ -46,7 +46,9 @@ export function LaneStarter({ lane }: { lane: Lane }) {
       </p>
       <div className={css.buttons}>
         {data?.known && data.differs && (
-          <button onClick={() => void edit([{ op: "lane.start", clip, lane: lane.id, starter: data.was }])}>
+          <button
+            onClick={() => void edit([{ op: "lane.start", clip, lane: lane.id, starter: data.was, sound: true }])}
+          >
             Put back
           </button>
         )}
