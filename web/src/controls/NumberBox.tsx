@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef, useState } from "react";
-import { useApp, whileHeld } from "../state/store";
+import { whileHeld } from "../state/store";
 import { Refused } from "./Refused";
 import { useTyping } from "./typing";
 
@@ -58,7 +58,7 @@ export function NumberBox({ id, label, value, low, high, onChange, mixed = false
     if (to !== null) onChange(to);
   };
   const leave = () => {
-    if (holds.current !== null) useApp.getState().leave();
+    if (holds.current !== null) whileHeld(() => {}); // nothing of it is left
     hold(null);
     gone.current = null;
   };

@@ -89,8 +89,6 @@ export function Fills({ lane, view }: LaneProps) {
             run={() => fill((on) => ({ op: "fill.share", ...on, take, of: take + 1 }))}
           />
         ))}
-      </div>
-      <div className={css.row}>
         <Do
           label="Double"
           title="A softer hit between each and the next"

@@ -176,7 +176,7 @@ export function whileHeld(act: () => void): void {
   } finally {
     holding = null;
   }
-  if (!own.edits) useApp.getState().leave();
+  if (!own.edits && !useApp.getState().tried?.name) useApp.getState().leave(); // what a chooser points at is its own
 }
 
 /** How many clips that were open before are held whole: an edit of one may still be on its way. */

@@ -16,6 +16,7 @@ import { answer, asked, button, field, open, reply, sent, show } from "./screen"
 
 const dialog = (panel: Panel) => useApp.getState().set({ panel });
 const radio = (name: string) => screen.getByRole("radio", { name });
+const drafts = () => asked.filter((a) => a.path.endsWith("/drafts")).map((a) => (a.body as { ops: Op[] }).ops);
 const closed = () => expect(useApp.getState().panel).toBeNull();
 
 describe("rendering to a file", () => {
@@ -89,6 +90,13 @@ describe("a bass from the chords", () => {
     return show(<BassDialog />).person;
   };
   const made = () => sent()[0] as unknown as Record<string, unknown>;
+  test("is tried from the beginning, and as the form changes", async () => {
+    const person = panel();
+    await waitFor(() => expect(drafts()).toMatchObject([[{ op: "bass.make", octave: 2 }]]));
+    await person.type(field("Octave of the bass"), "{ArrowDown}");
+    await waitFor(() => expect(drafts().at(-1)).toMatchObject([{ op: "bass.make", octave: 1 }]));
+    expect(sent()).toEqual([]);
+  });
   test("is asked for as the form says, and the dialog closes", async () => {
     const person = panel();
     await person.click(button("Make the bass"));
@@ -156,6 +164,22 @@ describe("a change of key", () => {
     await screen.findByText("1 of 15 notes change");
     return person;
   };
+  test("is tried as it is chosen, by arrows too, and left with the dialog", async () => {
+    const person = await panel();
+    expect(drafts()).toEqual([]);
+    const tonics = within(screen.getByRole("group", { name: "Tonic" })).getAllByRole("button");
+    expect(tonics.filter((b) => b.tabIndex === 0)).toHaveLength(1);
+    tonics.find((b) => b.tabIndex === 0)!.focus();
+    await person.keyboard("{ArrowLeft}");
+    await waitFor(() => expect(drafts().at(-1)).toMatchObject([{ op: "key.set", keep: "degrees" }]));
+    expect(document.activeElement).toHaveAttribute("aria-pressed", "true");
+    await waitFor(() => expect(useApp.getState().tried).not.toBeNull());
+    await person.click(radio("Keep pitches"));
+    await waitFor(() => expect(drafts().at(-1)).toMatchObject([{ op: "key.set", keep: "pitches" }]));
+    cleanup();
+    expect(useApp.getState().tried).toBeNull();
+    expect(sent()).toEqual([]);
+  });
   test("is shown before it is made", async () => {
     await panel();
     expect(within(screen.getByRole("table")).getByRole("row")).toHaveTextContent("KeelLowstep 3E2 → F♯2");
@@ -339,7 +363,6 @@ describe("starters", () => {
     expect(sent()[1]).toMatchObject({ op: "lane.start", clip: "keel", first: true });
     expect(sent()[1]).not.toHaveProperty("lane");
   });
-  const drafts = () => asked.filter((a) => a.path.endsWith("/drafts")).map((a) => (a.body as { ops: Op[] }).ops);
   test("are tried in the place of the lane, by arrow keys, part by part, and kept with Enter", async () => {
     const person = await choose();
     await person.click(button("Try Slow tide"));

@@ -5,7 +5,10 @@ import { Dialog } from "../Dialog";
 import { laneFact } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { makeLanes } from "../../state/actions";
+import type { Op } from "../../api/gen/schema.gen";
 import { clipOf, placesOf, useApp } from "../../state/store";
+import { keptOf } from "../../state/tried";
+import { useTrying } from "../../state/pointing";
 import css from "./bass.module.css";
 
 const notes = { root: "the roots", lowest: "the lowest notes" };
@@ -27,7 +30,7 @@ const close = () => useApp.getState().set({ panel: null });
 /** Makes a line lane from the clip's chords. */
 export function BassDialog() {
   const words = useApp((s) => s.words)!;
-  const clip = useApp(clipOf)!;
+  const clip = useApp((s) => clipOf(keptOf(s)))!;
   const harmony = useApp((s) => s.view?.harmony);
   const others = clip.lanes.filter((l) => placesOf(l) > 0 && l.id !== harmony?.lane);
   const [of, setOf] = useState("root");
@@ -39,23 +42,22 @@ export function BassDialog() {
   const [from, setFrom] = useState(others[0]?.id ?? "");
   const [approach, setApproach] = useState("none");
   const [follow, setFollow] = useState(false);
+  const op: Op = {
+    op: "bass.make",
+    clip: clip.id,
+    of,
+    octave,
+    rate,
+    rhythm,
+    every,
+    hits,
+    from,
+    approach,
+    follow: follow && of === "root",
+  };
+  useTrying(JSON.stringify(op), [op], true);
   const made = async () => {
-    const done = await makeLanes([
-      {
-        op: "bass.make",
-        clip: clip.id,
-        of,
-        octave,
-        rate,
-        rhythm,
-        every,
-        hits,
-        from,
-        approach,
-        follow: follow && of === "root",
-      },
-    ]);
-    if (done) close();
+    if (await makeLanes([op])) close();
   };
   const allowed = words.bass.rhythms.filter((r) => r !== "lane" || others.length > 0);
   return (

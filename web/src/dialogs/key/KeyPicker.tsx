@@ -5,6 +5,8 @@ import type { SetKey } from "../../api/gen/op.gen";
 import type { Key } from "../../api/gen/piece.gen";
 import { Dialog } from "../Dialog";
 import { clipOf, useApp } from "../../state/store";
+import { keptOf } from "../../state/tried";
+import { useTrying } from "../../state/pointing";
 import { ScaleChooser } from "./ScaleChooser";
 import css from "./key.module.css";
 
@@ -13,8 +15,8 @@ const close = () => useApp.getState().set({ panel: null });
 /** Changes the key of the clip or of the piece, after showing what that does to
  * the notes that are there. */
 export function KeyPicker() {
-  const piece = useApp((s) => s.piece)!;
-  const clip = useApp(clipOf);
+  const piece = useApp((s) => keptOf(s).piece)!;
+  const clip = useApp((s) => clipOf(keptOf(s)));
   const [key, setKey] = useState<Key>(clip?.key ?? piece.key);
   const [keep, setKeep] = useState("degrees");
   const [whole, setWhole] = useState(!clip?.key);
@@ -23,6 +25,7 @@ export function KeyPicker() {
   const change: SetKey = { key, keep, clip: whole ? undefined : clip?.id };
   const { data: preview, error } = useKeyPreview(id, version, change);
   const op = { op: "key.set" as const, ...change };
+  useTrying(JSON.stringify(change), [op]);
   const apply = async (to: Key | null) => {
     if (await useApp.getState().edit([{ ...op, key: to }])) close();
   };

@@ -1,5 +1,6 @@
 import { useKey } from "../../api/queries";
 import type { Key } from "../../api/gen/piece.gen";
+import { rove, tabOf } from "../../controls/roving";
 import { TextBox } from "../../controls/TextBox";
 import { useApp } from "../../state/store";
 import css from "./key.module.css";
@@ -12,17 +13,20 @@ export function ScaleChooser({ value, onChange }: { value: Key; onChange: (key: 
   const scale = Array.isArray(value.scale) ? value.scale.join(" ") : value.scale;
   const { data: report, error } = useKey(`${value.tonic} ${scale}`);
   if (!words) return null;
+  const isTonic = (t: { tonic: string }) => t.tonic === value.tonic;
+  const isScale = (s: { name: string }) => s.name === value.scale;
   return (
     <div>
       <div className={css.picker}>
         <div>
-          <div className={css.tonics} role="group" aria-label="Tonic">
-            {words.tonics.map((t) => (
+          <div className={css.tonics} role="group" aria-label="Tonic" onKeyDown={rove}>
+            {words.tonics.map((t, i) => (
               <button
                 type="button"
                 key={t.tonic}
                 className={css.choice}
                 aria-pressed={t.tonic === value.tonic}
+                tabIndex={tabOf(t.tonic === value.tonic, words.tonics.some(isTonic), i === 0)}
                 onClick={() => onChange({ ...value, tonic: t.tonic })}
               >
                 {t.name}
@@ -65,14 +69,15 @@ export function ScaleChooser({ value, onChange }: { value: Key; onChange: (key: 
             onChange={(text) => onChange({ ...value, scale: text.split(/\s+/) })}
           />
         </div>
-        <div className={css.scales} role="group" aria-label="Scale">
-          {words.scales.map((s) => (
+        <div className={css.scales} role="group" aria-label="Scale" onKeyDown={rove}>
+          {words.scales.map((s, i) => (
             <button
               type="button"
               key={s.name}
               ref={s.name === value.scale ? show : undefined}
               className={css.choice}
               aria-pressed={s.name === value.scale}
+              tabIndex={tabOf(s.name === value.scale, words.scales.some(isScale), i === 0)}
               onClick={() => onChange({ ...value, scale: s.name })}
             >
               <span>{s.name}</span>

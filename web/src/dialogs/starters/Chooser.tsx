@@ -6,7 +6,8 @@ import type { StarterOffer } from "../../api/gen/server.gen";
 import { queries, useStarters } from "../../api/queries";
 import { Deleted } from "../../controls/Deleted";
 import { Dialog } from "../Dialog";
-import { moved, usePointing, type Pointing } from "../pointing";
+import { moved } from "../../controls/roving";
+import { usePointing, type Pointing } from "../../state/pointing";
 import { Segments } from "../../controls/Segments";
 import { FilePick } from "../../controls/FilePick";
 import { TabList } from "../../controls/TabList";
@@ -177,6 +178,7 @@ function Offers({ pointing }: { pointing: Pointing }) {
             <div className={css.foot}>
               <Button
                 size="compact-xs"
+                variant="default"
                 disabled={offer.lane === null}
                 aria-pressed={pointing.name === offer.name}
                 aria-label={`Try ${offer.name}`}
