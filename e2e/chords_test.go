@@ -360,7 +360,6 @@ func TestChordsByKeyboard(t *testing.T) {
 	p.until(`document.querySelector("[data-testid=key-preview]")`)
 	p.until(inDialog)
 	p.tabTo("natural minor")
-	p.key("Enter")
 	p.until(`document.querySelector("[data-testid=key-preview]")?.textContent.includes("D natural minor")`)
 	p.tabTo("Change the key")
 	p.key("Enter")

@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/cdproto/input"
@@ -336,4 +337,116 @@ func TestWhatIsDraggedIsHeardAndGivenUp(t *testing.T) {
 	p.press("Undo")
 	p.saved()
 	assert.Equal(t, was, p.lane(s, 0), "it was one edit")
+}
+
+// The third and fourth bar of eight are looped on the ruler, a note in them is moved two steps aside, and the loop is let
+// go: in six gestures at most. What it met takes its place.
+func TestBarsAreLoopedAndANoteIsMovedAside(t *testing.T) {
+	s := serve(t)
+	own, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"tempo":240,"clips":[{"id":"keel","bars":8,"lanes":[{"id":"low","octave":2,"steps":[` +
+		strings.Repeat(`{},`, 32) + `{"on":true,"velocity":77},{},{"on":true,"degree":3}` + strings.Repeat(`,{}`, 93) + `]}]}]}`))
+	require.NoError(t, err)
+	require.NoError(t, s.store.Create("own", own))
+	p := s.open(t, "/piece/own")
+	p.until(`window.agrimony?.low`)
+	p.press("all")
+	h := &hand{tab: p}
+	h.gestures++
+	p.key(" ")
+	ruler := func(step int) point {
+		return point{X: p.at("low", step, 36).X, Y: eval[float64](p, `document.querySelector("canvas[title*='drag to loop']").getBoundingClientRect().y`) + 8}
+	}
+	from, to := ruler(36), ruler(60)
+	h.gestures++
+	p.mouse(0, from, to)
+	p.until(`document.querySelector("[data-loop]")?.dataset.loop === "7680 15360"`)
+	at := `Number(document.querySelector("[data-testid=playhead]")?.dataset.tick)`
+	for range 3 { // it stays there
+		p.until(at + ` >= 7680 && ` + at + ` < 9600`)
+		p.until(at + ` >= 13440 && ` + at + ` < 15360`)
+	}
+	h.gestures++
+	p.drag(0, p.at("low", 33, 36), p.at("low", 35, 36))
+	steps := line(p.lane(s, 0)).Steps
+	assert.Equal(t, []any{true, 1, 77, true, 3}, []any{steps[34].On, steps[34].Degree, steps[34].Velocity, steps[32].On, steps[32].Degree}, "they have changed places")
+	h.gestures++
+	p.key("Escape")
+	p.until(`!document.querySelector("[data-loop]")`)
+	t.Logf("%d gestures", h.gestures)
+	assert.LessOrEqual(t, h.gestures, 6)
+	p.key("R")
+	p.until(`document.querySelector("[data-loop]")?.dataset.loop === "7680 11520"`)
+	p.key("R")
+	p.until(`!document.querySelector("[data-loop]")`)
+	p.press("Stop")
+
+	// With Alt it is copied, with Shift it goes finer than a step.
+	place := func(step int, more float64) point {
+		out := p.at("low", step, 36)
+		out.X += out.Step * more
+		return out
+	}
+	begin := place(35, 0)
+	mouse := func(kind input.MouseType, at point, held input.Modifier) {
+		p.do(input.DispatchMouseEvent(kind, at.X, at.Y).WithButton(input.Left).WithButtons(1).WithClickCount(1).WithModifiers(held))
+	}
+	mouse(input.MousePressed, begin, 0)
+	mouse(input.MouseMoved, place(39, 0), 0)
+	mouse(input.MouseMoved, place(40, 0.25), alt|shift)
+	mouse(input.MouseReleased, place(40, 0.25), alt|shift)
+	p.saved()
+	steps = line(p.lane(s, 0)).Steps
+	assert.Equal(t, []any{true, true, 1}, []any{steps[34].On, steps[39].On, steps[39].Degree}, "it is copied")
+	assert.InDelta(t, 25, steps[39].Nudge, 12)
+}
+
+// A bend of four points is drawn by hand over a beat, its end on the kick's third hit, in ten gestures at most; a point
+// that is moved leaves the others as they are, and Delete takes one away.
+func TestABendIsDrawnPointByPoint(t *testing.T) {
+	s := serve(t)
+	own, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"keel","lanes":[
+		{"id":"kick","kind":"pulse","rate":"1/16T","steps":[{"on":true},{},{},{},{"on":true},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{"on":true},{},{},{}]},
+		{"id":"lead","kind":"notes","notes":[{"at":0,"length":3840,"degree":1}]}]}]}`))
+	require.NoError(t, err)
+	require.NoError(t, s.store.Create("own", own))
+	p := s.open(t, "/piece/own")
+	h := &hand{tab: p}
+	h.press("lead")
+	p.until(`window.agrimony?.lead`)
+	bend := func() []piece.Point {
+		p.saved()
+		return p.lane(s, 1).Content.(*piece.Notes).Notes[0].Bend
+	}
+	note := s.piece(t, "own").Clips[0].Lanes[1].Content.(*piece.Notes).Notes[0]
+	require.Equal(t, 1, note.Degree)
+	const base = 60
+	rows := p.at("lead", 1, base)
+	place := func(percent float64, pitch int) point { // of the note, which is as long as the bar
+		out := p.at("lead", 1, pitch)
+		out.X += (percent/100 - 0.5) * rows.Step
+		return out
+	}
+	pull := func(from, to point) {
+		h.gestures++
+		p.drag(0, from, to)
+	}
+	h.gestures++
+	p.click("lead", 1, base)
+	pull(place(100, base), place(100, base+4)) // away from its end: two points
+	require.Equal(t, []piece.Point{{At: 50}, {At: 100, By: 4}}, bend())
+	pull(place(50, base), place(20, base))
+	pull(place(60, base+2), place(60, base+5)) // on the way: one more
+	got := bend()
+	require.Len(t, got, 3)
+	assert.InDelta(t, 20, got[0].At, 1)
+	assert.Equal(t, []int{0, 5, 4}, []int{got[0].By, got[1].By, got[2].By})
+	pull(place(40, base+2), place(40, base+2)) // and one more, where it is
+	pull(place(100, base+4), place(83, base+4))
+	got = bend()
+	require.Len(t, got, 4)
+	assert.InDelta(t, 83.333, got[3].At, 0.0005, "on the kick's third hit")
+	t.Logf("%d gestures", h.gestures)
+	assert.LessOrEqual(t, h.gestures, 10)
+	p.key("Delete") // the point that the hand had last
+	assert.Equal(t, got[:3], bend(), "the others are as they were")
 }

@@ -3,6 +3,8 @@ import type { Instrument, Part, Performance } from "../audio/performance";
 import { kindOf, sounds } from "../lanes/kinds";
 import { placeOf } from "../ports/routes";
 import { turned, useTurning } from "../state/turning";
+import { looped } from "../audio/looped";
+import { useSheet } from "../state/sheet";
 import { timesOf } from "../state/times";
 import { clipOf, useApp, type App } from "../state/store";
 
@@ -26,6 +28,7 @@ export function heardOf(s: App): Performance | null {
     name: `${s.clip} ${hearing?.name ?? ""} ${s.tried?.name ?? ""}`,
     atBar: s.atBar || hearing !== null,
     tempo: piece.tempo,
+    from: 0,
     ticks: view.ticks,
     barTicks: view.barTicks,
     beatTicks: view.beatTicks,
@@ -62,11 +65,14 @@ export function newestOf(state: () => App): () => Performance | null {
   let of: App | null = null;
   let made: Performance | null = null;
   let moved = useTurning.getState().all;
+  let stretch = useSheet.getState().loop;
   return () => {
     const now = state();
     const turning = useTurning.getState().all;
+    const { loop } = useSheet.getState();
     if (
       turning !== moved ||
+      loop !== stretch ||
       now.view !== of?.view ||
       now.piece !== of?.piece ||
       now.words !== of?.words ||
@@ -75,8 +81,10 @@ export function newestOf(state: () => App): () => Performance | null {
       now.atBar !== of?.atBar
     ) {
       made = heardOf(now);
+      if (made && loop && loop.from < made.ticks) made = looped(made, loop.from, Math.min(loop.to, made.ticks));
       of = now;
       moved = turning;
+      stretch = loop;
     }
     return made;
   };

@@ -148,9 +148,10 @@ export class Loop {
     }
     this.players.trial.schedule(low, high, time);
     const beat = Math.max(low, this.transport.tick - base); // a beat that is late is left out
+    const { from } = now; // the beat goes by the bars of the clip
     if (beat < high)
-      this.players.backing.schedule(now.beat.pattern, now.beat.level, now, beat, high, (tick) =>
-        this.transport.course.timeAt(base + tick),
+      this.players.backing.schedule(now.beat.pattern, now.beat.level, now, from + beat, from + high, (tick) =>
+        this.transport.course.timeAt(base + tick - from),
       );
   }
 }

@@ -53,6 +53,8 @@ export interface Performance {
   name: string;
   atBar: boolean;
   tempo: number;
+  /** Where in the clip it begins: not at 0 where a stretch is looped. */
+  from: number;
   /** How long a round, a bar and a beat are. */
   ticks: number;
   barTicks: number;

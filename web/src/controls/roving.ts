@@ -1,10 +1,13 @@
 import type { KeyboardEvent } from "react";
 
-/** Moves a choice among so many, so many of which stand in a row, by arrow keys; null: the key is not for it. */
+/** Moves a choice among so many, so many of which stand in a row, by arrow keys, across round and round; null: the key
+ * is not for it. */
 export function moved(key: string, at: number, count: number, across = 1): number | null {
   const by = { ArrowDown: across, ArrowUp: -across, ArrowRight: 1, ArrowLeft: -1 }[key];
   if (by === undefined || !count) return null;
-  return at < 0 ? 0 : Math.min(Math.max(at + by, 0), count - 1);
+  if (at < 0) return 0;
+  if (Math.abs(by) === 1) return (at + by + count) % count;
+  return at + by >= 0 && at + by < count ? at + by : at;
 }
 
 /** Goes by arrow keys from one of the buttons in a group to another, and chooses it: Tab comes to the group once. */

@@ -15,6 +15,19 @@ export function Ruler({ clip }: { clip: ClipView }) {
   const zoom = useSheet(zoomOf);
   const scroll = useSheet((s) => s.scroll);
   const width = useSheet((s) => s.width);
+  const loop = useSheet((s) => s.loop);
+  const drag = useRef<Drag | null>(null);
+  /** Loops are of whole bars, or of beats where the clip has but one bar. */
+  const unit = clip.ticks > clip.barTicks ? clip.barTicks : clip.beatTicks;
+  const tickAt = (e: React.PointerEvent) =>
+    (e.clientX - e.currentTarget.getBoundingClientRect().left - GUTTER + scroll) / zoom;
+  /** What of the loop is under a place: an end, its inside, or nothing. */
+  const under = (tick: number): Drag["what"] => {
+    const near = 5 / zoom;
+    if (loop && Math.abs(loop.from - tick) < near) return "from";
+    if (loop && Math.abs(loop.to - tick) < near) return "to";
+    return loop && tick > loop.from && tick < loop.to ? "all" : "new";
+  };
   useLayoutEffect(() => {
     const el = canvas.current;
     const pen = el?.getContext("2d");
@@ -28,6 +41,13 @@ export function Ruler({ clip }: { clip: ClipView }) {
     pen.beginPath();
     pen.rect(GUTTER, 0, width, HEIGHT);
     pen.clip();
+    if (loop) {
+      pen.fillStyle = token("now");
+      pen.globalAlpha = 0.35;
+      pen.fillRect(x(loop.from), 0, (loop.to - loop.from) * zoom, 20);
+      pen.globalAlpha = 1;
+      for (const at of [loop.from, loop.to]) pen.fillRect(x(at) - 1, 0, 2, 20);
+    }
     pen.textBaseline = "middle";
     const barWidth = clip.barTicks * zoom;
     const every = Math.max(1, 2 ** Math.ceil(Math.log2(34 / barWidth)));
@@ -64,16 +84,66 @@ export function Ruler({ clip }: { clip: ClipView }) {
       pen.restore();
       if (clip.meetTicks * zoom < 12) break;
     }
-  }, [clip.ticks, clip.reach, clip.barTicks, clip.beatTicks, clip.meetTicks, zoom, scroll, width, light]);
+  }, [clip.ticks, clip.reach, clip.barTicks, clip.beatTicks, clip.meetTicks, zoom, scroll, width, light, loop]);
   return (
     <canvas
       ref={canvas}
       style={{ width: width + GUTTER, height: HEIGHT, display: "block", cursor: "pointer" }}
       aria-hidden
+      data-loop={loop ? `${loop.from} ${loop.to}` : undefined}
+      title="Press to play from here; drag to loop these bars, Esc lets go"
       onPointerDown={(e) => {
-        const at = (e.clientX - e.currentTarget.getBoundingClientRect().left - GUTTER + scroll) / zoom;
-        if (at >= 0 && at < clip.ticks) seek(at);
+        const at = tickAt(e);
+        if (at < 0 || at >= clip.ticks) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        drag.current = { what: under(at), at, x: e.clientX, was: loop };
+      }}
+      onPointerMove={(e) => {
+        const at = tickAt(e);
+        const held = drag.current;
+        if (!held) {
+          e.currentTarget.style.cursor = ["from", "to"].includes(under(at)) ? "ew-resize" : "pointer";
+          return;
+        }
+        if (Math.abs(e.clientX - held.x) > 3) held.moved = true;
+        if (held.moved) useSheet.getState().set({ loop: pulled(held, at, unit, clip.ticks) });
+      }}
+      onPointerUp={() => {
+        const held = drag.current;
+        drag.current = null;
+        if (held && !held.moved) seek(held.at);
+      }}
+      onPointerCancel={() => {
+        if (drag.current) useSheet.getState().set({ loop: drag.current.was });
+        drag.current = null;
       }}
     />
   );
+}
+
+type Loop = { from: number; to: number };
+
+/** A hand on the ruler: what it holds, where it began, and the loop that was there. */
+interface Drag {
+  what: "new" | "from" | "to" | "all";
+  at: number;
+  x: number;
+  was: Loop | null;
+  moved?: boolean;
+}
+
+/** The loop as a hand has pulled it to a tick, by whole units, within a clip of so many ticks. */
+function pulled({ what, at, was }: Drag, to: number, unit: number, ticks: number): Loop {
+  const last = Math.floor((ticks - 1) / unit);
+  const cell = (tick: number) => Math.min(Math.max(Math.floor(tick / unit), 0), last);
+  const end = (tick: number) => Math.min(tick, ticks);
+  if (what === "new" || !was) {
+    const [low, high] = [cell(Math.min(at, to)), cell(Math.max(at, to))];
+    return { from: low * unit, to: end((high + 1) * unit) };
+  }
+  if (what === "from") return { from: Math.min(cell(to + unit / 2) * unit, was.to - unit), to: was.to };
+  if (what === "to") return { from: was.from, to: end(Math.max(Math.round(to / unit) * unit, was.from + unit)) };
+  const by = Math.round((to - at) / unit) * unit;
+  const room = Math.min(Math.max(by, -was.from), ticks - was.to);
+  return { from: was.from + room, to: was.to + room };
 }

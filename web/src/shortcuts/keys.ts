@@ -13,6 +13,7 @@ import { togglePlay } from "../state/player";
 import { showOrder, useOrder } from "../order/state";
 import { bypassAll, copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
 import { clipOf, laneOf, placesOf, useApp } from "../state/store";
+import { loopSelected } from "../sheet/loops";
 import { useSheet } from "../state/sheet";
 import { alsoKey, key, type Key } from "../controls/key";
 
@@ -40,7 +41,10 @@ const reading = (own: Key): Key => ({ ...own, reads: true });
 const sharedKeys: Key[] = [
   reading(key("PageDown", "Page ↓ ↑", "Walk", "Next or previous lane", () => nextLane(1))),
   reading(alsoKey("PageUp", "Walk", () => nextLane(-1))),
-  key("Escape", "Esc", "Walk", "Select nothing", () => app().select([])),
+  key("Escape", "Esc", "Walk", "Select nothing, and loop nothing", () => {
+    app().select([]);
+    useSheet.getState().set({ loop: null });
+  }),
   key("Mod+c", "Ctrl C", "Many", "Copy", copySteps),
   key("Mod+v", "Ctrl V", "Many", "Paste at the cursor; a lane that was copied, into the clip", pasteSteps),
   key("Mod+d", "Ctrl D", "Many", "Repeat the selection after itself", repeatSteps),
@@ -61,6 +65,7 @@ const sharedKeys: Key[] = [
   ),
   reading(key("s", "S", "Lane", "Solo the lane", () => withLane((id) => flip(id, "solo")))),
   reading(key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay())),
+  reading(key("R", "Shift R", "Everywhere", "Loop the bars of the selection; again: all of the clip", loopSelected)),
   key("Mod+z", "Ctrl Z", "Everywhere", "Undo", () => void app().walk("undo")),
   key("Mod+Shift+Z", "Ctrl Shift Z", "Everywhere", "Redo", () => void app().walk("redo")),
   key(

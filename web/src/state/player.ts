@@ -237,7 +237,8 @@ export function tryOutNotes(heard: { voice: Sound; notes: Note[]; ticks: number 
 /** Goes on playing from a tick. */
 export function seek(tick: number): void {
   if (instead?.running()) return; // that has places of its own
-  engine?.seek(tick);
+  const { from = 0, ticks = 1 } = source.newest() ?? {};
+  engine?.seek((((tick - from) % ticks) + ticks) % ticks); // within what is looped
   stir();
 }
 
@@ -251,13 +252,14 @@ export function playPosition(): {
   driven: number;
   tried: number;
 } {
-  const ticks = source.newest()?.ticks ?? 1;
-  const ordered = instead?.running() ? instead.place(engine?.orderPosition() ?? 0, ticks) : undefined;
-  const tick = ordered === undefined ? (engine?.position() ?? 0) : (ordered ?? 0);
+  const { from, ticks } = source.newest() ?? { from: 0, ticks: 1 };
+  const whole = useApp.getState().view?.ticks || 1;
+  const ordered = instead?.running() ? instead.place(engine?.orderPosition() ?? 0, whole) : undefined;
+  const tick = ordered === undefined ? from + Math.min(engine?.position() ?? 0, ticks) : (ordered ?? 0);
   return {
     playing: (engine?.playing ?? false) && ordered !== null,
     tick,
-    share: tick / ticks,
+    share: tick / whole,
     scheduled: engine?.scheduled ?? 0,
     clicked: engine?.clicked ?? 0,
     driven: engine?.driven ?? 0,

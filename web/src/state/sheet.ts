@@ -31,13 +31,17 @@ interface SheetState {
   /** The place that the keys have gone to, or the note that they have moved there: it is brought
    * into sight. */
   follow: { lane: string; place: number; note: boolean } | null;
+  /** The stretch of the clip that is looped, in ticks, for listening alone; null: all of it. */
+  loop: { from: number; to: number } | null;
   /** Lanes are only to be looked at: all of them closed. */
   reading: boolean;
   /** Lanes show all that they set, not only what is used daily; remembered on this machine. */
   settings: boolean;
   setSettings: (open: boolean) => void;
   set: (
-    part: Partial<Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow" | "reading">>,
+    part: Partial<
+      Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow" | "reading" | "loop">
+    >,
   ) => void;
   /** Begins to look at a clip, as it was looked at last. */
   begin: (clip: string) => void;
@@ -64,6 +68,7 @@ export const useSheet = create<SheetState>((set, get) => {
     width: 0,
     height: 0,
     follow: null,
+    loop: null,
     reading: false,
     settings: recall(SETTINGS) === "true",
     setSettings: (settings) => {
@@ -73,7 +78,7 @@ export const useSheet = create<SheetState>((set, get) => {
     set: (part) => set(part),
     begin: (clip) => {
       if (clip === get().clip) return;
-      set({ clip, looks: recalled<SheetState["looks"]>(remembered(clip), {}), bars: 0, scroll: 0 });
+      set({ clip, looks: recalled<SheetState["looks"]>(remembered(clip), {}), bars: 0, scroll: 0, loop: null });
     },
     look: (lane, part) => keep({ ...get().looks, [lane]: { ...(get().looks[lane] ?? closed), ...part } }),
     show: (lane) => {

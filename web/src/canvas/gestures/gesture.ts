@@ -31,7 +31,7 @@ export interface Point {
 /** A gesture under way: told of every move, and ended once. */
 export interface Gesture {
   /** Whether it moves a note: beyond the edge of the ladder the rows come after it. */
-  lifts?: true;
+  readonly lifts?: true | undefined;
   /** Whether what it would do, were it ended where it is, is heard while it goes on. */
   readonly heard?: boolean;
   move: (p: Point) => Draft;

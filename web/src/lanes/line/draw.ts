@@ -1,3 +1,4 @@
+import { drawHandles } from "../../canvas/gestures/bends";
 import { knownOf, yOf } from "../../canvas/drawing/geometry";
 import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, drawTints } from "../../canvas/drawing/ground";
 import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
@@ -19,6 +20,7 @@ export function draw(pen: Pen, p: LinePicture): void {
       drawSlots(pen, p, axis);
       drawPods(pen, p, axis);
       drawPortamento(pen, p, axis);
+      drawHandles(pen, p, axis);
       drawGhosts(pen, p, axis);
       if (p.band.open) drawBeyond(pen, p, axis);
     },

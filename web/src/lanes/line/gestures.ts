@@ -1,6 +1,8 @@
 import type { Rung } from "../../api/gen/pitch.gen";
 import type { Op } from "../../api/gen/schema.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../canvas/drawing/geometry";
+import { handleAt, takeHandle } from "../../canvas/gestures/bends";
+import { moveAside, upOrAside } from "../../canvas/gestures/aside";
 import { dragEnd, onRail, frameSteps, nearEnd } from "../../canvas/gestures/shared";
 import type { Draft, Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp, type Ghost } from "../../state/store";
@@ -33,6 +35,8 @@ function putNotes(g: LineGround, put: ReadonlyMap<number, Put>): Op {
 export function begin(g: LineGround, p: Point): Gesture | null {
   const drawn = onRail(g, p);
   if (drawn !== undefined) return drawn;
+  const held = takeHandle(g, p);
+  if (held) return held;
   if (p.alt) return useHands.getState().motif?.lane === g.lane.id ? drawStrokeAlong(g, p) : drawContour(g, p);
   if (!rungAt(g.band, p.y)) return null;
   if (p.shift) return frameSteps(g, p);
@@ -44,6 +48,7 @@ export function begin(g: LineGround, p: Point): Gesture | null {
 
 /** The mouse pointer over a place. */
 export function pointer(g: LineGround, p: Point, note: number): string {
+  if (handleAt(g, p)) return "move";
   if (note < 0) return g.band.open ? "crosshair" : "default";
   return g.band.open && nearEnd(g, note, g.tick(p.x)) ? "ew-resize" : "pointer";
 }
@@ -78,7 +83,7 @@ function paint(g: LineGround, p: Point): Gesture {
   };
 }
 
-/** Selects the step under the pointer and moves it up and down. */
+/** Selects the step under the pointer and moves it up and down, or aside; of several that are selected all go aside. */
 function dragPitch(g: LineGround, p: Point, note: number): Gesture {
   const slot = slotAt(g.view, g.tick(p.x));
   const under = g.view.slots[slot]!;
@@ -86,14 +91,15 @@ function dragPitch(g: LineGround, p: Point, note: number): Gesture {
   const chosen = g.lane.steps[under]?.on ? under : g.view.notes[note]!.step;
   const own = g.view.notes[note]!;
   const pitch = chosen === own.step ? own.pitch : (g.view.pitches[chosen]?.[0] ?? own.pitch);
-  if (!app.selection.includes(chosen) || app.selection.length > 1) app.select([chosen], chosen);
+  if (!app.selection.includes(chosen)) app.select([chosen], chosen);
   let rung: Rung | undefined;
   const start = nearestRung(g.band, p.y).pitch;
   g.sound([pitch]);
-  return {
+  const up: Gesture = {
     lifts: true,
     heard: true,
     move: (now) => {
+      app.select([chosen], chosen);
       const next = nearestRung(g.band, now.y);
       if (next.pitch === (rung?.pitch ?? start)) return rung ? { ghosts: [{ step: chosen, pitch: rung.pitch }] } : {};
       rung = next;
@@ -110,6 +116,12 @@ function dragPitch(g: LineGround, p: Point, note: number): Gesture {
         );
     },
   };
+  return upOrAside(
+    p,
+    up,
+    moveAside(g, p, chosen, (to) => ({ ghosts: [{ step: to, pitch }] })),
+    () => app.select([chosen], chosen),
+  );
 }
 
 /** Draws a contour freehand: the pitches of the steps it crosses follow it, and

@@ -16,7 +16,7 @@ import { drawStroke } from "../../canvas/drawing/ground";
 import { token } from "../../theme";
 import { freeNotes } from "../../api/free";
 import { drawPod } from "../steps/pods";
-import { drawHandles } from "./bends";
+import { drawHandles } from "../../canvas/gestures/bends";
 import type { NotesLane } from "./notes";
 import { grid } from "./state";
 import { BAR } from "../../api/default";

@@ -1,5 +1,6 @@
 import { useApp } from "../../state/store";
 import { alsoKey, key, type Key } from "../../controls/key";
+import { removePoint } from "../../canvas/gestures/bends";
 import { withDegree } from "../steps/keys";
 
 const app = useApp.getState;
@@ -34,7 +35,7 @@ export const keys: Key[] = [
     does: "On that degree of the key, as many as it has",
     run: (e) => withDegree(e, (degree) => act((a) => a.each(() => ({ degree, alter: 0 })))),
   },
-  key("Delete", "Del", "Free notes", "Take the notes away", () => act((a) => a.remove())),
+  key("Delete", "Del", "Free notes", "Take the notes away", () => removePoint() || act((a) => a.remove())),
   alsoKey("Backspace", "Free notes", () => act((a) => a.remove())),
   alsoKey("r", "Free notes", () => act((a) => a.remove())),
   alsoKey("Enter", "Free notes", () => undefined),

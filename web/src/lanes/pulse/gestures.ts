@@ -1,4 +1,5 @@
 import { notesBetween, slotAt } from "../../canvas/drawing/geometry";
+import { moveAside, upOrAside } from "../../canvas/gestures/aside";
 import { dragEnd, onRail, frameSteps, nearEnd, setStep } from "../../canvas/gestures/shared";
 import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp } from "../../state/store";
@@ -63,17 +64,18 @@ function paint(g: PulseGround, p: Point): Gesture {
   };
 }
 
-/** Selects a hit; up and down make it louder and softer. */
+/** Selects a hit; up and down make it louder and softer, aside it goes to another step. */
 function dragVelocity(g: PulseGround, p: Point, step: number): Gesture {
   const app = useApp.getState();
-  if (!app.selection.includes(step) || app.selection.length > 1) app.select([step], step);
+  if (!app.selection.includes(step)) app.select([step], step);
   const was = g.lane.steps[step]!.velocity;
   const { low, high } = rails[VELOCITY]!;
   let velocity = was;
   g.sound([g.view.ladder[0]?.pitch ?? 0]);
-  return {
+  const up: Gesture = {
     heard: true,
     move: (now) => {
+      app.select([step], step);
       // A few pixels up or down are still a click.
       const moved = Math.abs(now.y - p.y) < 3 ? 0 : p.y - now.y;
       velocity = Math.min(Math.max(Math.round(was + moved * 2), low), high);
@@ -83,4 +85,11 @@ function dragVelocity(g: PulseGround, p: Point, step: number): Gesture {
       if (velocity !== was) void useApp.getState().edit([setStep(g, step, { velocity })]);
     },
   };
+  const { pitch } = g.view.ladder[0] ?? { pitch: 0 };
+  return upOrAside(
+    p,
+    up,
+    moveAside(g, p, step, (to) => ({ ghosts: [{ step: to, pitch }] })),
+    () => app.select([step], step),
+  );
 }

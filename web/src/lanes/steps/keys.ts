@@ -1,6 +1,7 @@
 import type { Cell } from "../../api/gen/piece.gen";
 import { facts } from "../../api/facts";
 import { onChosen, reverseChosen, setEach, setSelected, toggle, transposeChosen } from "../../state/actions";
+import { removePoint } from "../../canvas/gestures/bends";
 import { laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
 import { alsoKey, key, type Key } from "../../controls/key";
 import { audition } from "../../state/player";
@@ -73,7 +74,7 @@ export const stepKeys: Key[] = [
   ),
   key("Enter", "Enter", "Note", "Note on or off", onOff),
   key("r", "R", "Note", "Make it a rest", rest),
-  key("Delete", "Delete", "Note", "Make it a rest", rest),
+  key("Delete", "Delete", "Note", "Make it a rest", () => removePoint() || rest()),
   key("t", "T", "Shape", "Tie to the next step", () => turn((s) => s.tie, { tie: true }, { tie: false })),
   key("a", "A", "Shape", "Accent", () => turn((s) => s.velocity >= 118, { velocity: 120 }, { velocity: 100 })),
   key("k", "K", "Shape", "Skip the step", () => turn((s) => s.skip, { skip: true }, { skip: false })),
