@@ -406,7 +406,7 @@ func TestABendIsDrawnPointByPoint(t *testing.T) {
 	s := serve(t)
 	own, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"keel","lanes":[
 		{"id":"kick","kind":"pulse","rate":"1/16T","steps":[{"on":true},{},{},{},{"on":true},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{"on":true},{},{},{}]},
-		{"id":"lead","kind":"notes","notes":[{"at":0,"length":3840,"degree":1}]}]}]}`))
+		{"id":"lead","kind":"notes","voices":"one","notes":[{"at":0,"length":3360,"degree":1}]}]}]}`))
 	require.NoError(t, err)
 	require.NoError(t, s.store.Create("own", own))
 	p := s.open(t, "/piece/own")
@@ -419,11 +419,10 @@ func TestABendIsDrawnPointByPoint(t *testing.T) {
 	}
 	note := s.piece(t, "own").Clips[0].Lanes[1].Content.(*piece.Notes).Notes[0]
 	require.Equal(t, 1, note.Degree)
-	const base = 60
-	rows := p.at("lead", 1, base)
-	place := func(percent float64, pitch int) point { // of the note, which is as long as the bar
+	const base = 48
+	place := func(percent float64, pitch int) point { // of the note, which lasts fourteen steps
 		out := p.at("lead", 1, pitch)
-		out.X += (percent/100 - 0.5) * rows.Step
+		out.X += (percent/100*14 - 0.5) * out.Step
 		return out
 	}
 	pull := func(from, to point) {
@@ -431,20 +430,20 @@ func TestABendIsDrawnPointByPoint(t *testing.T) {
 		p.drag(0, from, to)
 	}
 	h.gestures++
-	p.click("lead", 1, base)
+	p.drag(0, place(30, base))
 	pull(place(100, base), place(100, base+4)) // away from its end: two points
 	require.Equal(t, []piece.Point{{At: 50}, {At: 100, By: 4}}, bend())
 	pull(place(50, base), place(20, base))
-	pull(place(60, base+2), place(60, base+5)) // on the way: one more
+	pull(place(39.3, base+1), place(39.3, base+5)) // on the way: one more
 	got := bend()
 	require.Len(t, got, 3)
 	assert.InDelta(t, 20, got[0].At, 1)
 	assert.Equal(t, []int{0, 5, 4}, []int{got[0].By, got[1].By, got[2].By})
-	pull(place(40, base+2), place(40, base+2)) // and one more, where it is
-	pull(place(100, base+4), place(83, base+4))
+	pull(place(23.1, base+1), place(23.1, base+7)) // and one more
+	pull(place(100, base+4), place(95, base+4))
 	got = bend()
 	require.Len(t, got, 4)
-	assert.InDelta(t, 83.333, got[3].At, 0.0005, "on the kick's third hit")
+	assert.InDelta(t, 95.238, got[3].At, 0.0005, "on the kick's third hit")
 	t.Logf("%d gestures", h.gestures)
 	assert.LessOrEqual(t, h.gestures, 10)
 	p.key("Delete") // the point that the hand had last

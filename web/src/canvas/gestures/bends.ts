@@ -5,7 +5,7 @@ import { facts } from "../../api/facts";
 import { freeNotes, setOp } from "../../api/free";
 import { laneOf, laneViewOf, stepsOf, useApp } from "../../state/store";
 import { token } from "../../theme";
-import { bendAt, yOf, type Band } from "../drawing/geometry";
+import { bendAt, nearestRung, yOf } from "../drawing/geometry";
 import type { Axis, Pen, Picture } from "../drawing/picture";
 import type { Gesture, Ground, Point } from "./gesture";
 
@@ -169,7 +169,7 @@ function shape(g: Ground, p: Point, held: Handle): Gesture | null {
         set({ curve: whole(own.curve - rises * up * 25, -100, 100) });
         return {};
       }
-      const by = whole(from + semitones(g.band, held.pitch, up), -most, most);
+      const by = Math.abs(up) < 0.5 ? from : whole(nearestRung(g.band, now.y).pitch - sound.pitch, -most, most);
       set({ by, at: Math.abs(now.x - p.x) < 3 || held.what === "away" ? start : share(now.x) });
       return {};
     },
@@ -209,13 +209,4 @@ export function removePoint(): boolean {
   last = null;
   void app.edit([setOp(app.clip, lane, [c.place], { bend: left.length < 2 ? [] : bent(left) })]);
   return true;
-}
-
-/** How many semitones so many rows up from a pitch are: an octave is as near as a step. */
-function semitones(band: Band, pitch: number, rows: number): number {
-  const all = band.rows;
-  const at = all.findIndex((r) => r.pitch >= pitch);
-  const from = at < 0 ? all.length - 1 : at;
-  const to = Math.min(Math.max(from + Math.round(rows), 0), all.length - 1);
-  return (all[to]?.pitch ?? pitch) - (all[from]?.pitch ?? pitch);
 }

@@ -60,7 +60,7 @@ export function Fields({ lane, view, selection }: LaneProps<NotesLane> & { selec
           <GlideSwitch steps={notes} />
         </div>
       ) : (
-        <p className={css.head} style={{ fontWeight: 400 }}>
+        <p className={css.offers}>
           <button onClick={() => setLane(lane.id, { voices: "one" })}>One voice</button> lets notes tie, glide and bend;{" "}
           <button onClick={() => setLane(lane.id, { glide: { mode: "mpe" } })}>Note by note</button> lets many glide.
         </p>
