@@ -41,4 +41,7 @@ export const titleOf = (kind: Lane["kind"], field: string): string =>
 /** What is published of the fields that lanes of any kind have, and a lane of notes. */
 export const laneFact = facts.lane[defaultKind];
 
+/** What a bend may be, the same of all that bends. */
+export const bendFact = facts.step[defaultKind].bend;
+
 export { facts };

@@ -60,7 +60,14 @@ export function moveAside(g: Ground, p: Point, step: number, shown: (to: number)
 }
 
 /** The edit that moves steps by so many. */
-function arranged(now: App, g: Ground, chosen: readonly number[], by: number, nudge: number, copies: boolean): Op[] {
+export function arranged(
+  now: App,
+  g: Ground,
+  chosen: readonly number[],
+  by: number,
+  nudge: number,
+  copies: boolean,
+): Op[] {
   const lane = laneIn(now, g.clip, g.lane.id);
   const steps = lane ? stepsOf(lane) : [];
   const from = chosen.filter((n) => steps[n + by]);

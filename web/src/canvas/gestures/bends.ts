@@ -1,7 +1,7 @@
 import type { Point as BendPoint } from "../../api/gen/piece.gen";
 import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView, Note } from "../../api/gen/view.gen";
-import { facts } from "../../api/facts";
+import { bendFact } from "../../api/facts";
 import { freeNotes, setOp } from "../../api/free";
 import { laneOf, laneViewOf, stepsOf, useApp } from "../../state/store";
 import { token } from "../../theme";
@@ -30,16 +30,14 @@ interface Bent {
   length?: number;
 }
 
-const fact = facts.step.notes.bend;
-
 /** The one note that is selected, with how it sounds; null: none, or its kind of lane does not bend. */
 function chosen(lane: Lane, view: LaneView, selection: ReadonlySet<number> | readonly number[]) {
   const [place, more] = [...selection];
   if (place === undefined || more !== undefined) return null;
-  const free = lane.kind === "notes" && lane.voices === "one" ? freeNotes(lane) : null;
-  const cell = (free ?? (lane.kind === "line" ? stepsOf(lane) : []))[place] as (Bent & { on?: boolean }) | undefined;
+  if ("voices" in lane && lane.voices !== "one") return null;
+  const cell = stepsOf(lane)[place] as unknown as (Bent & { on?: boolean }) | undefined;
   const sound = view.notes.find((n) => n.step === place);
-  return cell && cell.on !== false && sound ? { place, cell, sound, free: free !== null } : null;
+  return cell?.bend && cell.on !== false && sound ? { place, cell, sound, free: freeNotes(lane) !== null } : null;
 }
 
 type Chosen = NonNullable<ReturnType<typeof chosen>>;
@@ -102,7 +100,7 @@ export function handleAt(g: Ground, p: Point): Handle | null {
   if (near) return near;
   const { bend } = c.cell;
   const after = bend.findIndex(({ at }) => tickOf(c.sound, at) > tick);
-  if (after <= 0 || bend.length >= fact.high) return null; // a way lies between two points
+  if (after <= 0 || bend.length >= bendFact.high) return null; // a way lies between two points
   const pitch = c.sound.pitch + bendAt(g.view, c.sound, tick);
   return Math.abs(yOf(g.band, pitch) - p.y) <= ON_WAY ? { what: "way", point: after, at: tick, pitch } : null;
 }
@@ -144,7 +142,7 @@ function shape(g: Ground, p: Point, held: Handle): Gesture | null {
   let next: readonly BendPoint[] = bend;
   let time = cell.glide?.time ?? 0;
   let moved = fresh;
-  const most = fact.fields.by.high;
+  const most = bendFact.fields.by.high;
   const from = fresh ? Math.round(held.pitch - sound.pitch) : (own?.by ?? 0);
   const set = (part: Partial<BendPoint>) => (next = bend.map((b, k) => (k === at ? { ...b, ...part } : b)));
   const share = (x: number) => {

@@ -6,7 +6,7 @@ import type { Lane as LaneView, Move } from "../../api/gen/view.gen";
 import { Choice } from "../../controls/Choice";
 import { laneFact } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
-import { useApp } from "../../state/store";
+import { useApp, whileHeld } from "../../state/store";
 import css from "./motion.module.css";
 import { changeModulators } from "./edit";
 import { Wave } from "./Wave";
@@ -118,10 +118,14 @@ function One({ lane, view, index, m, moves }: OneProps) {
         kept={m}
         low={low}
         high={high}
-        onDraft={setDraft}
+        onMove={(part) => {
+          setDraft(part);
+          whileHeld(() => Object.keys(part).length && set(part));
+        }}
         onDone={(part) => {
           setDraft({});
-          if (Object.keys(part).length) set(part);
+          if (part && Object.keys(part).length) set(part);
+          else whileHeld(() => {}); // nothing of it is left
         }}
       />
       <div className={css.grid}>

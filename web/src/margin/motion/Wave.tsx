@@ -1,6 +1,7 @@
 import { useRef } from "react";
 import type { Modulator } from "../../api/gen/piece.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
+import { onEscape } from "../../controls/hands";
 import { stepped } from "../../canvas/rails/draw";
 
 const WIDTH = 224;
@@ -16,14 +17,30 @@ interface Props {
   kept: Modulator;
   low: number;
   high: number;
-  onDraft: (part: Partial<Modulator>) => void;
-  onDone: (part: Partial<Modulator>) => void;
+  /** Told of every move, and once of the end: what it comes to, or nothing where it is given up. */
+  onMove: (part: Partial<Modulator>) => void;
+  onDone: (part: Partial<Modulator> | null) => void;
 }
 
-/** One period of a modulator. Dragged up and down it moves the nearer end; across, the phase;
+/** How much finer a hand moves with Shift. */
+const FINE = 8;
+
+/** One period of a modulator. Dragged up and down it moves the nearer end, with Shift finely; across, the phase;
  * of levels in turn each is drawn. */
-export function Wave({ view, index, m, kept, low, high, onDraft, onDone }: Props) {
-  const drag = useRef<{ x: number; y: number; end: "from" | "to"; part: Partial<Modulator> } | null>(null);
+export function Wave({ view, index, m, kept, low, high, onMove, onDone }: Props) {
+  const drag = useRef<{
+    x: number;
+    y: number;
+    end: "from" | "to";
+    part: Partial<Modulator>;
+    was: Modulator;
+    leave: () => void;
+  } | null>(null);
+  const finish = (part: Partial<Modulator> | null) => {
+    drag.current?.leave();
+    drag.current = null;
+    onDone(part);
+  };
   const curve = view.curves.find((c) => c.modulator === index);
   const y = (value: number) => PAD + (1 - (value - low) / Math.max(high - low, 1)) * (HEIGHT - 2 * PAD);
   // The server worked the curve out; while its ends are dragged it is stretched with them.
@@ -49,6 +66,8 @@ export function Wave({ view, index, m, kept, low, high, onDraft, onDone }: Props
   };
   const valueAt = (py: number) =>
     Math.round(Math.min(Math.max(low + (1 - (py - PAD) / (HEIGHT - 2 * PAD)) * (high - low), low), high));
+  const finely = ({ y: from, end, was }: { y: number; end: "from" | "to"; was: Modulator }, py: number) =>
+    Math.round(Math.min(Math.max(was[end] + (valueAt(py) - valueAt(from)) / FINE, low), high));
   const levels = (p: { x: number; y: number }, list: readonly number[]) => {
     const at = Math.min(Math.max(Math.floor((p.x / WIDTH) * list.length), 0), list.length - 1);
     const span = m.to - m.from || 1;
@@ -66,8 +85,7 @@ export function Wave({ view, index, m, kept, low, high, onDraft, onDone }: Props
         e.currentTarget.setPointerCapture(e.pointerId);
         const end = Math.abs(p.y - y(m.from)) <= Math.abs(p.y - y(m.to)) ? "from" : "to";
         const part = m.shape === "steps" ? { values: levels(p, m.values) } : {};
-        drag.current = { ...p, end, part };
-        onDraft(part);
+        drag.current = { ...p, end, part, was: kept, leave: onEscape(() => finish(null)) };
       }}
       onPointerMove={(e) => {
         const d = drag.current;
@@ -75,19 +93,12 @@ export function Wave({ view, index, m, kept, low, high, onDraft, onDone }: Props
         const p = place(e);
         if (m.shape === "steps") d.part = { values: levels(p, d.part.values ?? m.values) };
         else if (Math.abs(p.x - d.x) > Math.abs(p.y - d.y) && Math.abs(p.x - d.x) > 4)
-          d.part = { phase: (((kept.phase - Math.round(((p.x - d.x) / WIDTH) * 100)) % 100) + 100) % 100 };
-        else if (Math.abs(p.y - d.y) > 1) d.part = { [d.end]: valueAt(p.y) };
-        onDraft(d.part);
+          d.part = { phase: (((d.was.phase - Math.round(((p.x - d.x) / WIDTH) * 100)) % 100) + 100) % 100 };
+        else if (Math.abs(p.y - d.y) > 1) d.part = { [d.end]: e.shiftKey ? finely(d, p.y) : valueAt(p.y) };
+        onMove(d.part);
       }}
-      onPointerUp={() => {
-        const part = drag.current?.part ?? {};
-        drag.current = null;
-        onDone(part);
-      }}
-      onPointerCancel={() => {
-        drag.current = null;
-        onDone({});
-      }}
+      onPointerUp={() => drag.current && finish(drag.current.part)}
+      onPointerCancel={() => drag.current && finish(null)}
     >
       {[m.from, m.to].map((value, i) => (
         <line key={i} x1={0} x2={WIDTH} y1={y(value)} y2={y(value)} stroke="var(--rule-strong)" strokeDasharray="2 3" />
