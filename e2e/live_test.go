@@ -284,10 +284,10 @@ func TestHitsAreDialledWhileOneListens(t *testing.T) {
 	h.press("Fill Low")
 	p.until(`document.querySelector("[aria-label='Turn Hits']")`)
 	h.gestures++
-	move, let := p.held("[aria-label='Turn Over so many steps']", 7.0/15)
+	_, let := p.held("[aria-label='Turn Over so many steps']", 7.0/15)
 	let()
 	h.gestures++
-	move, let = p.held("[aria-label='Turn Hits']", 3.0/8)
+	move, let := p.held("[aria-label='Turn Hits']", 3.0/8)
 	p.until(`Number(document.querySelector("[data-testid=clock]").dataset.scheduled) >= 3`)
 	on := func() (out []int) {
 		for i, step := range line(p.lane(s, 0)).Steps {
