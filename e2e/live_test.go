@@ -449,3 +449,39 @@ func TestABendIsDrawnPointByPoint(t *testing.T) {
 	p.key("Delete") // the point that the hand had last
 	assert.Equal(t, got[:3], bend(), "the others are as they were")
 }
+
+// A bass is edited on the sheet while three other clips play on in the running order, and one of them is taken out from
+// there: in fifteen gestures at most.
+func TestAClipIsTakenOutFromTheSheet(t *testing.T) {
+	s, p := ordering(t, 240, "keel", `[{"clip":"keel","at":0,"for":983040},{"clip":"weir","at":0,"for":983040},{"clip":"lock","at":0,"for":983040},{"clip":"eddy","at":0,"for":983040}]`, "")
+	p.gestures++
+	p.key("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.gestures++
+	p.key(" ")
+	p.bar(1)
+	p.gestures++
+	p.key("O")
+	p.until(`window.agrimony?.low`)
+	inIndex := func(name, says string) string {
+		return fmt.Sprintf(`[...document.querySelectorAll("nav [role=tab]")].find(e => e.textContent.startsWith(%q))?.textContent.includes(%q)`, name, says)
+	}
+	p.until(inIndex("Weir", "plays") + " && " + inIndex("Eddy", "plays"))
+	was := p.lane(s, 0)
+	p.gestures++
+	p.click("low", 2, 42)
+	p.saved()
+	assert.NotEqual(t, was, p.lane(s, 0))
+	p.press("Weir")
+	p.until(named("Take Weir out"))
+	p.press("Take Weir out")
+	p.until(named("Bring Weir in"))
+	p.press("Bring Weir in")
+	p.until(named("Take Weir out"))
+	p.gestures++
+	p.key("2", alt) // by its key in the order: the second clip of the piece
+	p.until(inIndex("Towpath", "plays"))
+	t.Logf("%d gestures", p.gestures)
+	assert.LessOrEqual(t, p.gestures, 15)
+	p.press("Stop")
+}

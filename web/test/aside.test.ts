@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { expect, test } from "vitest";
-import { arranged } from "../src/canvas/gestures/aside";
+import { arranged, moveAside } from "../src/canvas/gestures/aside";
 import type { Ground } from "../src/canvas/gestures/gesture";
 import type { Lane, Step } from "../src/api/gen/schema.gen";
 import type { State } from "../src/api/gen/server.gen";
@@ -38,6 +38,20 @@ test("copies leave what they are of", () => {
 test("finer than a step they are nudged, as far as a step may be", () => {
   expect(after([2], 0, 20, false)[2]).toMatchObject({ velocity: 3, nudge: 20 });
   expect(after([2], 1, 500, false)[3]).toMatchObject({ velocity: 3, nudge: 50 });
+});
+test("a hand that goes later goes to what is played later, in a lane that plays backwards too", () => {
+  const slots = Array.from({ length: count }, (_, i) => count - 1 - i);
+  const ground = {
+    clip: "keel",
+    lane,
+    tick: (x: number) => x,
+    view: { slots, slotAt: slots.map((_, i) => i * 240), stepTicks: 240 },
+  } as unknown as Ground;
+  const shown: number[] = [];
+  const at = (x: number) => ({ x, y: 0, shift: false, alt: false });
+  const gesture = moveAside(ground, at(100), count - 1, (to) => (shown.push(to), {}));
+  for (const x of [100 + 480, 100, 100 - 900]) gesture.move(at(x));
+  expect(shown).toEqual([count - 3, count - 1, count - 1]);
 });
 test("whatever is moved wherever, no step is lost, and each stands where it was moved to", () => {
   let seed = 11;

@@ -7,6 +7,7 @@ import { TabList } from "../controls/TabList";
 import { useSheet } from "../state/sheet";
 import { useApp } from "../state/store";
 import { usePlaying } from "../state/player";
+import { InOut, useSounding } from "../order/InOut";
 import { Miniature } from "./Miniature";
 import css from "./ClipList.module.css";
 
@@ -20,6 +21,8 @@ export function ClipList() {
   const thumbs = useThumbs(id).data ?? [];
   const openClip = useApp((s) => s.openClip);
   const playing = usePlaying();
+  const sounding = useSounding();
+  const plays = (id: string) => playing && (sounding ? sounding.includes(id) : id === clip);
   const reading = useSheet((s) => s.reading);
   const blind = useApp((s) => s.blind);
   const of = useApp((s) => s.piece?.clips);
@@ -75,12 +78,20 @@ export function ClipList() {
               <Miniature thumb={t} />
               <span className={css.facts}>
                 {t.lasts}
-                {playing && t.id === clip ? " · plays" : t.plays ? "" : " · silent"}
+                {plays(t.id) ? " · plays" : t.plays ? "" : " · silent"}
               </span>
             </>
           ),
         }))}
       />
+      {sounding && (
+        <InOut
+          clip={clip}
+          name={thumbs.find((t) => t.id === clip)?.name ?? "it"}
+          sounds={sounding.includes(clip)}
+          className={css.turn}
+        />
+      )}
       {!reading && (
         <button className={css.add} onClick={() => useApp.getState().set({ panel: "clip" })}>
           New clip

@@ -5,9 +5,9 @@ import { many } from "../words";
 import { dye } from "../theme";
 import { ROW, RULER } from "./draw";
 import { alone, keyOf } from "./keys";
-import { at, mute, turn } from "./live";
+import { at, mute } from "./live";
 import { taughtTo, teach, useTaught } from "./midi";
-import { perform, useOrder } from "./state";
+import { perform, turnClip, useOrder } from "./state";
 import css from "./order.module.css";
 
 /** A clip's key, name, length, lanes. */
@@ -40,9 +40,7 @@ export function Heads({ top }: { top: number }) {
                   className={css.name}
                   aria-pressed={!!sounding}
                   title={`${sounding ? "Take it out" : "Bring it in"} at the boundary; Shift: at once; Alt: only this one`}
-                  onClick={(e) =>
-                    e.altKey ? alone(c.id) : void perform(c.id, (all, t) => turn(all, c.id, t), e.shiftKey)
-                  }
+                  onClick={(e) => (e.altKey ? alone(c.id) : turnClip(c.id, e.shiftKey))}
                 >
                   {c.name}
                 </button>

@@ -1,8 +1,8 @@
 import { signOn } from "../controls/pressed";
-import { only, turn, shift } from "./live";
+import { only, shift } from "./live";
 import { useApp } from "../state/store";
 import { togglePlay } from "../state/player";
-import { perform, showOrder, useOrder } from "./state";
+import { perform, showOrder, turnClip, useOrder } from "./state";
 import { BAR, BEAT } from "../api/default";
 
 const state = useOrder.getState;
@@ -122,8 +122,18 @@ export function orderKey(e: KeyboardEvent): boolean {
   const place = PLACES.findIndex(([own]) => own === code);
   const clip = state().view?.clips[place];
   if (place < 0) return false;
-  if (clip) void perform(clip.id, (all, tick) => turn(all, clip.id, tick), e.shiftKey);
+  if (clip) turnClip(clip.id, e.shiftKey);
   return true;
+}
+
+/** Takes a key on the sheet while the order plays: with Alt a clip's key brings it in and takes it out, as without on
+ * the view of the order. False: it means nothing here. */
+export function keyBesideOrder(e: KeyboardEvent): boolean {
+  const { open, live, view } = state();
+  if (open || !live || !e.altKey || e.ctrlKey || e.metaKey || e.repeat) return false;
+  const clip = view?.clips[PLACES.findIndex(([own]) => own === placeOf(e))];
+  if (clip) turnClip(clip.id, e.shiftKey);
+  return clip !== undefined;
 }
 
 /** Lets one clip sound alone. */

@@ -24,7 +24,7 @@ import { placeOf, usePorts } from "../ports/routes";
 import { timesOf } from "../state/times";
 import { newKey } from "../state/saving";
 import { message, useApp } from "../state/store";
-import { at, boundary, differsFrom, endOf, ended, OPEN_BARS, sent, type Live } from "./live";
+import { at, boundary, differsFrom, endOf, ended, OPEN_BARS, sent, turn, type Live } from "./live";
 import { announce, hasZones, leaveSeats, takeSeats, zonesAfter } from "./seats";
 import { BAR, BEAT } from "../api/default";
 
@@ -302,6 +302,10 @@ export async function perform(
     app().set({ error: message(problem) });
   }
 }
+
+/** Brings a clip in or takes it out, at the next boundary or at once. */
+export const turnClip = (clip: string, atOnce = false): void =>
+  void perform(clip, (all, tick) => turn(all, clip, tick), atOnce);
 
 /** How long the boundaries are apart, for a clip. */
 function unitTicks(clip: string): number {

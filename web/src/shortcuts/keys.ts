@@ -8,7 +8,7 @@ import { pasteLane } from "../dialogs/starters/state";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
 import { stepKeys } from "../lanes/steps/keys";
-import { orderKey } from "../order/keys";
+import { keyBesideOrder, orderKey } from "../order/keys";
 import { togglePlay } from "../state/player";
 import { showOrder, useOrder } from "../order/state";
 import { bypassAll, copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
@@ -144,6 +144,10 @@ export function onKey(event: KeyboardEvent): void {
     return;
   }
   if (e.key === "Escape" && (closeNewest() || closeDrawer())) return;
+  if (id && keyBesideOrder(e)) {
+    event.preventDefault();
+    return;
+  }
   if (id && useOrder.getState().open) {
     if (orderKey(e)) {
       event.preventDefault();

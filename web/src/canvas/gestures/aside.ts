@@ -2,6 +2,7 @@ import type { Cell } from "../../api/gen/piece.gen";
 import type { Op, Step } from "../../api/gen/schema.gen";
 import { stepFacts } from "../../api/facts";
 import { laneIn, stepsOf, useApp, type App } from "../../state/store";
+import { slotAt } from "../drawing/geometry";
 import type { Draft, Gesture, Ground, Point } from "./gesture";
 
 /** How far a hand moves before it is known whether it goes up or aside, in pixels. */
@@ -32,15 +33,19 @@ export function upOrAside(p: Point, up: Gesture, aside: Gesture, click: () => vo
 export function moveAside(g: Ground, p: Point, step: number, shown: (to: number) => Draft): Gesture {
   const { selection } = useApp.getState();
   const chosen = selection.includes(step) ? selection : [step];
-  const width = g.tick(p.x + 1) - g.tick(p.x);
+  const { slots } = g.view;
+  const begun = slotAt(g.view, g.tick(p.x));
   let [by, nudge, copies] = [0, 0, false];
   return {
     heard: true,
     move: (now) => {
-      const away = ((now.x - p.x) * width) / g.view.stepTicks;
+      const away = (g.tick(now.x) - g.tick(p.x)) / g.view.stepTicks;
+      const whole = Math.round(away);
+      // By slots: a lane that plays backwards has its steps the other way round.
+      const slot = Math.min(Math.max(begun + whole, 0), slots.length - 1);
       const count = stepsOf(g.lane).length;
-      by = Math.min(Math.max(Math.round(away), -chosen[0]!), count - 1 - chosen.at(-1)!);
-      nudge = now.shift ? Math.round((away - by) * 100) : 0;
+      by = Math.min(Math.max(slots[slot]! - slots[begun]!, -chosen[0]!), count - 1 - chosen.at(-1)!);
+      nudge = now.shift ? Math.round((away - whole) * 100) : 0;
       copies = now.alt;
       return shown(step + by);
     },
