@@ -93,8 +93,13 @@ func TestKeysOfOtherKeyboards(t *testing.T) {
 
 // Nothing of the bar is cut off at any width at which all of it stands side by side.
 func TestTheBarIsWholeAtEveryWidth(t *testing.T) {
-	_, p := loops(t, 120)
-	for _, width := range []int64{900, 930, 963, 964, 1024, 1199} {
+	_, p := ordering(t, 120, "keel", `[{"clip":"keel","at":0,"for":983040}]`, "")
+	p.key("O")
+	p.until(`document.querySelector("[data-testid=bands]")`)
+	p.key(" ")
+	p.key("O")
+	p.until(named("Clip alone")) // it is fullest while the order plays
+	for _, width := range []int64{900, 930, 963, 964, 1024, 1199, 1200, 1280} {
 		p.size(width, 800)
 		assert.LessOrEqual(t, eval[float64](p.tab, `Math.max(...[...document.querySelectorAll("header button, header input")].map((e) => e.getBoundingClientRect().right))`), float64(width), "at %d pixels", width)
 		assert.LessOrEqual(t, eval[int64](p.tab, `document.documentElement.scrollWidth`), width, "at %d pixels", width)

@@ -1,12 +1,13 @@
 import { useState } from "react";
-import { orderPosition } from "../state/player";
+import { orderPosition, usePlaying } from "../state/player";
 import { useFrames } from "../state/frames";
 import { at } from "./live";
 import { turnClip, useOrder } from "./state";
 
 /** The clips that sound in the running order now; null: that does not play. */
 export function useSounding(): readonly string[] | null {
-  const live = useOrder((s) => s.live);
+  const live = useOrder((s) => s.live !== null);
+  const playing = usePlaying(); // until the sound has started nothing does
   const [sounding, setSounding] = useState<readonly string[]>([]);
   useFrames(() => {
     const { live: now } = useOrder.getState();
@@ -15,7 +16,7 @@ export function useSounding(): readonly string[] | null {
     const next = [...new Set(now.map((e) => e.clip))].filter((clip) => at(now, clip, tick));
     if (next.join() !== sounding.join()) setSounding(next);
   });
-  return live && sounding;
+  return live && playing ? sounding : null;
 }
 
 /** Brings a clip into the running order while that plays, or takes it out. */
