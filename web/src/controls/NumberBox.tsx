@@ -17,7 +17,8 @@ interface Props {
 }
 
 /** A number with its limits: typed and sent with Enter or on leaving, stepped
- * with the arrows, heard while they are held and kept once they are let go. A value out of range is refused in place with what is allowed. */
+ * with the arrows, heard while they are held and kept once they are let go. A value out of range
+ * is refused in place with what is allowed. */
 export function NumberBox({ id, label, value, low, high, onChange, mixed = false, step = 1, disabled = false }: Props) {
   const input = useRef<HTMLInputElement>(null);
   // What is being typed stays, even when the value changes under it meanwhile.
