@@ -453,7 +453,11 @@ func TestABendIsDrawnPointByPoint(t *testing.T) {
 // A bass is edited on the sheet while three other clips play on in the running order, and one of them is taken out from
 // there: in fifteen gestures at most.
 func TestAClipIsTakenOutFromTheSheet(t *testing.T) {
-	s, p := ordering(t, 240, "keel", `[{"clip":"keel","at":0,"for":983040},{"clip":"weir","at":0,"for":983040},{"clip":"lock","at":0,"for":983040},{"clip":"eddy","at":0,"for":983040}]`, "")
+	var entries []string
+	for _, clip := range []string{"keel", "weir", "lock", "eddy"} {
+		entries = append(entries, fmt.Sprintf(`{"clip":%q,"at":0,"for":983040}`, clip))
+	}
+	s, p := ordering(t, 240, "keel", "["+strings.Join(entries, ",")+"]", "")
 	p.gestures++
 	p.key("O")
 	p.until(`document.querySelector("[data-testid=bands]")`)

@@ -127,7 +127,8 @@ func TestEachClipSoundsOnAPortAsItsFileHasIt(t *testing.T) {
 		p.do(chromedp.Navigate(s.url + "/piece/untitled/" + clip.ID))
 		p.until(`window.agrimony?.` + clip.Lanes[0].ID)
 		p.key(" ")
-		p.until(fmt.Sprintf(`performance.now() - window.sent.find((m) => (m.message[0] & 0xf0) === 0x90)?.at > %d`, end*60000/tempo/960+50)) // what ends with the playing is not the clip's
+		past := end*60000/tempo/960 + 50 // what ends with the playing is not the clip's
+		p.until(fmt.Sprintf(`performance.now() - window.sent.find((m) => (m.message[0] & 0xf0) === 0x90)?.at > %d`, past))
 		p.key(" ")
 		p.until(`document.querySelector("[aria-label=Play]")`)
 		all := p.sent()

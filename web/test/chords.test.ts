@@ -7,7 +7,8 @@ import { bandOf, markAt, STRIP } from "../src/lanes/chords/band";
 import type { ChordsLane } from "../src/lanes/chords/chords";
 import { chords } from "../src/lanes/chords/chords";
 import { useChords } from "../src/lanes/chords/state";
-import { useApp, type Edit } from "../src/state/store";
+import { useApp } from "../src/state/store";
+import type { Edit } from "../src/state/app";
 import { laneView } from "./made";
 
 const mark = (step: number, held: number, pitches: number[]): ChordMark => ({

@@ -8,7 +8,8 @@ import type { Draft, Gesture, Ground } from "../src/canvas/gestures/gesture";
 import { freeNotes } from "../src/api/free";
 import { notes, type NotesLane, ready } from "../src/lanes/notes/notes";
 import { useHands } from "../src/lanes/notes/state";
-import { clipOf, type Edit, laneViewOf, useApp } from "../src/state/store";
+import { clipOf, laneViewOf, useApp } from "../src/state/store";
+import type { Edit } from "../src/state/app";
 import osier from "./answers/osier.json";
 import words from "./answers/words.json";
 

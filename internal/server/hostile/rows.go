@@ -5,6 +5,9 @@ import (
 	"strings"
 )
 
+// fullCopied are edits that fill a clip with copies of a lane, and a piece with copies of the clip.
+var fullCopied = same(31, `{"op":"lane.copy","clip":"keel","lane":"l1"}`) + "," + same(63, `{"op":"clip.copy","clip":"keel"}`)
+
 // edits is the body of an edit.
 func edits(ops string) func() []byte {
 	return body(`{"key":"{key}","version":{version},"clip":"keel","ops":[` + ops + `]}`)
@@ -71,12 +74,12 @@ var Routes = []Row{
 	{Route: "GET /api/pieces/:id", What: "64 dense clips", Document: denseClips},
 	{Route: "GET /api/pieces/:id", What: "lanes that meet late", Document: primes},
 	{Route: "DELETE /api/pieces/:id", What: "64 dense clips", Document: denseClips},
-	{Route: "POST /api/pieces/:id/edits", What: "full lanes copied", Document: full, Body: edits(same(31, `{"op":"lane.copy","clip":"keel","lane":"l1"}`) + "," + same(63, `{"op":"clip.copy","clip":"keel"}`))},
+	{Route: "POST /api/pieces/:id/edits", What: "full lanes copied", Document: full, Body: edits(fullCopied)},
 	{Route: "POST /api/pieces/:id/edits", What: "as many edits as may be", Document: full, Body: edits(same(1000, `{"op":"lane.double","clip":"keel","lane":"l1"}`))},
 	{Route: "POST /api/pieces/:id/edits", What: "lanes printed for as long as can be", Document: fast, Body: edits(`{"op":"lane.print","clip":"keel","lanes":["l0","l1","l2","l3"],"bars":1024}`)},
 	{Route: "POST /api/pieces/:id/edits", What: "many steps named", Document: full, Body: edits(`{"op":"fill.even","clip":"keel","lane":"l1","hits":1,"turn":0,"steps":[` + same(400_000, "1") + `]}`)},
 	{Route: "POST /api/pieces/:id/edits", What: "a sketch of as many letters as steps", Document: sketchable, Body: edits(`{"op":"lane.sketch","clip":"keel","lane":"low","request":{"seed":1,"count":24,"dials":{"form":"` + letters(512) + `"}},"take":24}`)},
-	{Route: "POST /api/pieces/:id/drafts", What: "full lanes copied", Document: full, Body: edits(same(31, `{"op":"lane.copy","clip":"keel","lane":"l1"}`) + "," + same(63, `{"op":"clip.copy","clip":"keel"}`))},
+	{Route: "POST /api/pieces/:id/drafts", What: "full lanes copied", Document: full, Body: edits(fullCopied)},
 	{Route: "POST /api/pieces/:id/drafts", What: "lanes printed for as long as can be", Document: fast, Body: edits(`{"op":"lane.print","clip":"keel","lanes":["l0","l1","l2","l3"],"bars":1024}`)},
 	{Route: "POST /api/pieces/:id/undo", What: "of a heavy piece", Document: steep, Body: body(`{"key":"{key}","version":{version},"clip":"keel"}`)},
 	{Route: "POST /api/pieces/:id/redo", What: "of a heavy piece", Document: steep, Body: body(`{"key":"{key}","version":{version},"clip":"keel"}`)},
@@ -96,7 +99,7 @@ var Routes = []Row{
 	}},
 	{Route: "POST /api/pieces/:id/order/play", What: "silence", Document: silentOrder, Body: body(`{"played":[` + longest("a") + `],"from":251535360,"to":251658240}`)},
 	{Route: "POST /api/pieces/:id/order/play", What: "what is tried copies full lanes", Document: full, Body: func() []byte {
-		return []byte(`{"played":[` + longest("keel") + `],"from":0,"to":122880,"begin":true,"draft":[` + same(31, `{"op":"lane.copy","clip":"keel","lane":"l1"}`) + `,` + same(63, `{"op":"clip.copy","clip":"keel"}`) + `]}`)
+		return []byte(`{"played":[` + longest("keel") + `],"from":0,"to":122880,"begin":true,"draft":[` + fullCopied + `]}`)
 	}},
 	{Route: "POST /api/pieces/:id/order/seats", What: "silence", Document: silentOrder, Body: body(`{"played":[` + longest("a") + `]}`)},
 	{Route: "POST /api/pieces/:id/order/seats", What: "64 dense clips", Document: denseClips, Body: func() []byte {

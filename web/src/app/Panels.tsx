@@ -1,5 +1,6 @@
 import { lazy, Suspense, useLayoutEffect, useRef, type ComponentType, type LazyExoticComponent } from "react";
-import { useApp, type Panel } from "../state/store";
+import { useApp } from "../state/store";
+import type { Panel } from "../state/app";
 
 /** Dialogs are loaded when they are first opened. To add one, add a row. */
 const panels: Record<Exclude<Panel, null>, LazyExoticComponent<ComponentType>> = {

@@ -6,7 +6,8 @@ import { turned, useTurning } from "../state/turning";
 import { looped } from "../audio/looped";
 import { useSheet } from "../state/sheet";
 import { timesOf } from "../state/times";
-import { clipOf, useApp, type App } from "../state/store";
+import { clipOf, useApp } from "../state/store";
+import type { App } from "../state/app";
 
 /** What a lane sounds with; null: it acts on another's. */
 export const instrumentOf = (lane: Lane): Instrument | null =>

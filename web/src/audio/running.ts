@@ -62,6 +62,9 @@ export type Ask = (
   before: Promise<readonly Held[]> | undefined,
 ) => Promise<Stretch>;
 
+/** How long a hand that moves on is waited for, in ms. */
+const MOVING = 80;
+
 /** How many bars ahead are asked for. */
 const BARS_AHEAD = 3;
 
@@ -150,6 +153,19 @@ export class Running {
     }
     const stale = [...this.bars].filter(([, chunk]) => chunk.stale).map(([bar]) => bar);
     for (const bar of stale.sort((a, b) => a - b)) void this.fetch(bar);
+  }
+
+  private moving: ReturnType<typeof setTimeout> | undefined;
+
+  /** The same from where it is then, once a hand that moves on has rested for a moment. */
+  stirred(tick: () => number): void {
+    clearTimeout(this.moving);
+    this.moving = setTimeout(() => this.changed(tick()), MOVING);
+  }
+
+  /** It plays no more. */
+  end(): void {
+    clearTimeout(this.moving);
   }
 
   private async fetch(bar: number): Promise<void> {

@@ -11,7 +11,8 @@ import { TabList } from "../controls/TabList";
 import { kindOf, sounds } from "../lanes/kinds";
 import { StepTools } from "../lanes/steps/Tools";
 import { useSheet } from "../state/sheet";
-import { type App, clipOf, laneOf, laneViewOf, placesOf, useApp } from "../state/store";
+import { clipOf, laneOf, laneViewOf, placesOf, useApp } from "../state/store";
+import type { App } from "../state/app";
 import { later } from "../controls/later";
 import css from "./Margin.module.css";
 

@@ -267,6 +267,7 @@ export async function stopOrder(keep = true): Promise<void> {
 /** Lets nothing of the order sound any more. */
 function halt(): void {
   stopPlaying();
+  running?.end();
   running = null;
   leaveSeats();
 }
@@ -332,16 +333,6 @@ function when(clip: string, atOnce: boolean): number {
   return boundary(soon, length);
 }
 
-/** How long it waits for a hand that moves on, before what is tried is asked for anew, in ms. */
-const MOVING = 80;
-let stirring = 0;
-
-/** What is tried is heard in the order, too. */
-function hearTried(): void {
-  clearTimeout(stirring);
-  stirring = window.setTimeout(() => running?.changed(orderPosition().done), MOVING);
-}
-
 /** Edits that are made while it plays are heard. */
 useApp.subscribe((now, before) => {
   if (now.id !== before.id && (running || state().open)) {
@@ -366,7 +357,7 @@ useApp.subscribe((now, before) => {
       top: 0,
     });
   }
-  if (running && now.tried !== before.tried) hearTried();
+  if (now.tried !== before.tried) running?.stirred(() => orderPosition().done); // what is tried is heard, too
   if (!running || now.version === before.version) return;
   if (!state().touched) state().set({ live: written() });
   running.changed(orderPosition().done);

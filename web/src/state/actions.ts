@@ -4,7 +4,8 @@ import { laneFact, laneFacts } from "../api/facts";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
 import { reverseOp, setOp, transposeOp } from "../api/free";
 import { useSheet } from "./sheet";
-import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp, type Edit } from "./store";
+import { affected, among, clipOf, laneIn, laneOf, placesOf, stepsOf, useApp } from "./store";
+import type { Edit } from "./app";
 
 const app = useApp.getState;
 

@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { isPlaying, playLoop } from "./player";
 import type { Op } from "../api/gen/schema.gen";
-import { useApp, type App, type Edit } from "./store";
+import { useApp } from "./store";
+import type { App, Edit } from "./app";
 
 /** What a chooser points at: tried in the place of what stands, and heard, until it is kept or left. */
 export interface Pointing {

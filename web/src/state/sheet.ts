@@ -33,6 +33,8 @@ interface SheetState {
   follow: { lane: string; place: number; note: boolean } | null;
   /** The stretch of the clip that is looped, in ticks, for listening alone; null: all of it. */
   loop: { from: number; to: number } | null;
+  /** The point of a bend that a hand had last: Delete takes it away. */
+  point: { lane: string; place: number; point: number } | null;
   /** Lanes are only to be looked at: all of them closed. */
   reading: boolean;
   /** Lanes show all that they set, not only what is used daily; remembered on this machine. */
@@ -40,7 +42,7 @@ interface SheetState {
   setSettings: (open: boolean) => void;
   set: (
     part: Partial<
-      Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow" | "reading" | "loop">
+      Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow" | "reading" | "loop" | "point">
     >,
   ) => void;
   /** Begins to look at a clip, as it was looked at last. */
@@ -69,6 +71,7 @@ export const useSheet = create<SheetState>((set, get) => {
     height: 0,
     follow: null,
     loop: null,
+    point: null,
     reading: false,
     settings: recall(SETTINGS) === "true",
     setSettings: (settings) => {

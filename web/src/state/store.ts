@@ -1,154 +1,19 @@
 import { keep, recall } from "../kept";
 import { create } from "zustand";
 import { api, ApiError } from "../api/client";
-import { type HeldPiece, shownBy, wholeAsBefore, wholeClip } from "../api/held";
+import { shownBy, wholeAsBefore, wholeClip } from "../api/held";
 import { MergeError } from "../api/merge";
 import { keepThumb } from "../api/queries";
 import type { Clip as ClipDoc } from "../api/gen/piece.gen";
-import type { Mend } from "../api/gen/render.gen";
-import type { Lane, Op, Step } from "../api/gen/schema.gen";
-import type { Kept, Shown, Sounding, State, TakeRequest } from "../api/gen/server.gen";
-import type { Clip as ClipView, Lane as LaneView, Vocabulary } from "../api/gen/view.gen";
+import type { Lane, Step } from "../api/gen/schema.gen";
+import type { Kept, State } from "../api/gen/server.gen";
+import type { Lane as LaneView } from "../api/gen/view.gen";
 import { defaultKind } from "../api/default";
 import { follow, freeNotes } from "../api/free";
+import { nowhere, type App, type Edit } from "./app";
 import { Queue } from "./queue";
-import { persist, type Unsaved } from "./saving";
-import { answered, keptOf, triedOver, untried, type Tried } from "./tried";
-
-/** A note drawn before the server has answered: only where it was put. */
-export interface Ghost {
-  lane: string;
-  step: number;
-  pitch: number;
-  /** Of a free note: where it is in the clip, in ticks, and how long. */
-  at?: number;
-  length?: number;
-}
-
-export type Panel =
-  | "sketch"
-  | "versions"
-  | "intake"
-  | "print"
-  | "starters"
-  | "paste"
-  | "keys"
-  | "ports"
-  | "key"
-  | "render"
-  | "clip"
-  | "bass"
-  | null;
-
-/** Ops, or what makes them of the state that they meet. */
-export type Edit = Op[] | ((now: App) => Op[]);
-
-/** The piece has moved on elsewhere. Edits wait, in order, until it is settled what
- * becomes of them. */
-interface Conflict {
-  newer: State;
-  edits: Edit[];
-}
-
-export interface App {
-  words: Vocabulary | null;
-  id: string;
-  version: number;
-  undo: string;
-  redo: string;
-  /** What answers show, by which they know it, and the clips that are whole in it beside the one that is open. */
-  shown: Shown | null;
-  sum: string;
-  also: readonly string[];
-  piece: HeldPiece | null;
-  view: ClipView | null;
-  /** Why there is no view though there are clips; empty: there is one, or no clip. */
-  trouble: string;
-  clip: string;
-  /** The lane that is worked on. */
-  lane: string;
-  /** What is selected in it: places, from 0, in the counting of its kind. */
-  selection: number[];
-  /** The end of the selection that the arrows move. */
-  cursor: number;
-  ghosts: Ghost[];
-  saving: number;
-  /** What was refused last. */
-  error: string;
-  /** What is to be said of the edit that was made last. */
-  remark: string;
-  /** Edits to choose from beside what was refused or remarked. */
-  mends: readonly Mend[];
-  /** The change that could not be kept yet; those after it wait. */
-  unsaved: Unsaved | null;
-  conflict: Conflict | null;
-  /** What is tried: the piece and view are as it makes them. null: they are as they are kept. */
-  tried: Tried | null;
-  panel: Panel;
-  /** What lies over the sheet where the window is too narrow to stand beside it. */
-  drawer: "index" | "margin" | null;
-  hover: { lane: string; note: number } | null;
-  audition: boolean;
-  /** What is heard in a lane's place while it is being chosen; null: the lane itself. */
-  hearing: { name: string; lane: string; sound: Sounding } | null;
-  /** Variants are listened to in an order that was drawn, under no names until it is told. */
-  blind: { order: readonly string[]; told: boolean } | null;
-  /** Another clip begins at the next bar line, where it plays; or else at once. */
-  atBar: boolean;
-  /** The name of the lane that was copied last; empty: none on this page. */
-  laneCopied: string;
-  clipboard: { kind: Lane["kind"]; steps: Step[] };
-
-  take: (state: State, also?: readonly string[]) => void;
-  /** Sends ops. Those that build on what is there are given as a function, which
-   * is asked only when every edit before has been answered: otherwise a quick
-   * second edit would send back what the first had changed. */
-  edit: (edit: Edit, ghosts?: Ghost[]) => Promise<boolean>;
-  /** Shows and lets hear what an edit would make, and keeps nothing. The newest takes the place of what is tried; an
-   * edit that is made ends it. Under a name it is heard from the next bar on. The answer is why it cannot be tried. */
-  attempt: (edit: Edit, name?: string) => Promise<string>;
-  /** Puts back what is kept. */
-  leave: () => void;
-  walk: (way: "undo" | "redo") => Promise<void>;
-  /** Brings a MIDI file into the piece that is open, by one edit. */
-  bring: (file: File, ask: TakeRequest) => Promise<boolean>;
-  openClip: (id: string) => Promise<void>;
-  /** Opens a clip of a piece, or leaves the piece that is open where none is named. Edits that are
-   * under way come first. */
-  goToPlace: (piece: string, clip: string) => Promise<void>;
-  goTo: (lane: string) => void;
-  select: (places: number[], cursor?: number) => void;
-  set: (part: Partial<App>) => void;
-  settle: (mine: boolean) => Promise<void>;
-}
-
-/** What is open where no piece is. */
-const nowhere = {
-  id: "",
-  version: 0,
-  undo: "",
-  redo: "",
-  shown: null,
-  sum: "",
-  also: [],
-  piece: null,
-  view: null,
-  trouble: "",
-  clip: "",
-  lane: "",
-  selection: [],
-  cursor: 0,
-  ghosts: [],
-  error: "",
-  remark: "",
-  mends: [],
-  panel: null,
-  drawer: null,
-  hover: null,
-  hearing: null,
-  blind: null,
-  tried: null,
-} satisfies Partial<App>;
+import { persist } from "./saving";
+import { answered, keptOf, triedOver, untried } from "./tried";
 
 /** Whether notes are heard as they are edited is remembered on this machine. */
 const AUDITION = "agrimony audition";
@@ -160,25 +25,6 @@ const keepAudition = (heard: boolean): void => keep(AUDITION, String(heard));
 /** Edits go out one after another, each against the version the last one made. */
 const queue = new Queue();
 
-/** Whether a hand still holds what is edited, and whether it has edited anything. */
-let holding: { edits: number } | null = null;
-
-/** Whether what happens is only tried: the hand that does it has not let go. */
-export const isHeld = (): boolean => holding !== null;
-
-/** Does what a hand will do when it lets go. Edits that this makes are tried, not made; where it makes none, what is
- * kept is shown again. */
-export function whileHeld(act: () => void): void {
-  const own = { edits: 0 };
-  holding = own;
-  try {
-    act();
-  } finally {
-    holding = null;
-  }
-  if (!own.edits && !useApp.getState().tried?.name) useApp.getState().leave(); // what a chooser points at is its own
-}
-
 /** How many clips that were open before are held whole: an edit of one may still be on its way. */
 const ALSO = 4;
 
@@ -188,6 +34,8 @@ type Request = (key: string, shown: (state: State) => void) => Promise<Kept>;
 export const useApp = create<App>((set, get) => {
   /** Which attempt is the newest: what others come to is not shown. */
   let newest = 0;
+  /** How much was tried while a hand still holds what is edited; null: none does. */
+  let holding: { edits: number } | null = null;
   const told = (problem: unknown, edit: Edit | null) => {
     set((s) => untried(s));
     if (problem instanceof ApiError && problem.status === 409 && problem.problem.state) {
@@ -364,6 +212,19 @@ export const useApp = create<App>((set, get) => {
       });
     },
 
+    held: () => holding !== null,
+
+    hold: (act) => {
+      const own = { edits: 0 };
+      holding = own;
+      try {
+        act();
+      } finally {
+        holding = null;
+      }
+      if (!own.edits && !get().tried?.name) get().leave(); // what a chooser points at is its own
+    },
+
     leave: () => {
       newest++;
       set((s) => untried(s));
@@ -422,6 +283,9 @@ export const useApp = create<App>((set, get) => {
     },
   };
 });
+
+/** Does what a hand will do when it lets go: see App.hold. */
+export const whileHeld = (act: () => void): void => useApp.getState().hold(act);
 
 export function message(problem: unknown): string {
   if (problem instanceof DOMException) return refusals[problem.name] ?? problem.message;

@@ -1,5 +1,5 @@
 import type { Times } from "../audio/performance";
-import type { App } from "./store";
+import type { App } from "./app";
 
 /** What the times of voices go by. */
 export const timesOf = ({ piece, words }: App): Times => ({

@@ -1,6 +1,6 @@
 import type { Op } from "../api/gen/schema.gen";
 import { wholeClip } from "../api/held";
-import type { App } from "./store";
+import type { App } from "./app";
 
 /** What of the state an answer gives: what is shown, and which version of the piece it is. */
 const DOCUMENT = [

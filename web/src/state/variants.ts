@@ -1,4 +1,4 @@
-import type { App } from "./store";
+import type { App } from "./app";
 import { useApp } from "./store";
 
 const app = useApp.getState;

@@ -8,7 +8,7 @@ import { PitchBox } from "../../src/controls/PitchBox";
 import { ActionMenu, Popup } from "../../src/controls/Popup";
 import { TabList } from "../../src/controls/TabList";
 import { TextBox } from "../../src/controls/TextBox";
-import { isHeld, useApp } from "../../src/state/store";
+import { useApp } from "../../src/state/store";
 import { Progression } from "../../src/lanes/chords/Progression";
 import type { ChordsLane } from "../../src/lanes/chords/chords";
 import { answer, button, field, open, reply, show } from "./screen";
@@ -73,7 +73,7 @@ describe("a text", () => {
 describe("a number", () => {
   const box = (part: Partial<Parameters<typeof NumberBox>[0]> = {}) => {
     const [onChange, onMove] = [vi.fn(), vi.fn()];
-    const told = (value: number) => (isHeld() ? onMove : onChange)(value);
+    const told = (value: number) => (useApp.getState().held() ? onMove : onChange)(value);
     const shown = show(<NumberBox label="Gate" value={75} low={1} high={400} onChange={told} {...part} />);
     return { ...shown, onChange, onMove, input: field("Gate") as HTMLInputElement };
   };
@@ -165,7 +165,9 @@ test("a choice shows its words and tells what they stand for", async () => {
 
 test("two pitches are told one by one", async () => {
   const onChange = vi.fn();
-  const { person } = show(<PitchBox label="Keys" low={36} high={59} onChange={(to) => isHeld() || onChange(to)} />);
+  const { person } = show(
+    <PitchBox label="Keys" low={36} high={59} onChange={(to) => useApp.getState().held() || onChange(to)} />,
+  );
   await person.click(field("Keys: low"));
   await person.keyboard("40{Enter}");
   await person.click(field("Keys: high"));

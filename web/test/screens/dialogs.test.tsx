@@ -11,7 +11,8 @@ import { KeyPicker } from "../../src/dialogs/key/KeyPicker";
 import { Home } from "../../src/home/Home";
 import { ConflictDialog } from "../../src/notices/Conflict";
 import { KeyList } from "../../src/shortcuts/KeyList";
-import { useApp, type Panel } from "../../src/state/store";
+import { useApp } from "../../src/state/store";
+import type { Panel } from "../../src/state/app";
 import { answer, asked, button, field, open, reply, sent, show } from "./screen";
 
 const dialog = (panel: Panel) => useApp.getState().set({ panel });

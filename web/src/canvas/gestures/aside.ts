@@ -1,7 +1,8 @@
 import type { Cell } from "../../api/gen/piece.gen";
 import type { Op, Step } from "../../api/gen/schema.gen";
 import { stepFacts } from "../../api/facts";
-import { laneIn, stepsOf, useApp, type App } from "../../state/store";
+import { laneIn, stepsOf, useApp } from "../../state/store";
+import type { App } from "../../state/app";
 import { slotAt } from "../drawing/geometry";
 import type { Draft, Gesture, Ground, Point } from "./gesture";
 

@@ -4,6 +4,7 @@ import type { Lane as LaneView, Note } from "../../api/gen/view.gen";
 import { bendFact } from "../../api/facts";
 import { freeNotes, setOp } from "../../api/free";
 import { laneOf, laneViewOf, stepsOf, useApp } from "../../state/store";
+import { useSheet } from "../../state/sheet";
 import { token } from "../../theme";
 import { bendAt, nearestRung, yOf } from "../drawing/geometry";
 import type { Axis, Pen, Picture } from "../drawing/picture";
@@ -72,7 +73,7 @@ export function drawHandles(pen: Pen, p: Picture, { x }: Axis): void {
   const c = p.band.open ? chosen(p.lane, p.view, p.selection) : null;
   if (!c || p.pods) return;
   for (const h of handlesOf(p.view, c)) {
-    pen.fillStyle = token(h.what === "point" && isLast(p.lane.id, c.place, h.point) ? "ink" : "paper");
+    pen.fillStyle = token(h.what === "point" && h.point === lastOf(p.lane.id, c.place) ? "ink" : "paper");
     pen.strokeStyle = token("ink");
     pen.lineWidth = 1.3;
     pen.beginPath();
@@ -182,29 +183,32 @@ function shape(g: Ground, p: Point, held: Handle): Gesture | null {
 /** A bend; one that goes nowhere is none. */
 const bent = (points: readonly BendPoint[]): readonly BendPoint[] => (points.every((b) => b.by === 0) ? [] : points);
 
-/** The point that a hand had last, of the note that is selected. */
-let last: { lane: string; place: number; point: number } | null = null;
-
 /** Takes hold of the handle under a place; null: there is none. */
 export function takeHandle(g: Ground, p: Point): Gesture | null {
   const held = p.shift || p.alt ? null : handleAt(g, p);
   const place = useApp.getState().selection[0];
   const points = held?.what === "point" || held?.what === "way";
-  last = points && place !== undefined ? { lane: g.lane.id, place, point: held.point } : null;
+  useSheet
+    .getState()
+    .set({ point: points && place !== undefined ? { lane: g.lane.id, place, point: held.point } : null });
   return held && shape(g, p, held);
 }
 
-const isLast = (lane: string, place: number, point: number): boolean =>
-  last?.lane === lane && last.place === place && last.point === point;
+/** Which point of a note a hand had last; -1: none. */
+function lastOf(lane: string, place: number): number {
+  const { point } = useSheet.getState();
+  return point?.lane === lane && point.place === place ? point.point : -1;
+}
 
 /** Takes away the point of a bend that a hand had last; false: there is none. */
 export function removePoint(): boolean {
   const app = useApp.getState();
   const [lane, view] = [laneOf(app), laneViewOf(app)];
   const c = lane && view && chosen(lane, view, app.selection);
-  if (!c || !last || !isLast(lane.id, c.place, last.point) || !c.cell.bend[last.point]) return false;
-  const left = c.cell.bend.toSpliced(last.point, 1);
-  last = null;
+  const last = c ? lastOf(lane.id, c.place) : -1;
+  if (!c || !c.cell.bend[last]) return false;
+  const left = c.cell.bend.toSpliced(last, 1);
+  useSheet.getState().set({ point: null });
   void app.edit([setOp(app.clip, lane, [c.place], { bend: left.length < 2 ? [] : bent(left) })]);
   return true;
 }
