@@ -308,7 +308,7 @@ func TestAGrooveIsChosenTakenAndPrinted(t *testing.T) {
 	p.saved()
 	straight := track(t, p.file(t), "Low").Notes
 	p.do(chromedp.Click(`//button[starts-with(normalize-space(.), "Groove")]`, chromedp.BySearch))
-	p.choose("Groove template", "Rolling")
+	p.press("Rolling")
 	p.fill("Groove timing in percent", "50")
 	p.key("Escape")
 	p.saved()
@@ -342,7 +342,7 @@ func TestAGrooveIsChosenTakenAndPrinted(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(played, file, 0o644))
 	p.do(chromedp.Click(`//button[starts-with(normalize-space(.), "Groove")]`, chromedp.BySearch))
-	p.choose("Groove template", "")
+	p.press("none")
 	p.fill("Swing", "60")
 	p.saved()
 	take := `[aria-label="Take a groove from a MIDI file"]`
@@ -351,7 +351,7 @@ func TestAGrooveIsChosenTakenAndPrinted(t *testing.T) {
 	p.accessible("the groove")
 	assert.Nil(t, s.piece(t, p.id()).Groove.Template)
 	p.do(chromedp.SetUploadFiles(take, []string{played}))
-	p.until(`document.querySelector("#template").selectedOptions[0].textContent === "Old hands"`)
+	p.until(`document.querySelector("[aria-label='Groove template'] [aria-pressed=true]").textContent === "Old hands"`)
 	p.saved()
 	groove := s.piece(t, p.id()).Groove
 	assert.Equal(t, 50, groove.Swing, "the file's own swing is in it")
@@ -520,8 +520,11 @@ func TestModulatorsGrooveAndCopiesByKeyboardAlone(t *testing.T) {
 	assert.Empty(t, p.lane(s, 0).Modulators)
 
 	p.run("Groove*")
-	p.tabTo("Groove template")
+	p.tabTo("none")
 	p.key("ArrowDown")
+	p.until(`document.querySelector("[aria-label='Groove template'] [data-heard=true]") === document.activeElement`)
+	assert.Nil(t, s.piece(t, p.id()).Groove.Template, "what is pointed at is tried, and not kept")
+	p.key("Enter")
 	p.saved()
 	p.key("Escape")
 	require.NotNil(t, s.piece(t, p.id()).Groove.Template)
@@ -553,7 +556,7 @@ func TestANotesEndStaysWhereItIsDraggedUnderAGroove(t *testing.T) {
 	s, p := begin(t)
 	p.do(chromedp.Click(`//button[starts-with(normalize-space(.), "Groove")]`, chromedp.BySearch))
 	p.fill("Swing", "66")
-	p.choose("Groove template", "Rolling")
+	p.press("Rolling")
 	p.key("Escape")
 	p.click("low", 6, 43)
 	p.fill("Nudge %", "12")

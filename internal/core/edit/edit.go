@@ -72,6 +72,7 @@ var shared = map[string]change.Rule{
 	"steps.write":         on("paste steps", writeSteps).Checked(),
 	"steps.transpose":     on("transpose", transpose),
 	"steps.rotate":        on("rotate", rotate),
+	"steps.move":          on("move steps", moveSteps),
 	"steps.reverse":       on("reverse", reverse),
 	"step.drag":           on("drag a note's end", dragEnd),
 	"notes.put":           on("place notes", putNotes),

@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -193,4 +194,129 @@ func TestRootsOfFillsAreTheChords(t *testing.T) {
 		assert.Equal(t, row.want, got, row.name)
 		assert.False(t, slices.Contains(got, 0))
 	}
+}
+
+// bar is a clip of one bar with a bass of eight quavers, whose first note is an accented fifth, beside a kick.
+func bar(t require.TestingT, low, kick string) *piece.Piece {
+	p, err := piece.Read([]byte(fmt.Sprintf(`{"format":"agrimony-piece","version":1,"key":{"tonic":"D","scale":"dorian"},"clips":[{"id":"keel","bars":1,"lanes":[
+		{"id":"low","name":"Low","kind":"line","rate":"1/8","steps":[%s]},%s]}]}`, low, kick)))
+	require.NoError(t, err)
+	return p
+}
+
+const eight = `{"on":true,"degree":5,"velocity":120,"gate":50},{},{"on":true,"degree":2,"tie":true},{"gate":50},{},{},{"on":true,"degree":3,"chance":40},{}`
+
+// written tells the steps of the bass: a degree for each that is on, with what else was asked for.
+func written(p *piece.Piece, each func(c *piece.Cell) int) (out []string) {
+	line := p.Clips[0].Lanes[0].Content.(*piece.Line)
+	for i := range line.Steps {
+		s := &line.Steps[i]
+		word := "-"
+		if s.On {
+			word = fmt.Sprint(s.Degree)
+		}
+		out = append(out, fmt.Sprintf("%s.%d", word, each(&s.Cell)))
+	}
+	return out
+}
+
+func TestStepsChangePlaces(t *testing.T) {
+	p := bar(t, eight, `{"id":"kick","name":"Kick","kind":"pulse","note":36,"steps":[{"on":true}]}`)
+	on := func(steps ...int) op.OnSteps { return op.OnSteps{Clip: "keel", Lane: "low", Steps: steps} }
+	nudge := func(c *piece.Cell) int { return c.Nudge }
+	for _, row := range []struct {
+		name string
+		op   op.Op
+		want string
+	}{
+		{"a note onto a free place", op.Of(op.MoveSteps{OnSteps: on(1), By: 1}), "-.0 5.0 2.0 -.0 -.0 -.0 3.0 -.0"},
+		{"two notes change places", op.Of(op.MoveSteps{OnSteps: on(7), By: -6}), "3.0 -.0 2.0 -.0 -.0 -.0 5.0 -.0"},
+		{"a copy stays", op.Of(op.MoveSteps{OnSteps: on(1), By: 1, Copy: true}), "5.0 5.0 2.0 -.0 -.0 -.0 3.0 -.0"},
+		{"several as one block", op.Of(op.MoveSteps{OnSteps: on(1, 7), By: 1}), "-.0 5.0 2.0 -.0 -.0 -.0 -.0 3.0"},
+		{"what a tie runs through comes along", op.Of(op.MoveSteps{OnSteps: on(3), By: 1}), "5.0 -.0 -.0 2.0 -.0 -.0 3.0 -.0"},
+		{"finer than a step", op.Of(op.MoveSteps{OnSteps: on(1), Nudge: 30}), "5.30 -.0 2.0 -.0 -.0 -.0 3.0 -.0"},
+		{"a rhythm turned without its pitches", op.Of(op.RotateSteps{OnSteps: on(1, 2, 3, 4, 5, 6, 7, 8), By: 1, Only: "rhythm"}), "-.0 1.0 -.0 1.0 -.0 -.0 -.0 1.0"},
+	} {
+		next, err := Apply(p, []op.Op{row.op})
+		require.NoError(t, err, row.name)
+		assert.Equal(t, row.want, strings.Join(written(next, nudge), " "), row.name)
+	}
+	for words, wrong := range map[string]any{
+		"-1 would lead out of the lane; allowed: 0..7": op.MoveSteps{OnSteps: on(1), By: -1},
+		"5 would lead out of the lane; allowed: -2..4": op.MoveSteps{OnSteps: on(3), By: 5},
+		"51 is out of range; allowed: -50..50":         op.MoveSteps{OnSteps: on(3), Nudge: 51},
+		`"words" is not allowed; allowed: pitches, ch`: op.RotateSteps{OnSteps: on(3), Only: "words"},
+		`"words" is not allowed; allowed: pitches,`:    op.WriteSteps{OnSteps: on(3), Content: []json.RawMessage{[]byte(`{}`)}, Only: "words"},
+		"steps of another kind of lane bring no pitch": op.WriteSteps{OnSteps: on(3), Content: []json.RawMessage{[]byte(`{}`)}, Only: "pitches", Loose: true},
+	} {
+		_, err := Apply(p, []op.Op{op.Of(wrong)})
+		assert.ErrorContains(t, err, words)
+	}
+}
+
+func TestOnePartOfStepsIsWritten(t *testing.T) {
+	p := bar(t, eight, `{"id":"kick","name":"Kick","kind":"pulse","note":36,"steps":[{"on":true}]}`)
+	content := []json.RawMessage{[]byte(`{"on":true,"degree":7,"velocity":30,"gate":200,"chance":10,"nudge":20}`), []byte(`{"degree":6}`)}
+	for only, want := range map[string]string{
+		"":           "7 30 200 10 20, - 100 75 100 0",
+		"pitches":    "7 120 50 100 0, - 100 75 100 0",
+		"rhythm":     "5 30 200 100 20, - 100 75 100 0",
+		"velocities": "5 30 50 100 0, - 100 75 100 0",
+		"lengths":    "5 120 200 100 0, - 100 75 100 0",
+		"chance":     "5 120 50 10 0, - 100 75 100 0",
+	} {
+		next, err := Apply(p, []op.Op{op.Of(op.WriteSteps{OnSteps: op.OnSteps{Clip: "keel", Lane: "low", Steps: []int{1, 2}}, Content: content, Only: only})})
+		require.NoError(t, err, only)
+		line := next.Clips[0].Lanes[0].Content.(*piece.Line)
+		var got []string
+		for _, s := range line.Steps[:2] {
+			word := "-"
+			if s.On {
+				word = fmt.Sprint(s.Degree)
+			}
+			got = append(got, fmt.Sprintf("%s %d %d %d %d", word, s.Velocity, s.Gate, s.Chance, s.Nudge))
+		}
+		assert.Equal(t, want, strings.Join(got, ", "), only)
+	}
+}
+
+// A rhythm that is taken brings the other lane's loudness and lengths where they are asked for: of steps, of ties, and of
+// notes that stand on no grid.
+func TestARhythmIsTakenWithItsLoudnessAndLengths(t *testing.T) {
+	all := op.OnSteps{Clip: "keel", Lane: "low", Steps: []int{1, 2, 3, 4, 5, 6, 7, 8}}
+	for name, row := range map[string]struct{ other, plain, taken string }{
+		"steps": {
+			`{"id":"kick","name":"Kick","kind":"pulse","note":36,"rate":"1/4","steps":[{"on":true,"velocity":90,"gate":50},{},{"on":true,"velocity":70,"gate":100},{}]}`,
+			"5.120/50 - - - 1.100/75 - - -",
+			"5.90/100 - - - 1.70/200 - - -",
+		},
+		"ties": {
+			`{"id":"kick","name":"Kick","kind":"line","rate":"1/16","steps":[{"on":true,"velocity":90,"tie":true},{"tie":true},{"gate":50},{}]}`,
+			"5.120/50 - 2.100/75 - 1.100/75 - 3.100/75 -",
+			"5.90/125 - 2.90/125 - 1.90/125 - 3.90/125 -",
+		},
+		"free notes": {
+			`{"id":"kick","name":"Kick","kind":"notes","notes":[{"at":500,"length":2400,"velocity":33},{"at":600,"length":10}]}`,
+			"- 1.100/75 - - - - - -",
+			"- 1.33/400 - - - - - -",
+		},
+	} {
+		p := bar(t, eight, row.other)
+		for want, o := range map[string]op.FillFrom{row.plain: {OnSteps: all, From: "kick"}, row.taken: {OnSteps: all, From: "kick", Loudness: true, Lengths: true}} {
+			next, err := Apply(p, []op.Op{op.Of(o)})
+			require.NoError(t, err, name)
+			line := next.Clips[0].Lanes[0].Content.(*piece.Line)
+			var got []string
+			for _, s := range line.Steps {
+				word := "-"
+				if s.On {
+					word = fmt.Sprintf("%d.%d/%d", s.Degree, s.Velocity, s.Gate)
+				}
+				got = append(got, word)
+			}
+			assert.Equal(t, want, strings.Join(got, " "), name)
+		}
+	}
+	_, err := Apply(bar(t, eight, `{"id":"kick","name":"Kick","kind":"pulse","note":36,"steps":[{"on":true}]}`), []op.Op{op.Of(op.FillFrom{OnSteps: all, From: "kick", Rests: true, Lengths: true})})
+	assert.ErrorContains(t, err, "rests have no loudness or length to take")
 }

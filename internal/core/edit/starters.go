@@ -141,7 +141,7 @@ func crossed(own, rhythm, pitches *piece.Lane) piece.Content {
 		steps.Take(i, notes, from)
 		cell := steps.Cell(i)
 		*cell = *was.Cell(i % was.Len())
-		cell.On, cell.Velocity, cell.Gate, cell.Tie, cell.Ratchet, cell.Nudge = beat.On, beat.Velocity, beat.Gate, beat.Tie, beat.Ratchet, beat.Nudge
+		cellParts[rhythmOnly](cell, beat)
 	}
 	return out
 }

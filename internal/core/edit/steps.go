@@ -34,11 +34,20 @@ func writeSteps(t target, o op.WriteSteps) error {
 	if len(o.Content) != len(t.Steps) {
 		return t.Wrong("content", "%d steps for %d; allowed: one for each", len(o.Content), len(t.Steps))
 	}
+	if err := t.checkPart(o.Only); err != nil {
+		return err
+	}
+	if o.Loose && o.Only == pitchesOnly {
+		return t.Wrong("only", "steps of another kind of lane bring no pitches for %s; allowed: steps of a %s lane", t.Lane.Name, t.Lane.Kind)
+	}
 	steps := t.StepList()
+	whole := !o.Loose && (o.Only == allOfIt || o.Only == pitchesOnly)
 	for i, n := range t.Steps {
-		if err := steps.Put(t.StepPath(n), n, o.Content[i], !o.Loose); err != nil {
+		before := *steps.Cell(n)
+		if err := steps.Put(t.StepPath(n), n, o.Content[i], whole); err != nil {
 			return err
 		}
+		keepRest(steps.Cell(n), before, o.Only)
 	}
 	return nil
 }
@@ -58,12 +67,62 @@ func transpose(t target, o op.TransposeSteps) error {
 }
 
 func rotate(t target, o op.RotateSteps) error {
+	if err := t.checkPart(o.Only); err != nil {
+		return err
+	}
+	if o.Only == rhythmOnly { // which is of what sounds, as fills are
+		t.spanning()
+	}
 	from := make([]int, len(t.Steps))
 	for i := range from {
 		from[i] = t.Steps[pitch.Mod(i-o.By, len(from))]
 	}
-	t.StepList().Arrange(t.Steps, from)
+	arrange(t.StepList(), t.Steps, from, o.Only)
 	return nil
+}
+
+// moveSteps lets steps change places, as one block: what stands where they go takes the places that they leave.
+func moveSteps(t target, o op.MoveSteps) error {
+	t.spanning()
+	steps := t.StepList()
+	low, high := -t.Steps[0], steps.Len()-1-t.Steps[len(t.Steps)-1]
+	if o.By < low || o.By > high {
+		return t.Wrong("by", "%d would lead out of the lane; allowed: %d..%d", o.By, low, high)
+	}
+	if o.Nudge < -maxNudge || o.Nudge > maxNudge {
+		return t.Wrong("nudge", "%d is out of range; allowed: %d..%d", o.Nudge, -maxNudge, maxNudge)
+	}
+	at := make([]int, len(t.Steps))
+	for i, n := range t.Steps {
+		at[i] = n + o.By
+	}
+	from := slices.Clone(t.Steps)
+	moved := slices.Clone(at)
+	if !o.Copy {
+		left := without(t.Steps, moved)
+		from = append(from, without(moved, t.Steps)...)
+		at = append(at, left...)
+	}
+	steps.Arrange(at, from)
+	for _, n := range moved {
+		if cell := steps.Cell(n); cell.On {
+			cell.Nudge = min(max(cell.Nudge+o.Nudge, -maxNudge), maxNudge)
+		}
+	}
+	return nil
+}
+
+// maxNudge is how far a step is nudged at most, in percent of it.
+const maxNudge = 50
+
+// without are the steps of a list that are not in another.
+func without(list, other []int) (out []int) {
+	for _, n := range list {
+		if !slices.Contains(other, n) {
+			out = append(out, n)
+		}
+	}
+	return out
 }
 
 func reverse(t target, _ op.ReverseSteps) error {

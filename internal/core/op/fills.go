@@ -18,11 +18,14 @@ type FillEven struct {
 }
 
 // FillFrom takes the rhythm of another lane: steps are on where it begins to
-// sound, by the grid, or, with Rests, where it does not.
+// sound, by the grid, or, with Rests, where it does not. With Loudness they are struck as
+// hard as it is, with Lengths they last as long, where it begins to sound.
 type FillFrom struct {
-	OnSteps `tstype:",extends"`
-	From    string `json:"from"`
-	Rests   bool   `json:"rests,omitempty"`
+	OnSteps  `tstype:",extends"`
+	From     string `json:"from"`
+	Rests    bool   `json:"rests,omitempty"`
+	Loudness bool   `json:"loudness,omitempty"`
+	Lengths  bool   `json:"lengths,omitempty"`
 }
 
 // FillContour sets the pitches of the steps, one place for each; null leaves a

@@ -26,7 +26,7 @@ var names = map[string]any{
 	"clip.variant": AddVariant{}, "clip.apart": ApartStack{}, "clip.take": TakeAcross{}, "lane.sketch": TakeSketch{}, "lane.vary": TakeVaried{},
 	"lane.add": AddLane{}, "lane.set": SetLane{}, "lane.remove": RemoveLane{}, "lane.copy": CopyLane{}, "lane.move": MoveLane{},
 	"lane.resize": ResizeLane{}, "lane.double": DoubleLane{},
-	"steps.set": SetSteps{}, "steps.write": WriteSteps{}, "steps.transpose": TransposeSteps{}, "steps.rotate": RotateSteps{},
+	"steps.set": SetSteps{}, "steps.write": WriteSteps{}, "steps.transpose": TransposeSteps{}, "steps.rotate": RotateSteps{}, "steps.move": MoveSteps{},
 	"steps.reverse": ReverseSteps{}, "step.drag": DragEnd{},
 	"notes.put": PutNotes{}, "clip.harmony": SetHarmony{}, "bass.make": MakeBass{},
 	"chords.write": WriteChords{}, "chords.stack": PlaceStack{}, "chords.place": PlaceChord{}, "chords.take": TakeChord{},

@@ -13,11 +13,14 @@ type SetSteps struct {
 }
 
 // WriteSteps puts whole steps onto those named, one by one. With Loose they are steps of a
-// lane of another kind, whose rhythm is taken: what the steps play stays.
+// lane of another kind, whose rhythm is taken: what the steps play stays. With Only the
+// steps take one part of what is written: "pitches", "rhythm" (on, velocity, gate, tie,
+// ratchet and nudge), "velocities", "lengths" (gate and tie) or "chance" (and rounds).
 type WriteSteps struct {
 	OnSteps `tstype:",extends"`
 	Content []json.RawMessage `json:"content" tstype:"unknown[]"`
 	Loose   bool              `json:"loose,omitempty"`
+	Only    string            `json:"only,omitempty"`
 }
 
 // TransposeSteps moves notes by so many of a unit: "degree", "semitone", "octave".
@@ -28,10 +31,22 @@ type TransposeSteps struct {
 }
 
 // RotateSteps moves what the steps hold later among themselves, the last ones
-// coming round to the front.
+// coming round to the front; with Only one part of it, as of WriteSteps, the rhythm with
+// all that its ties run through.
 type RotateSteps struct {
 	OnSteps `tstype:",extends"`
-	By      int `json:"by"`
+	By      int    `json:"by"`
+	Only    string `json:"only,omitempty"`
+}
+
+// MoveSteps moves steps so many places later, with all that their ties run through. What stands
+// there takes the places that they leave; with Copy it is written over, and they stay, too. Nudge
+// is added to theirs, in percent of a step, -50..50, as far as that goes.
+type MoveSteps struct {
+	OnSteps `tstype:",extends"`
+	By      int  `json:"by"`
+	Nudge   int  `json:"nudge,omitempty"`
+	Copy    bool `json:"copy,omitempty"`
 }
 
 // ReverseSteps turns what the steps hold back to front.

@@ -22,12 +22,12 @@ export const instrumentOf = (lane: Lane): Instrument | null =>
 
 /** What is to be heard of the open clip; null: nothing. */
 export function heardOf(s: App): Performance | null {
-  const { view, piece, hearing } = s;
+  const { view, piece } = s;
   const clip = clipOf(s);
   if (!view || !piece || !clip) return null;
   return {
-    name: `${s.clip} ${hearing?.name ?? ""} ${s.tried?.name ?? ""}`,
-    atBar: s.atBar || hearing !== null,
+    name: `${s.clip} ${s.tried?.name ?? ""}`,
+    atBar: s.atBar,
     tempo: piece.tempo,
     from: 0,
     ticks: view.ticks,
@@ -40,8 +40,7 @@ export function heardOf(s: App): Performance | null {
     parts: view.lanes.flatMap((lane, i): Part[] => {
       const doc = clip.lanes[i];
       if (doc?.id !== lane.id) return []; // an answer is under way
-      const { id, audible } = lane;
-      const { notes, controls, bends, pressures } = hearing?.lane === id ? hearing.sound : lane;
+      const { id, audible, notes, controls, bends, pressures, wheels } = lane;
       const instrument = instrumentOf(doc);
       const on = kindOf(doc).acts?.(doc).on ?? "";
       return [
@@ -54,7 +53,7 @@ export function heardOf(s: App): Performance | null {
           controls,
           bends,
           pressures,
-          wheels: hearing?.lane === id ? [] : lane.wheels,
+          wheels,
         },
       ];
     }),
@@ -78,7 +77,6 @@ export function newestOf(state: () => App): () => Performance | null {
       now.piece !== of?.piece ||
       now.words !== of?.words ||
       now.clip !== of?.clip ||
-      now.hearing !== of?.hearing ||
       now.atBar !== of?.atBar
     ) {
       made = heardOf(now);

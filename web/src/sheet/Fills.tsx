@@ -4,6 +4,7 @@ import type { Lane as LaneView } from "../api/gen/view.gen";
 import { Choice } from "../controls/Choice";
 import { NumberBox } from "../controls/NumberBox";
 import { laneFact } from "../api/facts";
+import { freeNotes } from "../api/free";
 import { giveBack } from "../controls/hands";
 import { many } from "../words";
 import { onChosen, type Chosen } from "../state/actions";
@@ -52,12 +53,14 @@ const fill = (build: (on: Chosen) => Op) => void onChosen(build);
 export function Fills({ lane, view }: LaneProps) {
   const selection = useApp((s) => s.selection);
   const version = useApp((s) => s.version); // what was kept is what the next turn begins from
-  const others = useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && placesOf(l) > 0) ?? [];
+  const others =
+    useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && (placesOf(l) > 0 || freeNotes(l))) ?? [];
   const count = placesOf(lane);
   const total = spanOf(view, selection, count);
   const hits = affected(useApp.getState()).filter((n) => stepsOf(lane)[n - 1]?.on).length;
   const [every, setEvery] = useState(2);
   const [from, setFrom] = useState("");
+  const [taken, setTaken] = useState({ loudness: false, lengths: false });
   const source = others.find((l) => l.id === from) ?? others[0];
   const most = laneFact.steps.high;
   const { Fills: Own } = kindOf(lane);
@@ -105,12 +108,25 @@ export function Fills({ lane, view }: LaneProps) {
             words={Object.fromEntries(others.map((l) => [l.id, l.name]))}
             onChange={setFrom}
           />
-          <Do label="Take its rhythm" run={() => fill((on) => ({ op: "fill.from", ...on, from: source.id }))} />
+          <Do
+            label="Take its rhythm"
+            run={() => fill((on) => ({ op: "fill.from", ...on, from: source.id, ...taken }))}
+          />
           <Do
             label="Its rests"
             title="Hits where the other lane rests"
             run={() => fill((on) => ({ op: "fill.from", ...on, from: source.id, rests: true }))}
           />
+          {(["loudness", "lengths"] as const).map((what) => (
+            <label key={what}>
+              <input
+                type="checkbox"
+                checked={taken[what]}
+                onChange={(e) => setTaken({ ...taken, [what]: e.target.checked })}
+              />{" "}
+              with its {what}
+            </label>
+          ))}
         </div>
       )}
       <Own lane={lane} view={view} />

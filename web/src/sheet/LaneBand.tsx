@@ -5,6 +5,7 @@ import type { Harmony, Lane as LaneView } from "../api/gen/view.gen";
 import { noteAt, slotAt, yOf } from "../canvas/drawing/geometry";
 import { lastAt } from "../sorted";
 import { GUTTER } from "../canvas/drawing/ground";
+import { overSeam, takeSeam } from "../canvas/gestures/seams";
 import type { Draft, Gesture, Ground, Point } from "../canvas/gestures/gesture";
 import { onEscape, spent } from "../controls/hands";
 import { eraseOp } from "../api/free";
@@ -202,7 +203,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
       return;
     }
     met.current = [met.current[1]!, noteUnder(p) >= 0];
-    gesture.current = kind.begin(g, p);
+    gesture.current = takeSeam(g, p) ?? kind.begin(g, p);
     canvas.current!.setPointerCapture(e.pointerId);
     if (!gesture.current) return;
     setBegun({ lane, view });
@@ -221,7 +222,8 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     if (note < 0 ? now !== null : now?.lane !== lane.id || now.note !== note) {
       useApp.getState().set({ hover: note < 0 ? null : { lane: lane.id, note } });
     }
-    canvas.current!.style.cursor = p.x < GUTTER ? "default" : kind.pointer(ground(), p, note);
+    const g = ground();
+    canvas.current!.style.cursor = p.x < GUTTER ? "default" : overSeam(g, p) ? "col-resize" : kind.pointer(g, p, note);
   };
   const stop = () => {
     settle();

@@ -21,8 +21,9 @@ interface Turned {
 /** The edits that dials stand for, over so many steps of which so many are on. */
 function editsOf(on: Chosen, t: Turned, total: number, hits: number): Op[] {
   const over = Math.min(t.over ?? total, total);
-  const spread = t.hits !== undefined || t.over !== undefined || t.turn !== undefined;
+  const spread = t.hits !== undefined || t.over !== undefined;
   return [
+    ...(!spread && t.turn ? [{ op: "steps.rotate" as const, ...on, by: t.turn, only: "rhythm" }] : []),
     ...(spread
       ? [{ op: "fill.even" as const, ...on, hits: Math.min(t.hits ?? hits, over), over, turn: t.turn ?? 0 }]
       : []),

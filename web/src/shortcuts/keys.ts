@@ -46,7 +46,7 @@ const sharedKeys: Key[] = [
     useSheet.getState().set({ loop: null });
   }),
   key("Mod+c", "Ctrl C", "Many", "Copy", copySteps),
-  key("Mod+v", "Ctrl V", "Many", "Paste at the cursor; a lane that was copied, into the clip", pasteSteps),
+  key("Mod+v", "Ctrl V", "Many", "Paste at the cursor; a lane that was copied, into the clip", () => pasteSteps()),
   key("Mod+d", "Ctrl D", "Many", "Repeat the selection after itself", repeatSteps),
   key("w", "W", "Many", "Double the lane with its content", () => void app().edit([{ op: "lane.double", ...here() }])),
   {

@@ -206,7 +206,12 @@ export function copySteps(): void {
 
 /** Writes steps into places of a lane, rising, which grows as far as it must; those that it has no
  * room for are told. */
-function writeInto(places: readonly number[], content: readonly Step[], loose: (there: Lane) => boolean): void {
+function writeInto(
+  places: readonly number[],
+  content: readonly Step[],
+  loose: (there: Lane) => boolean,
+  only = "",
+): void {
   const { edit, select, set } = app();
   const { clip, lane } = here();
   const most = laneFact.steps.high;
@@ -223,7 +228,7 @@ function writeInto(places: readonly number[], content: readonly Step[], loose: (
     const steps = fits.map((n) => n + 1);
     return [
       ...grown,
-      { op: "steps.write", clip, lane, steps, content: content.slice(0, fits.length), loose: loose(there) },
+      { op: "steps.write", clip, lane, steps, content: content.slice(0, fits.length), loose: loose(there), only },
     ];
   }).then((made) => {
     if (!made) return;
@@ -233,9 +238,10 @@ function writeInto(places: readonly number[], content: readonly Step[], loose: (
   });
 }
 
-/** Pastes from the cursor on. Of steps of a lane of another kind the rhythm is taken; what the lane
- * plays stays. */
-export function pasteSteps(): void {
+/** Pastes from the cursor on; with only one part of it: pitches, rhythm, velocities, lengths, chance. Of steps of a lane
+ * of another kind the rhythm is taken; what the lane plays stays. One part of a few steps is pasted over all that are
+ * selected, again and again. */
+export function pasteSteps(only = ""): void {
   const { clipboard, selection, cursor, set } = app();
   const own = laneOf(app());
   if (!own) return;
@@ -243,10 +249,12 @@ export function pasteSteps(): void {
   else if (!placesOf(own)) set({ error: `${own.name} has no steps of its own to paste into.` });
   else {
     const first = selection[0] ?? cursor;
+    const over = only && selection.length > 1 ? selection : clipboard.steps.map((_, i) => first + i);
     writeInto(
-      clipboard.steps.map((_, i) => first + i),
-      clipboard.steps,
+      over,
+      over.map((_, i) => clipboard.steps[i % clipboard.steps.length]!),
       (there) => clipboard.kind !== there.kind,
+      only,
     );
   }
 }

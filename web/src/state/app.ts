@@ -1,7 +1,7 @@
 import type { HeldPiece } from "../api/held";
 import type { Mend } from "../api/gen/render.gen";
 import type { Lane, Op, Step } from "../api/gen/schema.gen";
-import type { Shown, Sounding, State, TakeRequest } from "../api/gen/server.gen";
+import type { Shown, State, TakeRequest } from "../api/gen/server.gen";
 import type { Clip as ClipView, Vocabulary } from "../api/gen/view.gen";
 import type { Unsaved } from "./saving";
 import type { Tried } from "./tried";
@@ -80,8 +80,6 @@ export interface App {
   drawer: "index" | "margin" | null;
   hover: { lane: string; note: number } | null;
   audition: boolean;
-  /** What is heard in a lane's place while it is being chosen; null: the lane itself. */
-  hearing: { name: string; lane: string; sound: Sounding } | null;
   /** Variants are listened to in an order that was drawn, under no names until it is told. */
   blind: { order: readonly string[]; told: boolean } | null;
   /** Another clip begins at the next bar line, where it plays; or else at once. */
@@ -141,7 +139,6 @@ export const nowhere = {
   panel: null,
   drawer: null,
   hover: null,
-  hearing: null,
   blind: null,
   tried: null,
 } satisfies Partial<App>;

@@ -3,10 +3,12 @@ import { api } from "../api/client";
 import { Choice } from "../controls/Choice";
 import { ChoiceField, NumberField } from "../controls/Field";
 import { FilePick } from "../controls/FilePick";
+import { PointList } from "../controls/PointList";
 import { facts } from "../api/facts";
 import { setPiece } from "../state/actions";
 import { setLoudness, useLoud } from "../state/player";
 import { useApp } from "../state/store";
+import { keptOf } from "../state/tried";
 import { beatNames } from "./beats";
 import css from "./TopBar.module.css";
 
@@ -14,27 +16,29 @@ const fact = facts.piece;
 
 /** Stands for a template of the piece's own among the built-in ones. */
 const OWN = "own";
+const NONE = "none";
 
 /** The groove template with its amounts, swing, its grid, and the seed of chance. */
 export function GrooveFields() {
-  const piece = useApp((s) => s.piece)!;
+  const piece = useApp((s) => keptOf(s).piece)!;
   const templates = useApp((s) => s.words?.templates) ?? [];
   const { groove } = piece;
   const own = groove.template !== null && typeof groove.template !== "string" ? groove.template.name : null;
   const name = typeof groove.template === "string" ? groove.template : own === null ? "" : OWN;
   return (
     <div className={css.popover}>
-      <label htmlFor="template" title={fact.groove.fields.template.doc}>
-        Template
-      </label>
-      <Choice
-        id="template"
-        label="Groove template"
-        value={name}
-        all={["", ...(own === null ? [] : [OWN]), ...templates]}
-        words={{ "": "none", [OWN]: own ?? "" }}
-        onChange={(next) => next !== OWN && setPiece({ groove: { template: next || null } })}
-      />
+      <span title={fact.groove.fields.template.doc}>Template</span>
+      <div className={css.templates}>
+        <PointList
+          label="Groove template"
+          standing={name || NONE}
+          items={["", ...(own === null ? [] : [OWN]), ...templates].map((t) => ({
+            name: t || NONE,
+            label: t === OWN ? own : t || NONE,
+            edit: t === OWN ? [] : [{ op: "piece.set", patch: { groove: { template: t || null } } }],
+          }))}
+        />
+      </div>
       {groove.template !== null && (
         <>
           <NumberField

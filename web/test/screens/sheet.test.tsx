@@ -148,13 +148,21 @@ describe("fills", () => {
     ["Set every", { op: "fill.every", every: 2 }],
     ["2 of 3", { op: "fill.share", take: 2, of: 3 }],
     ["Double", { op: "fill.double" }],
-    ["Take its rhythm", { op: "fill.from", from: "reed" }],
+    ["Take its rhythm", { op: "fill.from", from: "reed", loudness: false, lengths: false }],
     ["Its rests", { op: "fill.from", from: "reed", rests: true }],
   ])("%s, on all steps", async (name, op) => {
     const person = fills();
     expect(screen.getByText("On all 32 steps")).toBeVisible();
     await person.click(button(name));
     await waitFor(() => expect(sent()).toEqual([{ ...op, clip: "keel", lane: "low", steps: all }]));
+  });
+  test("a rhythm is taken with its loudness and lengths, if asked", async () => {
+    const person = fills();
+    await person.click(screen.getByRole("checkbox", { name: "with its loudness" }));
+    await person.click(screen.getByRole("checkbox", { name: "with its lengths" }));
+    await person.click(button("Take its rhythm"));
+    const taken = { op: "fill.from", from: "reed", loudness: true, lengths: true };
+    await waitFor(() => expect(sent()).toEqual([{ ...taken, clip: "keel", lane: "low", steps: all }]));
   });
 });
 
@@ -231,14 +239,19 @@ describe("groove and beat", () => {
   test("a template is chosen and let go", async () => {
     open("keel");
     const { person } = show(<GrooveFields />);
-    const choice = field("Groove template") as HTMLSelectElement;
-    const name = [...choice.options]
-      .map((o) => o.text)
-      .find((text) => text !== "none" && !choice.selectedOptions[0]!.text.includes(text))!;
-    await person.selectOptions(choice, name);
-    await waitFor(() => expect(last()).toEqual({ groove: { template: name } }));
-    await person.selectOptions(choice, "none");
+    await person.click(button("Rolling"));
+    await waitFor(() => expect(last()).toEqual({ groove: { template: "Rolling" } }));
+    await person.click(button("none"));
     await waitFor(() => expect(last()).toEqual({ groove: { template: null } }));
+  });
+  test("a template that is pointed at is tried, and left when the hand goes", async () => {
+    open("keel");
+    const { person } = show(<GrooveFields />);
+    await person.hover(button("Rolling"));
+    await waitFor(() => expect(useApp.getState().tried?.name).toBe("Rolling"));
+    await person.unhover(button("Rolling"));
+    expect(useApp.getState().tried).toBeNull();
+    expect(sent()).toEqual([]);
   });
   test("swing and its grid", async () => {
     open("keel");

@@ -125,7 +125,7 @@ describe("rhythm by dials", () => {
     ["Hits", "5", { op: "fill.even", hits: 5, over: 32, turn: 0 }],
     ["Over so many steps", "8", { op: "fill.even", hits: 6, over: 8, turn: 0 }],
     ["Over so many steps", "4", { op: "fill.even", hits: 4, over: 4, turn: 0 }],
-    ["Rotation", "3", { op: "fill.even", hits: 6, over: 32, turn: 3 }],
+    ["Rotation", "3", { op: "steps.rotate", by: 3, only: "rhythm" }],
     ["Thinned, %", "40", { op: "fill.thin", share: 40 }],
     ["Accents", "2", { op: "fill.accents", hits: 2, most: true }],
     ["Chance of all hits", "60", { op: "fill.chance", chance: 60 }],
@@ -161,7 +161,17 @@ describe("rhythm by dials", () => {
     await person.type(field("Rotation"), "{ArrowUp}{Enter}");
     await waitFor(() =>
       expect(sent()).toEqual([
-        { op: "fill.even", clip: "keel", lane: "low", steps: [4, 5, 9], hits: 3, over: 3, turn: 1 },
+        { op: "steps.rotate", clip: "keel", lane: "low", steps: [4, 5, 9], by: 1, only: "rhythm" },
+      ]),
+    );
+  });
+  test("hits that are spread anew are turned as they are spread", async () => {
+    const person = dials([3, 4, 8]);
+    await person.type(field("Hits"), "{ArrowDown}");
+    await person.type(field("Rotation"), "{ArrowUp}{Enter}");
+    await waitFor(() =>
+      expect(sent()).toEqual([
+        { op: "fill.even", clip: "keel", lane: "low", steps: [4, 5, 9], hits: 2, over: 3, turn: 1 },
       ]),
     );
   });

@@ -62,7 +62,7 @@ var makings = map[string]func(m *Maker) string{
 	},
 	"lane.set": func(m *Maker) string {
 		clip, lane := m.lane()
-		return fmt.Sprintf(`"clip":%q,"lane":%q,"patch":%s`, clip.ID, lane.ID, m.one(fmt.Sprintf(`{"name":%s}`, quoted(m.name())), `{"mute":true}`, `{"rate":"1/8T"}`, `{"channel":3}`, `{"restart":2}`, m.laneOf(lane.Kind, clip)))
+		return fmt.Sprintf(`"clip":%q,"lane":%q,"patch":%s`, clip.ID, lane.ID, m.one(fmt.Sprintf(`{"name":%s}`, quoted(m.name())), `{"mute":true}`, `{"rate":"1/8T"}`, `{"channel":3}`, `{"restart":2}`, `{"modulators":[{"on":"velocity","from":20,"to":90,"every":"1/16"}]}`, m.laneOf(lane.Kind, clip)))
 	},
 	"lane.remove": func(m *Maker) string { return m.onLane() },
 	"lane.copy":   func(m *Maker) string { return m.onLane() },
@@ -75,12 +75,17 @@ var makings = map[string]func(m *Maker) string{
 	"steps.set":   func(m *Maker) string { return m.onSteps() + `"patch":` + m.step() },
 	"steps.write": func(m *Maker) string {
 		text, n := m.onSome()
-		return text + fmt.Sprintf(`"loose":true,"content":[%s]`, m.list(n, m.step))
+		return text + fmt.Sprintf(`"loose":true,"only":%q,"content":[%s]`, m.one("", "rhythm", "velocities", "lengths", "chance"), m.list(n, m.step))
 	},
 	"steps.transpose": func(m *Maker) string {
 		return m.onSteps() + fmt.Sprintf(`"unit":%q,"by":%d`, m.one("degree", "semitone", "octave"), m.number(-2, 2))
 	},
-	"steps.rotate":  func(m *Maker) string { return m.onSteps() + fmt.Sprintf(`"by":%d`, m.number(-3, 3)) },
+	"steps.rotate": func(m *Maker) string {
+		return m.onSteps() + fmt.Sprintf(`"by":%d,"only":%q`, m.number(-3, 3), m.one("", "pitches", "rhythm", "lengths"))
+	},
+	"steps.move": func(m *Maker) string {
+		return m.onSteps() + fmt.Sprintf(`"by":%d,"nudge":%d,"copy":%t`, m.number(-2, 2), m.one0(0, 0, 30, -20), m.Pick(2) == 0)
+	},
 	"steps.reverse": func(m *Maker) string { return m.onSteps() },
 	"step.drag":     func(m *Maker) string { return m.stepAnd(nil, `"ticks":%d`, m.number(1, 900)) },
 	"notes.put": func(m *Maker) string {
@@ -216,7 +221,7 @@ var makings = map[string]func(m *Maker) string{
 	"fill.from": func(m *Maker) string {
 		clip, lane := m.lane()
 		other := clip.Lanes[m.Pick(len(clip.Lanes))].ID
-		return fmt.Sprintf(`"clip":%q,"lane":%q,"steps":[1],"from":%q`, clip.ID, lane.ID, other)
+		return fmt.Sprintf(`"clip":%q,"lane":%q,"steps":[1],"from":%q%s`, clip.ID, lane.ID, other, m.one("", `,"rests":true`, `,"loudness":true,"lengths":true`))
 	},
 	"fill.contour": func(m *Maker) string {
 		text, n := m.onSome(bass...)

@@ -141,11 +141,14 @@ export interface FillEven extends OnSteps {
 }
 /**
  * FillFrom takes the rhythm of another lane: steps are on where it begins to
- * sound, by the grid, or, with Rests, where it does not.
+ * sound, by the grid, or, with Rests, where it does not. With Loudness they are struck as
+ * hard as it is, with Lengths they last as long, where it begins to sound.
  */
 export interface FillFrom extends OnSteps {
   from: string;
   rests?: boolean;
+  loudness?: boolean;
+  lengths?: boolean;
 }
 /**
  * FillContour sets the pitches of the steps, one place for each; null leaves a
@@ -696,11 +699,14 @@ export interface SetSteps extends OnSteps {
 }
 /**
  * WriteSteps puts whole steps onto those named, one by one. With Loose they are steps of a
- * lane of another kind, whose rhythm is taken: what the steps play stays.
+ * lane of another kind, whose rhythm is taken: what the steps play stays. With Only the
+ * steps take one part of what is written: "pitches", "rhythm" (on, velocity, gate, tie,
+ * ratchet and nudge), "velocities", "lengths" (gate and tie) or "chance" (and rounds).
  */
 export interface WriteSteps extends OnSteps {
   content: unknown[];
   loose?: boolean;
+  only?: string;
 }
 /**
  * TransposeSteps moves notes by so many of a unit: "degree", "semitone", "octave".
@@ -711,10 +717,21 @@ export interface TransposeSteps extends OnSteps {
 }
 /**
  * RotateSteps moves what the steps hold later among themselves, the last ones
- * coming round to the front.
+ * coming round to the front; with Only one part of it, as of WriteSteps.
  */
 export interface RotateSteps extends OnSteps {
   by: number /* int */;
+  only?: string;
+}
+/**
+ * MoveSteps moves steps so many places later, with all that their ties run through. What stands
+ * there takes the places that they leave; with Copy it is written over, and they stay, too. Nudge
+ * is added to theirs, in percent of a step, -50..50, as far as that goes.
+ */
+export interface MoveSteps extends OnSteps {
+  by: number /* int */;
+  nudge?: number /* int */;
+  copy?: boolean;
 }
 /**
  * ReverseSteps turns what the steps hold back to front.

@@ -97,6 +97,8 @@ interface Known {
   span: readonly number[];
   /** Where the first round ends. */
   firstRound: number;
+  /** Where rounds begin, and where the last ends if nothing cuts it. */
+  seams: readonly number[];
   portamento: Portamento[];
 }
 
@@ -113,11 +115,20 @@ export function knownOf(view: LaneView): Known {
         [],
       ),
       firstRound: second < 0 ? Number.POSITIVE_INFINITY : view.slotAt[second]!,
+      seams: seamsOf(view),
       portamento: portamentoOf(view),
     };
     known.set(view, k);
   }
   return k;
+}
+
+function seamsOf(view: LaneView): number[] {
+  const { rounds, slotAt } = view;
+  const out = slotAt.filter((_, k) => k === 0 || rounds[k] !== rounds[k - 1]);
+  const last = rounds.filter((r) => r === rounds.at(-1)).length;
+  if (last > 0 && last === view.round) out.push(slotAt.at(-1)! + view.stepTicks);
+  return out;
 }
 
 function portamentoOf(view: LaneView): Portamento[] {

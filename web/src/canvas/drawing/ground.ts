@@ -113,6 +113,20 @@ export function drawSlots(pen: Pen, p: Picture, { x, from, to }: Axis): void {
     }
     if (k > 0 && view.rounds[k] !== view.rounds[k - 1]) drawSeam(pen, left, band.height);
   }
+  if (!band.open || view.clocked) return;
+  // By its marks a window is dragged at its ends, too.
+  const { seams } = knownOf(view);
+  if ("window" in p.lane && p.lane.window && seams.length) drawMark(pen, x(seams[0]!));
+  if (seams.at(-1) === p.ticks) drawMark(pen, x(p.ticks));
+}
+
+function drawMark(pen: Pen, left: number): void {
+  pen.fillStyle = token("ink-2");
+  pen.beginPath();
+  pen.moveTo(left - 3.5, 0);
+  pen.lineTo(left + 3.5, 0);
+  pen.lineTo(left, 5);
+  pen.fill();
 }
 
 /** A seam: where the lane's round starts again, drawn as a stitched line. */
@@ -125,12 +139,7 @@ export function drawSeam(pen: Pen, left: number, height: number): void {
   pen.lineTo(left, height);
   pen.stroke();
   pen.setLineDash([]);
-  pen.fillStyle = token("ink-2");
-  pen.beginPath();
-  pen.moveTo(left - 3.5, 0);
-  pen.lineTo(left + 3.5, 0);
-  pen.lineTo(left, 5);
-  pen.fill();
+  drawMark(pen, left);
 }
 
 /** How strongly something is drawn: what sounds as it did in the first round lighter,

@@ -1,8 +1,5 @@
-import type { Cell } from "../../api/gen/piece.gen";
-import type { Op, Step } from "../../api/gen/schema.gen";
 import { stepFacts } from "../../api/facts";
-import { laneIn, stepsOf, useApp } from "../../state/store";
-import type { App } from "../../state/app";
+import { laneIn, placesOf, stepsOf, useApp } from "../../state/store";
 import { slotAt } from "../drawing/geometry";
 import type { Draft, Gesture, Ground, Point } from "./gesture";
 
@@ -36,6 +33,7 @@ export function moveAside(g: Ground, p: Point, step: number, shown: (to: number)
   const chosen = selection.includes(step) ? selection : [step];
   const { slots } = g.view;
   const begun = slotAt(g.view, g.tick(p.x));
+  const range = stepFacts(g.lane.kind).nudge!;
   let [by, nudge, copies] = [0, 0, false];
   return {
     heard: true,
@@ -46,14 +44,20 @@ export function moveAside(g: Ground, p: Point, step: number, shown: (to: number)
       const slot = Math.min(Math.max(begun + whole, 0), slots.length - 1);
       const count = stepsOf(g.lane).length;
       by = Math.min(Math.max(slots[slot]! - slots[begun]!, -chosen[0]!), count - 1 - chosen.at(-1)!);
-      nudge = now.shift ? Math.round((away - whole) * 100) : 0;
+      nudge = now.shift ? Math.min(Math.max(Math.round((away - whole) * 100), range.low), range.high) : 0;
       copies = now.alt;
       return shown(step + by);
     },
     end: () => {
       if (!by && !nudge) return;
       const { edit, select } = useApp.getState();
-      void edit((now) => arranged(now, g, chosen, by, nudge, copies)).then(
+      void edit((now) => {
+        const lane = laneIn(now, g.clip, g.lane.id);
+        const steps = chosen.filter((n) => lane && n < placesOf(lane)).map((n) => n + 1);
+        return steps.length
+          ? [{ op: "steps.move", clip: g.clip, lane: g.lane.id, steps, by, nudge, copy: copies }]
+          : [];
+      }).then(
         (made) =>
           made &&
           select(
@@ -63,36 +67,4 @@ export function moveAside(g: Ground, p: Point, step: number, shown: (to: number)
       );
     },
   };
-}
-
-/** The edit that moves steps by so many. */
-export function arranged(
-  now: App,
-  g: Ground,
-  chosen: readonly number[],
-  by: number,
-  nudge: number,
-  copies: boolean,
-): Op[] {
-  const lane = laneIn(now, g.clip, g.lane.id);
-  const steps = lane ? stepsOf(lane) : [];
-  const from = chosen.filter((n) => steps[n + by]);
-  if (!lane || !from.length) return [];
-  const range = stepFacts(lane.kind).nudge!;
-  const to = from.map((n) => n + by);
-  const next = new Map<number, Step>();
-  if (!copies) {
-    // What stands where they go takes the places that they leave, in turn.
-    const left = from.filter((n) => !to.includes(n));
-    const met = to.filter((n) => !from.includes(n));
-    left.forEach((n, i) => next.set(n, steps[met[i]!]!));
-  }
-  from.forEach((n, i) => {
-    const own = steps[n]! as Step & Cell;
-    const moved = Math.min(Math.max(own.nudge + nudge, range.low), range.high);
-    next.set(to[i]!, { ...own, nudge: moved });
-  });
-  const places = [...next.keys()].sort((a, b) => a - b);
-  const content = places.map((n) => next.get(n)!);
-  return [{ op: "steps.write", clip: g.clip, lane: lane.id, steps: places.map((n) => n + 1), content }];
 }

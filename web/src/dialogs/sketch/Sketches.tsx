@@ -5,6 +5,7 @@ import { api } from "../../api/client";
 import type { Op } from "../../api/gen/schema.gen";
 import type { Request, VaryRequest } from "../../api/gen/sketch.gen";
 import type { Proposal, Sketching } from "../../api/gen/server.gen";
+import type { Clip as ClipView } from "../../api/gen/view.gen";
 import { playLoop } from "../../state/player";
 import { Choice } from "../../controls/Choice";
 import { NumberBox } from "../../controls/NumberBox";
@@ -12,6 +13,7 @@ import { freeNotes } from "../../api/free";
 import { kindOf } from "../../lanes/kinds";
 import { onNext, useNext } from "../../input/taught";
 import { clipOf, laneOf, message, useApp } from "../../state/store";
+import { keptOf } from "../../state/tried";
 import { Dialog } from "../Dialog";
 import { Caption, Drawing } from "./Card";
 import { Dials, type Set } from "./Dials";
@@ -30,13 +32,15 @@ interface Row {
 
 const COUNT = 6;
 
+const barsOf = (view: ClipView | null) => Math.max(Math.round((view?.ticks ?? 0) / (view?.barTicks ?? 1)), 1);
+
 /** Proposals for the lane that is open: made by chance, heard over the loop, and taken or not. */
 export function Sketches() {
   const { id, clip, lane: laneId } = useApp.getState();
-  const lane = useApp(laneOf);
-  const view = useApp((s) => s.view);
-  const bars = useApp((s) => Math.max(Math.round((s.view?.ticks ?? 0) / (s.view?.barTicks ?? 1)), 1));
-  const index = useApp((s) => clipOf(s)?.lanes.findIndex((l) => l.id === laneId) ?? -1);
+  const lane = useApp((s) => laneOf(keptOf(s)));
+  const view = useApp((s) => keptOf(s).view);
+  const bars = useApp((s) => barsOf(keptOf(s).view));
+  const index = useApp((s) => clipOf(keptOf(s))?.lanes.findIndex((l) => l.id === laneId) ?? -1);
   const free = useMemo(
     () => (lane && freeNotes(lane) ? { rate: "1/16", bars: Math.min(bars, 16) } : null),
     [lane, bars],
@@ -55,7 +59,7 @@ export function Sketches() {
   const [heard, setHeard] = useState(-1);
   const [problem, setProblem] = useState("");
   const close = () => useApp.getState().set({ panel: null });
-  useEffect(() => () => useApp.getState().set({ hearing: null }), []);
+  useEffect(() => () => useApp.getState().leave(), []);
   const look = useCallback(
     () => api.tempers(id, clip, laneId, free).then(setOffered, (e: unknown) => setProblem(message(e))),
     [id, clip, laneId, free],
@@ -98,23 +102,13 @@ export function Sketches() {
           setRow(asking);
           setProblem("");
           setHeard(-1);
-          useApp.getState().set({ hearing: null });
+          useApp.getState().leave();
         },
         (e: unknown) => last.current === asking && setProblem(message(e)),
       );
     });
   }, [id, clip, laneId, asking]);
 
-  const hear = useCallback(
-    (k: number) => {
-      const one = shown?.[k];
-      if (!one) return;
-      setHeard(k);
-      useApp.getState().set({ hearing: { name: `${one.seed} ${k}`, lane: laneId, sound: one.sound } });
-      void playLoop();
-    },
-    [shown, laneId],
-  );
   /** The edits that take one of what is shown. */
   const taking = useCallback(
     (k: number, more: { asClip?: boolean } = {}): Op[] => {
@@ -125,6 +119,20 @@ export function Sketches() {
       return [{ op: "lane.sketch", ...on, request: row.sketch! }];
     },
     [shown, row, clip, laneId],
+  );
+  /** Tries one of what is shown in the lane's place. */
+  const hear = useCallback(
+    (k: number) => {
+      const one = shown?.[k];
+      if (!one) return;
+      setHeard(k);
+      void useApp
+        .getState()
+        .attempt(taking(k), `${one.seed} ${k}`)
+        .then((why) => setProblem(why));
+      void playLoop();
+    },
+    [shown, taking],
   );
   const take = async (k: number) => {
     const ops = taking(k);
@@ -138,6 +146,7 @@ export function Sketches() {
   const keep = async (k: number) => {
     if (await useApp.getState().edit(taking(k, { asClip: true })))
       useApp.getState().set({ remark: "It is kept as a variant of the clip." });
+    if (k === heard) hear(k); // an edit ends what is tried
   };
   const { stands, teaching } = useNext();
   useEffect(() => onNext(() => shown?.length && hear((heard + 1) % shown.length)), [shown, hear, heard]);

@@ -1,11 +1,13 @@
-import { Menu } from "@mantine/core";
 import type { BoardChord, BoardOther } from "../../api/gen/chords.gen";
 import { useBoard } from "../../api/queries";
-import { audition } from "../../state/player";
+import { audition, isPlaying } from "../../state/player";
 import { Choice } from "../../controls/Choice";
+import { PointList } from "../../controls/PointList";
+import { Popup } from "../../controls/Popup";
+import { usePointing } from "../../state/pointing";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
-import { placeDegree, takeChord } from "./actions";
+import { placeDegree, stackOp, takeOp, walkOn } from "./actions";
 import type { ChordsLane } from "./chords";
 import css from "./chords.module.css";
 import { useChords } from "./state";
@@ -20,6 +22,9 @@ export function Board({ lane }: LaneProps<ChordsLane>) {
   const kinds = useApp((s) => s.words?.stacks) ?? [];
   const { kind, set } = useChords();
   const { data: board } = useBoard(id, version, clip, lane.id, Math.min(cursor, lane.steps.length - 1) + 1);
+  // Over the loop what is pointed at is heard where it would stand; else a press lets it be heard alone.
+  const pointing = usePointing(false);
+  const tryDegree = (degree: number) => isPlaying() && pointing.point(`board ${degree}`, [stackOp(degree)]);
   return (
     <section className={css.board} aria-label="Chord board">
       <div className={css.boardHead}>
@@ -32,7 +37,7 @@ export function Board({ lane }: LaneProps<ChordsLane>) {
           onChange={(k) => set({ kind: k })}
         />
       </div>
-      <div className={css.cells}>
+      <div className={css.cells} onPointerLeave={() => pointing.name && pointing.leave()}>
         {board?.degrees.map(({ degree, chords }) => {
           const chord = chords.find((c) => c.kind === kind);
           return (
@@ -42,6 +47,9 @@ export function Board({ lane }: LaneProps<ChordsLane>) {
                 className={css.cell}
                 aria-label={`${degree} ${chord.symbol} ${chord.numeral}`}
                 title={`${chord.symbol}: key ${degree}`}
+                onPointerEnter={() => tryDegree(degree)}
+                onFocus={(e) => e.currentTarget.matches(":focus-visible") && tryDegree(degree)}
+                onBlur={() => pointing.name && pointing.leave()}
                 onPointerDown={() => audition(lane, chord.pitches)}
                 onClick={(e) => placeDegree(degree, e.detail === 0)}
               >
@@ -89,26 +97,34 @@ function Others({ others }: { others: BoardOther[] }) {
     groups.set(from, [...(groups.get(from) ?? []), o]);
   }
   return (
-    <Menu position="bottom-end">
-      <Menu.Target>
+    <Popup
+      button={
         <button className={css.cell} aria-label="Chords from other palettes ▾" title="From another palette">
           <span className={css.from}>from other palettes ▾</span>
         </button>
-      </Menu.Target>
-      <Menu.Dropdown style={{ maxHeight: 380, overflowY: "auto" }}>
-        {[...groups].map(([from, own]) => (
-          <div key={from}>
-            <Menu.Label>
-              {own[0]!.clipName}: {own[0]!.laneName}
-            </Menu.Label>
-            {own.map((o) => (
-              <Menu.Item key={o.place} onClick={() => takeChord(o.clip, o.lane, o.place)}>
-                {o.symbol} <span className="quiet">{o.numeral}</span>
-              </Menu.Item>
-            ))}
-          </div>
-        ))}
-      </Menu.Dropdown>
-    </Menu>
+      }
+      position="bottom-end"
+      width={260}
+      trapFocus
+    >
+      {(close) => (
+        <PointList
+          label="Chords of other palettes"
+          items={[...groups].flatMap(([from, own]) =>
+            own.map((o, i) => ({
+              name: `${from} ${o.place}`,
+              label: o.symbol,
+              detail: o.numeral,
+              under: i === 0 ? `${o.clipName}: ${o.laneName}` : undefined,
+              edit: [takeOp(o.clip, o.lane, o.place)],
+            })),
+          )}
+          onKept={() => {
+            walkOn();
+            close();
+          }}
+        />
+      )}
+    </Popup>
   );
 }

@@ -7,28 +7,54 @@ import { useChords } from "./state";
 
 const app = useApp.getState;
 
+/** The step that a chord is placed at. */
+const placeHere = (): number => {
+  const { cursor, selection } = app();
+  return selection.length === 1 ? selection[0]! : cursor;
+};
+
+const atCursor = (): Chosen => ({ ...here(), steps: [placeHere() + 1] });
+
 /** Places a chord at the cursor, lets it be heard, and walks on to the next step. */
-function placeAt(build: (on: Chosen) => Op, heard: boolean): void {
-  const { cursor, selection, edit, select } = app();
+function placeAt(op: Op, heard: boolean): void {
+  const { edit } = app();
   const { clip, lane } = here();
   const own = laneOf(app());
   if (!own) return;
-  const at = selection.length === 1 ? selection[0]! : cursor;
-  const next = Math.min(at + 1, placesOf(own) - 1);
-  const count = placesOf(own);
-  void edit([build({ clip, lane, steps: [at + 1] })]).then((made) => {
+  const at = placeHere();
+  void edit([op]).then((made) => {
     const [there, view] = [laneIn(app(), clip, lane), laneViewOf(app())];
     if (heard && made && there && view?.id === lane) audition(there, view.pitches[at] ?? []);
   });
-  if (count > 1) select([next], next);
+  walkOn();
 }
 
-/** The chord on a degree of the key, of the kind that is chosen. */
-export const placeDegree = (degree: number, heard = true): void =>
-  placeAt((on) => ({ op: "chords.stack", ...on, degree, kind: useChords.getState().kind }), heard);
+/** Goes on to the step after the one that a chord was placed at. */
+export function walkOn(): void {
+  const own = laneOf(app());
+  const count = own ? placesOf(own) : 0;
+  const next = Math.min(placeHere() + 1, count - 1);
+  if (count > 1) app().select([next], next);
+}
 
-export const takeChord = (fromClip: string, fromLane: string, place: number): void =>
-  placeAt((on) => ({ op: "chords.take", ...on, fromClip, fromLane, place }), true);
+/** Puts the chord on a degree of the key, of the kind that is chosen, at the cursor. */
+export const stackOp = (degree: number): Op => ({
+  op: "chords.stack",
+  ...atCursor(),
+  degree,
+  kind: useChords.getState().kind,
+});
+
+export const placeDegree = (degree: number, heard = true): void => placeAt(stackOp(degree), heard);
+
+/** Takes a chord of a palette to the cursor. */
+export const takeOp = (fromClip: string, fromLane: string, place: number): Op => ({
+  op: "chords.take",
+  ...atCursor(),
+  fromClip,
+  fromLane,
+  place,
+});
 
 const only = () => useChords.getState().only;
 

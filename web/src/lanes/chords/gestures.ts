@@ -2,6 +2,7 @@ import type { Rung } from "../../api/gen/pitch.gen";
 import type { Op } from "../../api/gen/schema.gen";
 import type { ChordMark } from "../../api/gen/render.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../canvas/drawing/geometry";
+import { moveAside, upOrAside } from "../../canvas/gestures/aside";
 import { dragEnd, onRail, frameSteps, nearEnd } from "../../canvas/gestures/shared";
 import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { useApp } from "../../state/store";
@@ -89,7 +90,7 @@ function addTones(g: ChordsGround, p: Point): Gesture {
   };
 }
 
-/** Takes a tone away, or moves it up and down. */
+/** Takes a tone away, or moves it up and down, or its chord aside, or those that are selected with it. */
 function dragTone(g: ChordsGround, p: Point, note: number): Gesture {
   const { pitch } = g.view.notes[note]!;
   const step = stepAt(g, g.tick(p.x));
@@ -97,13 +98,16 @@ function dragTone(g: ChordsGround, p: Point, note: number): Gesture {
   const { only } = useChords.getState();
   const on = { clip: g.clip, lane: g.lane.id, step: step + 1, only };
   let to = from;
-  useApp.getState().select([step], step);
-  return {
+  const app = useApp.getState();
+  if (!app.selection.includes(step)) app.select([step], step);
+  const takeAway = () => edit([{ op: "chords.tone", ...on, at: place(rungOf(g, pitch) ?? from) }]);
+  const up: Gesture = {
     lifts: true,
     get heard() {
       return to.pitch !== from.pitch; // where it stood before, letting go takes it away
     },
     move: (now) => {
+      app.select([step], step);
       const next = nearestRung(g.band, now.y);
       if (next.pitch !== to.pitch) g.sound([next.pitch]);
       to = next;
@@ -112,17 +116,28 @@ function dragTone(g: ChordsGround, p: Point, note: number): Gesture {
     end: () => {
       if (to.pitch !== from.pitch)
         edit([{ op: "chords.drag", ...on, from: place(rungOf(g, pitch) ?? from), to: place(to) }]);
-      else edit([{ op: "chords.tone", ...on, at: place(rungOf(g, pitch) ?? from) }]);
+      else takeAway();
     },
   };
+  const all = g.view.pitches[step] ?? [];
+  return upOrAside(
+    p,
+    up,
+    moveAside(g, p, step, (to) => ({ ghosts: all.map((pitch) => ({ step: to, pitch })) })),
+    () => {
+      app.select([step], step);
+      takeAway();
+    },
+  );
 }
 
 const rungOf = (g: ChordsGround, pitch: number): Rung | undefined => g.view.ladder.find((r) => r.pitch === pitch);
 
-/** Selects a chord by its name, and moves it in time. */
+/** Selects a chord by its name, and moves it in time; with Alt a copy of it. */
 function dragName(g: ChordsGround, p: Point, mark: ChordMark): Gesture {
   const first = slotAt(g.view, g.tick(p.x));
   let slot = first;
+  let copies = false;
   const app = useApp.getState();
   app.select([mark.step], mark.step);
   g.sound(mark.pitches);
@@ -134,13 +149,20 @@ function dragName(g: ChordsGround, p: Point, mark: ChordMark): Gesture {
     heard: true,
     move: (now) => {
       slot = slotAt(g.view, g.tick(now.x));
+      copies = now.alt;
       const to = target();
       return to === mark.step ? {} : { ghosts: mark.pitches.map((pitch) => ({ step: to, pitch })) };
     },
     end: () => {
       const to = target();
       if (to === mark.step) return;
-      edit([{ op: "chords.move", clip: g.clip, lane: g.lane.id, step: mark.step + 1, to: to + 1 }]);
+      const on = { clip: g.clip, lane: g.lane.id };
+      const [step, by] = [mark.step + 1, to - mark.step];
+      edit([
+        copies
+          ? { op: "steps.move", ...on, steps: [step], by, copy: true }
+          : { op: "chords.move", ...on, step, to: to + 1 },
+      ]);
       useApp.getState().select([to], to);
     },
   };

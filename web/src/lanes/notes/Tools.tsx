@@ -4,7 +4,7 @@ import { NumberBox } from "../../controls/NumberBox";
 import { many } from "../../words";
 import { useApp } from "../../state/store";
 import type { LaneProps } from "../kind";
-import { Move, Pair } from "../steps/Tools";
+import { Move, Pair, PasteOnly } from "../steps/Tools";
 import css from "../steps/steps.module.css";
 import {
   bringToStart,
@@ -14,6 +14,7 @@ import {
   join,
   moveLater,
   paste,
+  pasteOnly,
   remove,
   repeat,
   stretch,
@@ -45,6 +46,7 @@ export function Tools({ lane }: LaneProps<NotesLane>) {
           Copy
         </button>
         <button onClick={paste}>Paste</button>
+        <PasteOnly disabled={!count} paste={pasteOnly} />
         <button onClick={() => void repeat()} disabled={!count}>
           Repeat
         </button>

@@ -155,6 +155,40 @@ export function paste(): void {
   );
 }
 
+/** The fields that each part of a copied note brings, for a note that is the k-th of those selected. */
+const parts: Record<string, (from: FullNote, at: number) => Record<string, unknown>> = {
+  pitches: ({ degree, octave, alter, note, glide, bend }) => ({
+    ...(note === null ? { degree, octave, alter } : { note }),
+    glide,
+    bend,
+  }),
+  rhythm: ({ length, velocity, tie }, at) => ({ at, length, velocity, tie }),
+  velocities: ({ velocity }) => ({ velocity }),
+  lengths: ({ length, tie }) => ({ length, tie }),
+  chance: ({ chance, rounds }) => ({ chance, rounds }),
+};
+
+/** Gives the selected notes, in order of time, one part of those that were copied, again and again. */
+export function pasteOnly(only: string): void {
+  const take = parts[only];
+  if (!copied.length || !take) {
+    app().set({ error: "Nothing was copied yet." });
+    return;
+  }
+  const chosen = app().selection.flatMap((n) => own()[n] ?? []);
+  const byTime = (a: FullNote, b: FullNote) => a.at - b.at;
+  const from = copied.toSorted(byTime);
+  const order = new Map(chosen.toSorted(byTime).map((n, k) => [n.number, k]));
+  const [first, last] = [Math.min(...from.map((n) => n.at)), Math.max(...from.map((n) => n.at + n.length))];
+  const start = Math.min(...chosen.map((n) => n.at));
+  const every = Math.max(Math.ceil((last - first) / (grid() ?? 1)) * (grid() ?? 1), 1);
+  each((n) => {
+    const k = order.get(n.number) ?? 0;
+    const source = from[k % from.length]!;
+    return take(source, start + source.at - first + Math.floor(k / from.length) * every);
+  });
+}
+
 /** Goes to the next note in time, or the one before. */
 export function walk(by: number, extend: boolean): void {
   const s = app();

@@ -4,6 +4,8 @@ import { nearestRung, noteAt, notesBetween, rungAt } from "../../canvas/drawing/
 import type { Preview } from "../../canvas/drawing/picture";
 import type { Draft, Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { railAt, railValue } from "../../canvas/rails/draw";
+import { markAt } from "../../canvas/gestures/seams";
+import { setLane } from "../../state/actions";
 import type { Rail } from "../../canvas/rails/rail";
 import { useApp } from "../../state/store";
 import { freeNotes, type FullNote } from "../../api/free";
@@ -31,6 +33,8 @@ export function begin(g: NotesGround, p: Point): Gesture | null {
   const r = railAt(g.band, p.y);
   const rail = g.band.rails[r];
   if (rail) return drawOnRail(g, p, rail, r);
+  const seam = loopSeamAt(g, p);
+  if (seam > 0) return dragLoop(g, seam);
   if (p.alt) return drawStrokeAlong(g, p);
   const held = takeHandle(g, p);
   if (held) return held;
@@ -41,6 +45,27 @@ export function begin(g: NotesGround, p: Point): Gesture | null {
   if (p.shift) return (end && stretchBy(g, p, note, end)) ?? box(g, p);
   if (note < 0) return create(g, p);
   return end ? dragEdge(g, p, note, end) : drag(g, p, note);
+}
+
+/** The seam of the loop whose mark is under the hand, counted from the clip's start; none, or the start itself: below 1. */
+const loopSeamAt = (g: NotesGround, p: Point): number => markAt(g, p, g.view.free?.seams ?? []);
+
+/** Makes the loop longer or shorter by the seam at its end, on the grid. */
+function dragLoop(g: NotesGround, seam: number): Gesture | null {
+  const free = g.view.free;
+  if (!free) return null;
+  const { start, length } = free;
+  let next = length;
+  return {
+    heard: true,
+    move: (now) => {
+      next = Math.max(nearest(g.tick(now.x) / seam), grid() ?? 1);
+      return {};
+    },
+    end: () => {
+      if (next !== length) setLane(g.lane.id, { loop: { start, length: next } });
+    },
+  };
 }
 
 /** Which end of a note a place is at, near enough to take hold of it; null: neither. */
@@ -60,6 +85,7 @@ export const pointerAt = (): number => pointed;
 export function pointer(g: NotesGround, p: Point, note: number): string {
   if (g.view.free) pointed = onAxis(g.view.free, g.tick(p.x));
   if (!g.band.open) return note < 0 ? "default" : "pointer";
+  if (loopSeamAt(g, p) > 0) return "col-resize";
   if (handleAt(g, p)) return "move";
   if (note < 0) return "crosshair";
   return endAt(g, note, g.tick(p.x)) ? "ew-resize" : "pointer";

@@ -1,5 +1,6 @@
 import type { Op } from "../../api/gen/schema.gen";
 import { nearestRung, noteAt, rungAt, slotAt } from "../../canvas/drawing/geometry";
+import { moveAside, upOrAside } from "../../canvas/gestures/aside";
 import { dragEnd, onRail, frameSteps, nearEnd, setStep } from "../../canvas/gestures/shared";
 import type { Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { facts } from "../../api/facts";
@@ -72,7 +73,7 @@ function paint(g: PhraseGround, p: Point): Gesture {
   };
 }
 
-/** Selects a note's step, and moves it along the scale. */
+/** Selects a note's step, and moves it along the scale, or aside; of several that are selected all go aside. */
 function dragOffset(g: PhraseGround, p: Point, note: number): Gesture {
   const { step, pitch } = g.view.notes[note]!;
   const rows = g.view.ladder.filter((r) => r.inKey);
@@ -82,12 +83,14 @@ function dragOffset(g: PhraseGround, p: Point, note: number): Gesture {
   };
   const start = at(p.y);
   let by = 0;
-  useApp.getState().select([step], step);
+  const app = useApp.getState();
+  if (!app.selection.includes(step)) app.select([step], step);
   g.sound([pitch]);
-  return {
+  const up: Gesture = {
     lifts: true,
     heard: true,
     move: (now) => {
+      app.select([step], step);
       by = at(now.y) - start;
       return {};
     },
@@ -104,4 +107,10 @@ function dragOffset(g: PhraseGround, p: Point, note: number): Gesture {
       void useApp.getState().edit([op]);
     },
   };
+  return upOrAside(
+    p,
+    up,
+    moveAside(g, p, step, (to) => ({ ghosts: [{ step: to, pitch }] })),
+    () => app.select([step], step),
+  );
 }

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { ActionMenu } from "../../controls/Popup";
 import { copySteps, onChosen, pasteSteps, repeatSteps, reverseChosen, transposeChosen } from "../../state/actions";
 import { useApp } from "../../state/store";
 import css from "./steps.module.css";
@@ -35,6 +36,24 @@ export function Move({ title, unit, name }: { title: string; unit: string; name:
 
 const rotate = (by: number) => onChosen((on) => ({ op: "steps.rotate", ...on, by }));
 
+/** What can be pasted alone, in words of the screen. */
+export const pasted = ["pitches", "rhythm", "velocities", "lengths", "chance"] as const;
+
+/** A menu that pastes one part of what was copied. */
+export function PasteOnly({ disabled, paste }: { disabled: boolean; paste: (only: (typeof pasted)[number]) => void }) {
+  return (
+    <ActionMenu
+      button={
+        <button disabled={disabled} title="One part of what was copied, onto what stands here">
+          Paste only ▾
+        </button>
+      }
+      position="bottom-start"
+      items={pasted.map((only) => ({ label: `The ${only}`, run: () => paste(only) }))}
+    />
+  );
+}
+
 /** Tools for the selected steps, or for the whole lane when none is; own are those
  * of the lane's kind. */
 export function StepTools({ count, own }: { count: number; own: ReactNode }) {
@@ -56,9 +75,10 @@ export function StepTools({ count, own }: { count: number; own: ReactNode }) {
       <div>
         <button onClick={() => void reverseChosen()}>Reverse</button>
         <button onClick={copySteps}>Copy</button>
-        <button onClick={pasteSteps} disabled={!clipboard}>
+        <button onClick={() => pasteSteps()} disabled={!clipboard}>
           Paste
         </button>
+        <PasteOnly disabled={!clipboard} paste={pasteSteps} />
         <button onClick={repeatSteps} disabled={!count}>
           Repeat
         </button>
