@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/cdproto/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -27,6 +28,22 @@ func (p *tab) mark(lane string, step int) point {
 	at := p.at(lane, step, 36)
 	top := eval[float64](p, fmt.Sprintf(`window.agrimony[%q](0, 36).top`, lane))
 	return point{X: at.X - at.Step/2, Y: top + 3, Step: at.Step}
+}
+
+// pressed, movedTo and letGo are one drag in parts, for keys that are held only on the way.
+func (p *tab) pressed(at point) {
+	p.do(input.DispatchMouseEvent(input.MousePressed, at.X, at.Y).WithButton(input.Left).WithButtons(1).WithClickCount(1))
+}
+
+func (p *tab) movedTo(held input.Modifier, at point) {
+	for _, away := range []float64{8, 0} {
+		p.do(input.DispatchMouseEvent(input.MouseMoved, at.X+away, at.Y).WithButton(input.Left).WithButtons(1).WithModifiers(held))
+	}
+}
+
+func (p *tab) letGo(at point) {
+	p.do(input.DispatchMouseEvent(input.MouseReleased, at.X, at.Y).WithButton(input.Left).WithClickCount(1))
+	p.saved()
 }
 
 // A window is dragged at its seams and slid along its steps, and so is the loop of free notes.
@@ -142,4 +159,51 @@ func TestChordsAndPhrasesAreDraggedAside(t *testing.T) {
 	p.saved()
 	steps := p.lane(s, 1).Content.(*piece.Phrase).Steps
 	assert.Equal(t, []any{false, true, 70}, []any{steps[0].On, steps[3].On, steps[3].Velocity})
+}
+
+// Handles of every kind snap to the onsets of the lane that is chosen, which stand as stems through the others: the end of
+// a step's note, a step that is nudged, a free note's beginning.
+func TestHandlesSnapToTheOnsetsOfAnotherLane(t *testing.T) {
+	s, p := byHand(t, `{"id":"low","octave":2,"steps":[{"on":true},{},{},{},{},{},{},{},{"on":true},{},{},{},{},{},{},{}]},
+		{"id":"air","kind":"notes","octave":4,"notes":[{"at":0,"length":480}]},
+		{"id":"kick","kind":"pulse","rate":"1/8T","steps":[`+strings.Repeat(`{"on":true},`, 6)+`{"on":true,"nudge":-25}`+strings.Repeat(`,{"on":true}`, 5)+`]}`)
+	ticks := eval[float64](p, `(window.agrimony.low(1, 36).x - window.agrimony.low(0, 36).x) / 240`)
+	place := func(lane string, pitch int, at float64) point {
+		out := p.at(lane, 1, pitch)
+		out.X += (at - 120) * ticks
+		return out
+	}
+	first := func(name string) (at, end int64) {
+		p.saved()
+		n := track(t, p.file(t), name).Notes[0]
+		return n.At, n.At + n.Length
+	}
+	p.drag(0, place("low", 36, 178), place("low", 36, 160-2/ticks))
+	_, end := first("low")
+	assert.NotEqual(t, int64(160), end, "nothing is chosen: it ends where the hand let go")
+	p.press("kick")
+	p.key("S")
+	p.until(`document.querySelector("[data-lane=low]").dataset.stems === "24"`)
+	p.press("low")
+	p.rest()
+	p.drag(0, place("low", 36, float64(end)-1), place("low", 36, 320+4/ticks))
+	_, end = first("low")
+	assert.InDelta(t, 320, end, 2.4, "the kick's second hit, a third of a beat in")
+
+	// With Shift a step goes there, by its nudge.
+	from, to := place("low", 36, 2*960+60), place("low", 36, 2*960+60-80+3/ticks)
+	p.pressed(from)
+	p.movedTo(shift, to)
+	p.letGo(to)
+	own := line(p.lane(s, 0)).Steps
+	assert.Equal(t, []any{true, -33}, []any{own[8].On, own[8].Nudge}, "from the third beat to the hit just before it")
+
+	p.press("air")
+	p.until(`window.agrimony?.air`)
+	begin := place("air", 60, 240)
+	far := begin
+	far.X += (640 - 3) * ticks
+	p.drag(0, begin, far)
+	at, _ := first("air")
+	assert.Equal(t, int64(640), at)
 }

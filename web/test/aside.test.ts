@@ -16,7 +16,7 @@ test("a hand that goes later goes to what is played later, in a lane that plays 
     clip: "keel",
     lane,
     tick: (x: number) => x,
-    view: { slots, slotAt: slots.map((_, i) => i * 240), stepTicks: 240 },
+    view: { notes: [], slots, slotAt: slots.map((_, i) => i * 240), stepTicks: 240 },
   } as unknown as Ground;
   const shown: number[] = [];
   const at = (x: number) => ({ x, y: 0, shift: false, alt: false });

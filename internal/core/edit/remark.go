@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/budget"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
@@ -22,6 +23,7 @@ type Remark struct {
 // they have made; nil: nothing.
 var remarks = map[string]func(p *piece.Piece, args any, work *budget.Budget) *Remark{
 	"steps.transpose": heldByLock,
+	"lane.double":     cutByClip,
 }
 
 // RemarkOn gives what is to be said of edits that were made: of the first that has anything to say;
@@ -90,6 +92,29 @@ func heldWords(held, total int, name string) string {
 		return fmt.Sprintf("The note is held by the lock of %s.", name)
 	}
 	return fmt.Sprintf("%d of %d notes are held by the lock of %s.", held, total, name)
+}
+
+// cutByClip tells that a lane that was doubled runs on past the end of its clip, whose bars are fixed.
+func cutByClip(p *piece.Piece, args any, _ *budget.Budget) *Remark {
+	on := args.(op.DoubleLane).OnLane
+	clip, own := laneOf(p, on)
+	if own == nil || clip.Bars == 0 {
+		return nil
+	}
+	bar := p.Bar()
+	round := render.PatternOf(p, clip, own).RoundLength()
+	bars := int((round + bar - 1) / bar)
+	if bars <= clip.Bars || bars > beat.MaxBars {
+		return nil
+	}
+	patch, err := json.Marshal(map[string]int{"bars": bars})
+	if err != nil {
+		panic(err) // numbers only
+	}
+	return &Remark{
+		Message: fmt.Sprintf("%s now takes %s; the clip is %s long, and so is its file.", own.Name, render.Many(bars, "bar"), render.Many(clip.Bars, "bar")),
+		Mends:   []render.Mend{*render.MendBy(fmt.Sprintf("Make the clip %s long", render.Many(bars, "bar")), op.SetClip{OnClip: op.OnClip{Clip: on.Clip}, Patch: patch})},
+	}
 }
 
 // laneOf finds the lane that an edit was of; nil: it is gone.

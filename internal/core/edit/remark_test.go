@@ -3,6 +3,7 @@ package edit
 import (
 	"errors"
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -86,4 +87,59 @@ func TestASecondChordInAPhraseAsksFirst(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEqual(t, before, own(next).Tones)
 	assert.True(t, own(next).Steps[2].On)
+}
+
+// A lane that is doubled past the end of its clip says so, and offers the clip that holds it.
+func TestADoubledLaneThatItsClipCutsIsSaid(t *testing.T) {
+	for until, said := range map[string]string{
+		`"bars":1`:        "Low now takes 2 bars; the clip is 1 bar long, and so is its file.",
+		`"bars":2`:        "",
+		`"until":"cycle"`: "",
+	} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"keel",` + until + `,"lanes":[{"id":"low","name":"Low","steps":[{},{},{},{},{},{},{},{},{},{},{},{},{},{},{},{}]}]}]}`))
+		require.NoError(t, err)
+		ops := []op.Op{op.Of(op.DoubleLane{OnLane: op.OnLane{Clip: "keel", Lane: "low"}})}
+		next, err := Apply(p, ops)
+		require.NoError(t, err)
+		remark := RemarkOn(next, ops, nil)
+		if said == "" {
+			assert.Nil(t, remark, until)
+			continue
+		}
+		require.NotNil(t, remark, until)
+		assert.Equal(t, said, remark.Message)
+		assert.Equal(t, "Make the clip 2 bars long", remark.Mends[0].Label)
+		grown, err := Apply(next, remark.Mends[0].Ops)
+		require.NoError(t, err)
+		assert.Equal(t, 2, grown.Clips[0].Bars)
+	}
+}
+
+// Whatever is moved wherever, no step is lost, and each stands where it was moved to.
+func TestMovedStepsAreAllThere(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		velocities := rapid.Permutation([]int{1, 2, 3, 4, 5, 6, 7, 8}).Draw(rt, "velocities")
+		var steps []string
+		for _, v := range velocities {
+			steps = append(steps, fmt.Sprintf(`{"on":true,"velocity":%d,"tie":%t}`, v, rapid.IntRange(0, 3).Draw(rt, "tie") == 0))
+		}
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"keel","lanes":[{"id":"low","steps":[` + strings.Join(steps, ",") + `]}]}]}`))
+		require.NoError(rt, err)
+		chosen := rapid.SliceOfNDistinct(rapid.IntRange(1, 8), 1, 5, rapid.ID).Draw(rt, "chosen")
+		by := rapid.IntRange(-7, 7).Draw(rt, "by")
+		next, err := Apply(p, []op.Op{op.Of(op.MoveSteps{OnSteps: op.OnSteps{Clip: "keel", Lane: "low", Steps: chosen}, By: by})})
+		if err != nil {
+			require.ErrorContains(rt, err, "would lead out of the lane")
+			return
+		}
+		now := next.Clips[0].Lanes[0].Content.(*piece.Line).Steps
+		var found []int
+		for _, s := range now {
+			found = append(found, s.Velocity)
+		}
+		assert.ElementsMatch(rt, velocities, found)
+		for _, n := range chosen {
+			assert.Equal(rt, velocities[n-1], found[n-1+by])
+		}
+	})
 }

@@ -1,3 +1,5 @@
+import type { Lane } from "../api/gen/schema.gen";
+
 /** One key, or a few that belong together. */
 export interface Key {
   keys: string[];
@@ -8,6 +10,8 @@ export interface Key {
   run: (e: KeyboardEvent) => void;
   /** It changes no step: it holds where lanes are only looked at too. */
   reads?: true;
+  /** Whether it does what it says for a lane; absent: for any, and where there is none. */
+  holds?: (lane: Lane) => boolean;
 }
 
 /** A single key with its line in the list. */

@@ -14,6 +14,7 @@ import { placesOf, useApp, whileHeld } from "../state/store";
 import type { Ghost } from "../state/app";
 import { dyes, token } from "../theme";
 import { lookOf, useSheet, zoomOf } from "../state/sheet";
+import { useStems } from "../state/stems";
 import { useLight } from "../light";
 
 interface Props {
@@ -51,6 +52,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   // A band out of sight neither scrolls nor draws.
   const [seen, setSeen] = useState(false);
   const zoom = useSheet(zoomOf);
+  const stems = useStems();
   const tried = useApp((s) => s.tried !== null);
   const width = useSheet((s) => s.width);
   const scroll = useSheet((s) => (seen ? s.scroll : 0));
@@ -105,6 +107,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
       ticks,
       barTicks,
       beatTicks,
+      stems,
       selection,
       cursor: open || kind.live ? cursor : -1,
       hover,
@@ -266,6 +269,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
       ref={canvas}
       data-lane={lane.id}
       data-tried={tried}
+      data-stems={stems.length}
       style={{ width: width + GUTTER, height: band.height, display: "block", touchAction: "none" }}
       onPointerDown={down}
       onPointerMove={move}

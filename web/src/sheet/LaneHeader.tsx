@@ -15,6 +15,7 @@ import { flip, setLane, setWindow } from "../state/actions";
 import { clipOf, placesOf, stepsOf, useApp } from "../state/store";
 import { dyes, token } from "../theme";
 import { FillMenu } from "./FillMenu";
+import { turnAgainst } from "../state/stems";
 import { copyLane } from "../dialogs/starters/state";
 import { lookOf, useSheet } from "../state/sheet";
 import css from "./Sheet.module.css";
@@ -293,6 +294,7 @@ function Strip({ lane, view, index }: LaneProps & { index: number }) {
 function LaneMenu({ lane }: { lane: Lane }) {
   const { edit, clip } = useApp.getState();
   const lanes = useApp((s) => clipOf(s)?.lanes) ?? [];
+  const against = useSheet((s) => s.against);
   const at = lanes.findIndex((l) => l.id === lane.id) + 1;
   const on = { clip, lane: lane.id };
   const button = (
@@ -316,6 +318,14 @@ function LaneMenu({ lane }: { lane: Lane }) {
                   useApp.getState().goTo(lane.id);
                   useApp.getState().set({ panel: "print" });
                 },
+              },
+            ]
+          : []),
+        ...(sounds(lane)
+          ? [
+              {
+                label: against === lane.id ? "No longer snap to its onsets" : "Snap to its onsets",
+                run: () => turnAgainst(lane.id),
               },
             ]
           : []),

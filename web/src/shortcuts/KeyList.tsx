@@ -1,6 +1,6 @@
 import { Dialog } from "../dialogs/Dialog";
-import { useApp } from "../state/store";
-import { allKeys } from "./keys";
+import { laneOf, useApp } from "../state/store";
+import { listedKeys } from "./keys";
 import css from "./keys.module.css";
 
 const mouse: [string, string][] = [
@@ -14,15 +14,21 @@ const mouse: [string, string][] = [
 
 /** The list of all keys. */
 export function KeyList() {
-  const groups = [...new Set(allKeys.map((k) => k.group))];
+  const lane = useApp(laneOf);
+  const all = listedKeys(lane);
+  const groups = [...new Set(all.map((k) => k.group))];
   return (
-    <Dialog title="Keys" size="xl" onClose={() => useApp.getState().set({ panel: null })}>
+    <Dialog
+      title={lane ? `Keys, with ${lane.name} worked on` : "Keys"}
+      size="xl"
+      onClose={() => useApp.getState().set({ panel: null })}
+    >
       <div className={css.groups}>
         {groups.map((group) => (
           <section key={group}>
             <h3>{group}</h3>
             <dl>
-              {allKeys
+              {all
                 .filter((k) => k.group === group)
                 .map((k) => (
                   <div key={k.shown + k.does}>

@@ -1,3 +1,4 @@
+import type { Lane } from "../api/gen/schema.gen";
 import { newVariant, openVariant } from "../state/variants";
 import { laneFact } from "../api/facts";
 import { keepsKey } from "../controls/hands";
@@ -7,12 +8,13 @@ import { playKey } from "../input/keys";
 import { pasteLane } from "../dialogs/starters/state";
 import { useEnter } from "../input/state";
 import { kindOf, laneKinds } from "../lanes/kinds";
-import { stepKeys } from "../lanes/steps/keys";
+import { stepKeys, stepped } from "../lanes/steps/keys";
 import { keyBesideOrder, orderKey } from "../order/keys";
 import { togglePlay } from "../state/player";
 import { showOrder, useOrder } from "../order/state";
 import { bypassAll, copySteps, flip, here, pasteSteps, repeatSteps, resizeBy } from "../state/actions";
-import { clipOf, laneOf, placesOf, useApp } from "../state/store";
+import { clipOf, laneOf, laneViewOf, placesOf, useApp } from "../state/store";
+import { turnAgainst } from "../state/stems";
 import { loopSelected } from "../sheet/loops";
 import { useSheet } from "../state/sheet";
 import { alsoKey, key, type Key } from "../controls/key";
@@ -37,6 +39,9 @@ function withLane(work: (id: string) => void): void {
 /** A key that changes no step. */
 const reading = (own: Key): Key => ({ ...own, reads: true });
 
+/** A key that holds for lanes with steps or notes of their own. */
+const withPlaces = (own: Key): Key => ({ ...own, holds: (lane) => placesOf(lane) > 0 });
+
 /** Keys that hold whatever kind of lane is worked on. */
 const sharedKeys: Key[] = [
   reading(key("PageDown", "Page ↓ ↑", "Walk", "Next or previous lane", () => nextLane(1))),
@@ -45,15 +50,26 @@ const sharedKeys: Key[] = [
     app().select([]);
     useSheet.getState().set({ loop: null });
   }),
-  key("Mod+c", "Ctrl C", "Many", "Copy", copySteps),
-  key("Mod+v", "Ctrl V", "Many", "Paste at the cursor; a lane that was copied, into the clip", () => pasteSteps()),
-  key("Mod+d", "Ctrl D", "Many", "Repeat the selection after itself", repeatSteps),
-  key("w", "W", "Many", "Double the lane with its content", () => void app().edit([{ op: "lane.double", ...here() }])),
+  withPlaces(key("Mod+c", "Ctrl C", "Many", "Copy", copySteps)),
+  withPlaces(
+    key("Mod+v", "Ctrl V", "Many", "Paste at the cursor; a lane that was copied, into the clip", () => pasteSteps()),
+  ),
+  withPlaces(key("Mod+d", "Ctrl D", "Many", "Repeat the selection after itself", repeatSteps)),
+  withPlaces(
+    key(
+      "w",
+      "W",
+      "Many",
+      "Double the lane with its content",
+      () => void app().edit([{ op: "lane.double", ...here() }]),
+    ),
+  ),
   {
     keys: ["[", "]"],
     shown: "[ ]",
     group: "Many",
     does: "One step fewer or more in the lane",
+    holds: stepped,
     run: (e) => {
       const lane = laneOf(app());
       if (lane && placesOf(lane)) resizeBy(e.key === "[" ? -1 : 1, laneFact.steps.high);
@@ -62,6 +78,11 @@ const sharedKeys: Key[] = [
   reading(key("m", "M", "Lane", "Mute the lane", () => withLane((id) => flip(id, "mute")))),
   key("M", "Shift M", "Lane", "Without what moves it: modulators, luck, range, groove; and back", () =>
     withLane(bypassAll),
+  ),
+  reading(
+    key("S", "Shift S", "Lane", "Snap to the lane’s onsets, which stand as stems through all lanes; and back", () =>
+      withLane((id) => laneViewOf(app())?.notes.length && turnAgainst(id)),
+    ),
   ),
   reading(key("s", "S", "Lane", "Solo the lane", () => withLane((id) => flip(id, "solo")))),
   reading(key(" ", "Space", "Everywhere", "Play or stop", () => void togglePlay())),
@@ -108,13 +129,18 @@ const pageKeys: Key[] = [reading(key("?", "?", "Everywhere", "This list", () => 
 /** Keys of the kinds that hold whatever lane is worked on. */
 const anywhere: Key[] = Object.values(laneKinds).flatMap((kind) => kind.anywhere);
 
-/** All keys that hold for a kind of lane; its own come before the shared ones. */
-const keysOf = (own: readonly Key[]): Key[] => [...own, ...stepKeys, ...anywhere, ...sharedKeys, ...pageKeys];
+/** All keys that hold for a lane; those of its kind come before the shared ones. */
+const keysOf = (lane: Lane | undefined): Key[] =>
+  [...(lane ? [...kindOf(lane).keys, ...stepKeys] : []), ...anywhere, ...sharedKeys, ...pageKeys].filter(
+    (k) => !k.holds || (lane && k.holds(lane)),
+  );
 
-/** The keys as the list shows them: those of all kinds, each once. */
-export const allKeys: Key[] = keysOf(Object.values(laneKinds).flatMap((kind) => kind.keys)).filter(
-  (k, i, all) => k.shown && all.findIndex((o) => o.shown === k.shown && o.does === k.does) === i,
-);
+/** The keys as the list shows them for a lane, each with what it does there: none of which another has taken the place. */
+export const listedKeys = (lane: Lane | undefined): Key[] =>
+  keysOf(lane).filter((k, i, all) => {
+    const before = new Set(all.slice(0, i).flatMap((o) => o.keys));
+    return k.shown && k.keys.some((name) => !before.has(name));
+  });
 
 function nameOf(e: KeyboardEvent): string {
   const mod = e.ctrlKey || e.metaKey;
@@ -156,7 +182,7 @@ export function onKey(event: KeyboardEvent): void {
     if (!inOrder.includes(nameOf(e))) return;
   }
   const lane = laneOf(app());
-  const all = id ? keysOf(lane ? kindOf(lane).keys : []) : pageKeys;
+  const all = id ? keysOf(lane) : pageKeys;
   // A sign that stands on a digit's key comes before the digit with Shift.
   const digit = e.shiftKey && !e.altKey && !e.ctrlKey && !e.metaKey && /^[1-9]$/.test(e.key) ? `Shift+${e.key}` : "";
   const paste = nameOf(e) === "Mod+v" && app().laneCopied && clipOf(app());

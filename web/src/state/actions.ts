@@ -49,6 +49,21 @@ export function toggle<S extends Cell = Cell>(has: (step: S) => boolean, on: Pat
   editSelected<S>((steps, chosen) => [{ places: chosen, patch: chosen.every((n) => has(steps[n]!)) ? off : on }]);
 }
 
+/** Lets the selected steps glide into their notes, or where all do, no longer; first is what their lane needs set for it. */
+export function turnGlide(first: Patch | null = null): void {
+  const { selection, edit } = app();
+  const { clip, lane } = here();
+  void edit((now) => {
+    const own = laneIn(now, clip, lane);
+    const steps = (own ? stepsOf(own) : []) as unknown as { glide: unknown }[];
+    const chosen = selection.filter((n) => n < steps.length);
+    if (!own || !chosen.length) return [];
+    const on = chosen.some((n) => steps[n]!.glide === null);
+    const lanes: Op[] = on && first ? [{ op: "lane.set", clip, lane, patch: first }] : [];
+    return [...lanes, setOp(clip, own, chosen, { glide: on ? { time: 50 } : null })];
+  });
+}
+
 /** Makes the lane a step longer or shorter. */
 export function resizeBy(by: number, most: number): void {
   const { clip, lane } = here();

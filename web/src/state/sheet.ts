@@ -33,6 +33,8 @@ interface SheetState {
   follow: { lane: string; place: number; note: boolean } | null;
   /** The stretch of the clip that is looped, in ticks, for listening alone; null: all of it. */
   loop: { from: number; to: number } | null;
+  /** The lane whose onsets handles snap to; empty: none. */
+  against: string;
   /** The point of a bend that a hand had last: Delete takes it away. */
   point: { lane: string; place: number; point: number } | null;
   /** Lanes are only to be looked at: all of them closed. */
@@ -42,7 +44,10 @@ interface SheetState {
   setSettings: (open: boolean) => void;
   set: (
     part: Partial<
-      Pick<SheetState, "bars" | "barTicks" | "scroll" | "width" | "height" | "follow" | "reading" | "loop" | "point">
+      Pick<
+        SheetState,
+        "bars" | "barTicks" | "scroll" | "width" | "height" | "follow" | "reading" | "loop" | "against" | "point"
+      >
     >,
   ) => void;
   /** Begins to look at a clip, as it was looked at last. */
@@ -71,6 +76,7 @@ export const useSheet = create<SheetState>((set, get) => {
     height: 0,
     follow: null,
     loop: null,
+    against: "",
     point: null,
     reading: false,
     settings: recall(SETTINGS) === "true",
@@ -81,7 +87,14 @@ export const useSheet = create<SheetState>((set, get) => {
     set: (part) => set(part),
     begin: (clip) => {
       if (clip === get().clip) return;
-      set({ clip, looks: recalled<SheetState["looks"]>(remembered(clip), {}), bars: 0, scroll: 0, loop: null });
+      set({
+        clip,
+        looks: recalled<SheetState["looks"]>(remembered(clip), {}),
+        bars: 0,
+        scroll: 0,
+        loop: null,
+        against: "",
+      });
     },
     look: (lane, part) => keep({ ...get().looks, [lane]: { ...(get().looks[lane] ?? closed), ...part } }),
     show: (lane) => {

@@ -1,7 +1,8 @@
 // @vitest-environment jsdom
 import { cleanup, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, test, vi } from "vitest";
-import type { Op } from "../../src/api/gen/schema.gen";
+import { facts } from "../../src/api/facts";
+import type { Lane, Op } from "../../src/api/gen/schema.gen";
 import type { State } from "../../src/api/gen/server.gen";
 import { NewClip } from "../../src/clips/NewClip";
 import { BassDialog } from "../../src/dialogs/bass/BassDialog";
@@ -10,8 +11,10 @@ import { Chooser } from "../../src/dialogs/starters/Chooser";
 import { KeyPicker } from "../../src/dialogs/key/KeyPicker";
 import { Home } from "../../src/home/Home";
 import { ConflictDialog } from "../../src/notices/Conflict";
+import { laneKinds } from "../../src/lanes/kinds";
+import { listedKeys } from "../../src/shortcuts/keys";
 import { KeyList } from "../../src/shortcuts/KeyList";
-import { useApp } from "../../src/state/store";
+import { clipOf, useApp } from "../../src/state/store";
 import type { Panel } from "../../src/state/app";
 import { answer, asked, button, field, open, reply, sent, show } from "./screen";
 
@@ -331,13 +334,40 @@ describe("the first page", () => {
   });
 });
 
-test("all keys are listed, each with what it does", async () => {
+test("the keys of the lane that is worked on are listed, each with what it does there", async () => {
   open("keel", "low");
   dialog("keys");
   show(<KeyList />);
   const list = await screen.findByRole("dialog");
-  for (const word of ["Undo", "Play"]) expect(within(list).getAllByText(new RegExp(word)).length).toBeGreaterThan(0);
+  for (const word of ["Undo", "Play or stop", "Take as the motif"])
+    expect(within(list).getAllByText(new RegExp(word)).length).toBeGreaterThan(0);
+  expect(within(list).queryByText("New phrase")).toBeNull(); // its key is another's on a line
   expect(list.querySelectorAll("dt").length).toBeGreaterThan(20);
+});
+
+describe.each(Object.keys(laneKinds) as Lane["kind"][])("the keys of %s lanes", (kind) => {
+  const listed = () => {
+    const { steps, ...rest } = clipOf(useApp.getState())!.lanes[0] as Extract<Lane, { kind: "line" }>;
+    const places = kind === "notes" ? { notes: [{ number: 1 }] } : kind === "layer" ? {} : { steps };
+    return listedKeys({ ...rest, ...places, kind } as unknown as Lane);
+  };
+  test("no two have one key", () => {
+    open("keel", "low");
+    const shown = listed().map((k) => k.shown);
+    expect(shown.toSorted()).toEqual([...new Set(shown)].toSorted());
+  });
+  test("those of a field are there where the kind has it", () => {
+    open("keel", "low");
+    const has = (does: string) => listed().some((k) => k.does.startsWith(does));
+    const fields = Object.hasOwn(facts.step, kind) ? Object.keys(facts.step[kind]) : [];
+    for (const [does, field] of [
+      ["Ratchet", "ratchet"],
+      ["Skip", "skip"],
+      ["Tie", "tie"],
+      ["Glide into", "glide"],
+    ] as const)
+      expect([does, has(does)]).toEqual([does, fields.includes(field)]);
+  });
 });
 
 describe("starters", () => {

@@ -17,11 +17,22 @@ export function frame(pen: Pen, p: Picture, inside: (axis: Axis) => void, gutter
   pen.rect(GUTTER, 0, p.width, p.band.height);
   pen.clip();
   const x = (tick: number) => GUTTER + tick * p.zoom - p.scroll;
-  inside({ x, from: p.scroll / p.zoom, to: Math.min(p.ticks, (p.scroll + p.width) / p.zoom) });
+  const axis = { x, from: p.scroll / p.zoom, to: Math.min(p.ticks, (p.scroll + p.width) / p.zoom) };
+  inside(axis);
+  drawStems(pen, p, axis);
   pen.restore();
   pen.fillStyle = token("paper");
   pen.fillRect(0, 0, GUTTER, p.band.height);
   gutter();
+}
+
+/** The onsets that handles snap to, fainter than the notes and finer than the grid. */
+function drawStems(pen: Pen, p: Picture, { x, from, to }: Axis): void {
+  pen.fillStyle = token("ink");
+  pen.globalAlpha = 0.22;
+  for (let i = lastAt(p.stems, (at) => at, from); i < p.stems.length && (p.stems[i] ?? 0) <= to; i++)
+    if (i >= 0) pen.fillRect(x(p.stems[i]!) - 0.75, 0, 1.5, p.band.height);
+  pen.globalAlpha = 1;
 }
 
 /** The rows of the ladder: the tonic's tinted, those outside the key shaded. */

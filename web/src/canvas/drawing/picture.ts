@@ -10,6 +10,8 @@ export interface Picture<L extends Lane = Lane> {
   hue: string;
   /** The chords whose tones are tinted; null: none. */
   harmony: Harmony | null;
+  /** The onsets of another lane that handles snap to, in ticks. */
+  stems: readonly number[];
   /** Pixels a tick, pixels scrolled, and the width of the time axis. */
   zoom: number;
   scroll: number;

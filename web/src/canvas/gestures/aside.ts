@@ -1,6 +1,7 @@
 import { stepFacts } from "../../api/facts";
 import { laneIn, placesOf, stepsOf, useApp } from "../../state/store";
 import { slotAt } from "../drawing/geometry";
+import { onStem } from "../../state/stems";
 import type { Draft, Gesture, Ground, Point } from "./gesture";
 
 /** How far a hand moves before it is known whether it goes up or aside, in pixels. */
@@ -33,12 +34,16 @@ export function moveAside(g: Ground, p: Point, step: number, shown: (to: number)
   const chosen = selection.includes(step) ? selection : [step];
   const { slots } = g.view;
   const begun = slotAt(g.view, g.tick(p.x));
+  const onset = g.view.notes.find((n) => n.step === step && Math.abs(n.at - g.view.slotAt[begun]!) <= g.view.stepTicks);
+  const stood = onset?.at ?? g.view.slotAt[begun]!;
   const range = stepFacts(g.lane.kind).nudge!;
   let [by, nudge, copies] = [0, 0, false];
   return {
     heard: true,
     move: (now) => {
-      const away = (g.tick(now.x) - g.tick(p.x)) / g.view.stepTicks;
+      const later = g.tick(now.x) - g.tick(p.x);
+      const stem = now.shift ? onStem(stood + later, g.slack * 2) : null;
+      const away = (stem === null ? later : stem - stood) / g.view.stepTicks;
       const whole = Math.round(away);
       // By slots: a lane that plays backwards has its steps the other way round.
       const slot = Math.min(Math.max(begun + whole, 0), slots.length - 1);

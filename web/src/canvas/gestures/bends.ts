@@ -5,6 +5,7 @@ import { bendFact } from "../../api/facts";
 import { freeNotes, setOp } from "../../api/free";
 import { laneOf, laneViewOf, stepsOf, useApp } from "../../state/store";
 import { useSheet } from "../../state/sheet";
+import { onStem } from "../../state/stems";
 import { token } from "../../theme";
 import { bendAt, nearestRung, yOf } from "../drawing/geometry";
 import type { Axis, Pen, Picture } from "../drawing/picture";
@@ -108,8 +109,10 @@ export function handleAt(g: Ground, p: Point): Handle | null {
 
 const whole = (value: number, low: number, high: number) => Math.round(Math.min(Math.max(value, low), high));
 
-/** A tick, or the onset of another lane that is near it. */
+/** A tick, or the onset of another lane that is near it: of the one that handles snap to, or else of any. */
 function nearOnset(g: Ground, tick: number): number {
+  const stem = onStem(tick, g.slack * 2);
+  if (stem !== null) return stem;
   let [best, away] = [tick, g.slack * 1.5];
   for (const other of useApp.getState().view?.lanes ?? []) {
     if (other.id === g.lane.id) continue;

@@ -5,6 +5,7 @@ import { slotAt } from "../drawing/geometry";
 import { railAt, railValue } from "../rails/draw";
 import type { Rail } from "../rails/rail";
 import { laneIn, stepsOf, useApp } from "../../state/store";
+import { onStem } from "../../state/stems";
 import type { Gesture, Ground, Point } from "./gesture";
 
 /** A change of the fields of one step, from 0. */
@@ -129,7 +130,8 @@ export function dragEnd(g: Ground, index: number): Gesture | null {
   return {
     heard: true,
     move: (now) => {
-      end = Math.max(g.tick(now.x), note.at + g.view.stepTicks / 100);
+      const tick = g.tick(now.x);
+      end = Math.max(onStem(tick, g.slack * 2) ?? tick, note.at + g.view.stepTicks / 100);
       return { edge: { note: index, end } };
     },
     end: () => {

@@ -56,6 +56,7 @@ export function Drawing({ lane, view, index, proposal }: Props) {
       ticks: proposal.ticks,
       barTicks: view.barTicks,
       beatTicks: view.beatTicks,
+      stems: [],
       selection: nothing,
       cursor: -1,
       ghosts: [],

@@ -13,6 +13,7 @@ import { GlideSwitch, Sliding } from "../steps/Sliding";
 import steps from "../steps/steps.module.css";
 import css from "./chords.module.css";
 import type { ChordsLane } from "./chords";
+import { gliding } from "./actions";
 import { useChords } from "./state";
 
 const fact = facts.step.chords;
@@ -36,10 +37,7 @@ export function Fields({ lane, view, selection }: LaneProps<ChordsLane> & { sele
       <div className={steps.switches} role="group" aria-label="Switches">
         <Switch name="On" field="on" steps={chosen} />
         <Switch name="Tie" field="tie" steps={chosen} />
-        <GlideSwitch
-          steps={chosen}
-          first={lane.glide ? undefined : { lane: lane.id, patch: { glide: { mode: "mpe" } } }}
-        />
+        <GlideSwitch steps={chosen} first={gliding(lane)} />
         <Switch name="Skip" field="skip" steps={chosen} />
       </div>
       <div className={steps.grid}>

@@ -3,6 +3,7 @@ import type { Op } from "../../api/gen/schema.gen";
 import { addLanes, here, onChosen, setLane, type Chosen } from "../../state/actions";
 import { laneIn, laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
 import { withCursor } from "../steps/keys";
+import type { ChordsLane } from "./chords";
 import { useChords } from "./state";
 
 const app = useApp.getState;
@@ -78,6 +79,9 @@ export function openOrClose(): void {
     });
   });
 }
+
+/** What a lane of chords needs set for its chords to glide: each note by itself. null: nothing. */
+export const gliding = (lane: ChordsLane) => (lane.glide ? null : { glide: { mode: "mpe" } });
 
 /** Makes the chord at the cursor last a step more or less. */
 export function last(by: number): void {

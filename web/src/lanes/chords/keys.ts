@@ -1,7 +1,8 @@
-import { useApp } from "../../state/store";
+import { laneOf, useApp } from "../../state/store";
+import { turnGlide } from "../../state/actions";
 import { alsoKey, key, type Key } from "../../controls/key";
-import { move, withDegree } from "../steps/keys";
-import { goToProgression, invert, last, openOrClose, placeDegree, turnVoicing, widen } from "./actions";
+import { move, withCursor, withDegree } from "../steps/keys";
+import { gliding, goToProgression, invert, last, openOrClose, placeDegree, turnVoicing, widen } from "./actions";
 import { useChords } from "./state";
 
 /** Goes through the kinds of chord that a degree gives. */
@@ -33,6 +34,10 @@ export const keys: Key[] = [
   key("j", "J", "Chord", "Edit only here, or wherever the chord stands", () => {
     const { only, set } = useChords.getState();
     set({ only: !only });
+  }),
+  key("g", "G", "Shape", "Glide into the chord", () => {
+    const lane = laneOf(useApp.getState());
+    withCursor(() => turnGlide(lane?.kind === "chords" ? gliding(lane) : null));
   }),
   key("ArrowUp", "↑ ↓", "Chord", "The chord up or down a degree", () => move("degree", 1)),
   alsoKey("ArrowDown", "Chord", () => move("degree", -1)),

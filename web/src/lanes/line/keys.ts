@@ -1,5 +1,4 @@
-import { setSelected, toggle } from "../../state/actions";
-import type { LineStep } from "../../api/gen/piece.gen";
+import { setSelected, turnGlide } from "../../state/actions";
 import { alsoKey, key, type Key } from "../../controls/key";
 import { takeMotif } from "./motif";
 import { move, withCursor, withDegree } from "../steps/keys";
@@ -20,7 +19,5 @@ export const keys: Key[] = [
     run: (e) => withDegree(e, (degree) => withCursor(() => setSelected({ on: true, degree, alter: 0 }))),
   },
   key("f", "F", "Many", "Take as the motif that Alt stamps; once more: forget it", takeMotif),
-  key("g", "G", "Shape", "Glide into the step", () =>
-    withCursor(() => toggle<LineStep>((s) => s.glide !== null, { glide: { time: 50, curve: 0 } }, { glide: null })),
-  ),
+  key("g", "G", "Shape", "Glide into the step", () => withCursor(turnGlide)),
 ];

@@ -5,6 +5,7 @@ import type { Preview } from "../../canvas/drawing/picture";
 import type { Draft, Gesture, Ground, Point } from "../../canvas/gestures/gesture";
 import { railAt, railValue } from "../../canvas/rails/draw";
 import { markAt } from "../../canvas/gestures/seams";
+import { onStem } from "../../state/stems";
 import { setLane } from "../../state/actions";
 import type { Rail } from "../../canvas/rails/rail";
 import { useApp } from "../../state/store";
@@ -96,7 +97,8 @@ function create(g: NotesGround, p: Point): Gesture | null {
   const free = g.view.free;
   if (!free) return null;
   const rung = nearestRung(g.band, p.y);
-  const at = before(onAxis(free, g.tick(p.x)));
+  const stem = onStem(g.tick(p.x), g.slack * 2);
+  const at = stem === null ? before(onAxis(free, g.tick(p.x))) : onAxis(free, stem);
   const shown = inClip(free, at, g.tick(p.x));
   let length = lengthOfNew();
   g.sound([rung.pitch]);
@@ -164,7 +166,9 @@ function drag(g: NotesGround, p: Point, index: number): Gesture | null {
     lifts: true,
     heard: true,
     move: (now) => {
-      later = Math.abs(now.x - p.x) < 3 ? 0 : nearest(g.tick(now.x) - from);
+      const by = g.tick(now.x) - from;
+      const stem = onStem(note.at + by, g.slack * 2);
+      later = Math.abs(now.x - p.x) < 3 ? 0 : stem === null ? nearest(by) : stem - note.at;
       const next = rowOf(nearestRung(g.band, now.y).pitch) - start;
       if (next !== up) g.sound([rows[start + next]?.pitch ?? note.pitch]);
       up = next;
@@ -209,14 +213,17 @@ function dragEdge(g: NotesGround, p: Point, index: number, end: "start" | "end")
   return {
     heard: true,
     move: (now) => {
-      const at = edge + g.tick(now.x) - g.tick(p.x);
-      by = Math.abs(now.x - p.x) < 3 ? 0 : Math.round(nearest(at) - edge);
+      const moved = g.tick(now.x) - g.tick(p.x);
+      const shown = end === "end" ? note.at + own.length : note.at;
+      const stem = onStem(shown + moved, g.slack * 2);
+      const grid = stem === null ? nearest(edge + moved) - edge : stem - shown;
+      by = Math.abs(now.x - p.x) < 3 ? 0 : Math.round(grid);
       if (!by) return {};
-      const shown = chosen.map((n): Preview => {
+      const drawn = chosen.map((n): Preview => {
         const { at, length } = changed(notes[n]!);
         return { at: inClip(free, at, note.at), length, pitch: free.rows[n] ?? 60 };
       });
-      return { pods: { shown, hidden } };
+      return { pods: { shown: drawn, hidden } };
     },
     end: () => {
       if (!by) return;

@@ -38,9 +38,6 @@ export const keys: Key[] = [
   key("Delete", "Del", "Free notes", "Take the notes away", () => removePoint() || act((a) => a.remove())),
   alsoKey("Backspace", "Free notes", () => act((a) => a.remove())),
   alsoKey("r", "Free notes", () => act((a) => a.remove())),
-  alsoKey("Enter", "Free notes", () => undefined),
-  alsoKey("k", "Free notes", () => undefined),
-  alsoKey("h", "Free notes", () => undefined),
   key("/", "/", "Free notes", "Cut in two at the pointer", () => act((a) => a.cutAtPointer())),
   {
     keys: ["Alt+2", "Alt+3", "Alt+4", "Alt+5", "Alt+6", "Alt+7", "Alt+8"],

@@ -1,6 +1,5 @@
 import { alsoKey, key, type Key } from "../../controls/key";
-import type { PhraseStep } from "../../api/gen/piece.gen";
-import { setSelected, toggle } from "../../state/actions";
+import { setSelected, turnGlide } from "../../state/actions";
 import { move, withCursor } from "../steps/keys";
 
 /** What the digits let a step play. */
@@ -21,7 +20,5 @@ export const keys: Key[] = [
   alsoKey("Mod+ArrowDown", "Phrase", () => move("semitone", -1)),
   key("Alt+ArrowUp", "Alt ↑ ↓", "Phrase", "The step an octave up or down", () => move("octave", 1)),
   alsoKey("Alt+ArrowDown", "Phrase", () => move("octave", -1)),
-  key("g", "G", "Shape", "Glide into the step", () =>
-    withCursor(() => toggle<PhraseStep>((s) => s.glide !== null, { glide: { time: 50, curve: 0 } }, { glide: null })),
-  ),
+  key("g", "G", "Shape", "Glide into the step", () => withCursor(turnGlide)),
 ];

@@ -2,7 +2,7 @@ import type { Cell, Glide, GlideMode, Point } from "../../api/gen/piece.gen";
 import { Choice } from "../../controls/Choice";
 import { facts } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
-import { setEach, setLane, toggle } from "../../state/actions";
+import { setEach, setLane, turnGlide } from "../../state/actions";
 import { common } from "./Fields";
 import css from "./steps.module.css";
 
@@ -33,19 +33,13 @@ const usual: Written = facts.lane.line.glide.fields;
 interface SwitchProps {
   steps: readonly SlidingStep[];
   /** What a lane needs set for its steps to glide; absent: nothing. */
-  first?: { lane: string; patch: Record<string, unknown> } | undefined;
+  first?: Record<string, unknown> | null;
 }
 
 /** Whether the selected steps glide. */
 export function GlideSwitch({ steps, first }: SwitchProps) {
   return (
-    <button
-      aria-pressed={steps.every((s) => s.glide !== null)}
-      onClick={() => {
-        if (first) setLane(first.lane, first.patch);
-        toggle<SlidingStep>((s) => s.glide !== null, { glide: { time: 50 } }, { glide: null });
-      }}
-    >
+    <button aria-pressed={steps.every((s) => s.glide !== null)} onClick={() => turnGlide(first)}>
       Glide
     </button>
   );

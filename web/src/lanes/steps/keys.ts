@@ -1,5 +1,7 @@
 import type { Cell } from "../../api/gen/piece.gen";
-import { facts } from "../../api/facts";
+import type { Lane } from "../../api/gen/schema.gen";
+import { facts, stepFacts } from "../../api/facts";
+import { freeNotes } from "../../api/free";
 import { onChosen, reverseChosen, setEach, setSelected, toggle, transposeChosen } from "../../state/actions";
 import { removePoint } from "../../canvas/gestures/bends";
 import { laneOf, laneViewOf, placesOf, useApp } from "../../state/store";
@@ -64,28 +66,72 @@ const turn = (has: (step: Cell) => boolean, on: Partial<Cell>, off: Partial<Cell
   withCursor(() => toggle(has, on, off));
 const rest = () => withCursor(() => setSelected({ on: false }));
 
-/** Keys of every kind of lane with steps. */
-export const stepKeys: Key[] = [
+/** Does something to several selected steps; where not even two are, to the whole lane. */
+function overMany(work: () => unknown): void {
+  const { selection, select, cursor } = app();
+  if (selection.length < 2) select([], cursor);
+  work();
+  if (selection.length < 2) select(selection, cursor);
+}
+
+/** Whether a lane has steps. */
+export const stepped = (lane: Lane): boolean => "steps" in lane;
+
+/** Whether places of a lane have a field. */
+const has =
+  (field: keyof Cell): NonNullable<Key["holds"]> =>
+  (lane) =>
+    (stepped(lane) || freeNotes(lane) !== null) && stepFacts(lane.kind)[field] !== undefined;
+
+/** A key that holds where places have a field. */
+const only = (field: keyof Cell, own: Key): Key => ({ ...own, holds: has(field) });
+
+const all: Key[] = [
   key("ArrowRight", "→ ←", "Walk", "Next or previous step; Shift keeps the selection", (e) => walk(1, e.shiftKey)),
   alsoKey("ArrowLeft", "Walk", (e) => walk(-1, e.shiftKey)),
-  key("Home", "Home", "Walk", "First step", () => app().select([0], 0)),
+  { ...key("Home", "Home", "Walk", "First step", () => app().select([0], 0)), holds: (lane) => placesOf(lane) > 0 },
   key("Mod+a", "Ctrl A", "Walk", "All steps of the lane", () =>
     app().select(Array.from({ length: placesOf(laneOf(app())!) }, (_, i) => i)),
   ),
   key("Enter", "Enter", "Note", "Note on or off", onOff),
   key("r", "R", "Note", "Make it a rest", rest),
   key("Delete", "Delete", "Note", "Make it a rest", () => removePoint() || rest()),
-  key("t", "T", "Shape", "Tie to the next step", () => turn((s) => s.tie, { tie: true }, { tie: false })),
-  key("a", "A", "Shape", "Accent", () => turn((s) => s.velocity >= 118, { velocity: 120 }, { velocity: 100 })),
-  key("k", "K", "Shape", "Skip the step", () => turn((s) => s.skip, { skip: true }, { skip: false })),
-  key("c", "C", "Shape", "Chance: 100, 75, 50, 25 %", () =>
-    each("chance", (s) => (s.chance <= 25 ? 100 : s.chance <= 50 ? 25 : s.chance <= 75 ? 50 : 75)),
+  only(
+    "tie",
+    key("t", "T", "Shape", "Tie to the next step", () => turn((s) => s.tie, { tie: true }, { tie: false })),
   ),
-  key("h", "H", "Shape", "Ratchet: 1, 2, 3, 4", () => each("ratchet", (s) => (s.ratchet % 4) + 1)),
-  key(",", ", .", "Shape", "Gate shorter or longer", () => each("gate", (s) => within("gate", s.gate - 5))),
-  alsoKey(".", "Shape", () => each("gate", (s) => within("gate", s.gate + 5))),
-  key("-", "− +", "Shape", "Softer or harder", () => each("velocity", (s) => within("velocity", s.velocity - 6))),
+  only(
+    "velocity",
+    key("a", "A", "Shape", "Accent", () => turn((s) => s.velocity >= 118, { velocity: 120 }, { velocity: 100 })),
+  ),
+  only(
+    "skip",
+    key("k", "K", "Shape", "Skip the step", () => turn((s) => s.skip, { skip: true }, { skip: false })),
+  ),
+  only(
+    "chance",
+    key("c", "C", "Shape", "Chance: 100, 75, 50, 25 %", () =>
+      each("chance", (s) => (s.chance <= 25 ? 100 : s.chance <= 50 ? 25 : s.chance <= 75 ? 50 : 75)),
+    ),
+  ),
+  only(
+    "ratchet",
+    key("h", "H", "Shape", "Ratchet: 1, 2, 3, 4", () => each("ratchet", (s) => (s.ratchet % 4) + 1)),
+  ),
+  only(
+    "gate",
+    key(",", ", .", "Shape", "Gate shorter or longer", () => each("gate", (s) => within("gate", s.gate - 5))),
+  ),
+  only(
+    "gate",
+    alsoKey(".", "Shape", () => each("gate", (s) => within("gate", s.gate + 5))),
+  ),
+  only(
+    "velocity",
+    key("-", "− +", "Shape", "Softer or harder", () => each("velocity", (s) => within("velocity", s.velocity - 6))),
+  ),
   {
+    holds: has("velocity"),
     keys: ["+", "="],
     shown: "",
     group: "Shape",
@@ -96,11 +142,14 @@ export const stepKeys: Key[] = [
     keys: ["<", ">"],
     shown: "< >",
     group: "Many",
-    does: "Rotate by a step",
+    does: "Rotate the selection, or the lane, by a step",
     run: (e) => {
       const by = e.key === "<" ? -1 : 1;
-      void onChosen((on) => ({ op: "steps.rotate", ...on, by }));
+      overMany(() => onChosen((on) => ({ op: "steps.rotate", ...on, by })));
     },
   },
-  key("b", "B", "Many", "Turn back to front", () => void reverseChosen()),
+  key("b", "B", "Many", "Turn the selection, or the lane, back to front", () => overMany(reverseChosen)),
 ];
+
+/** Keys of every kind of lane with steps, and of those of free notes what is of fields that these have, too. */
+export const stepKeys: Key[] = all.map((own) => ({ ...own, holds: own.holds ?? stepped }));
