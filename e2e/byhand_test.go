@@ -41,8 +41,8 @@ func (p *tab) movedTo(held input.Modifier, at point) {
 	}
 }
 
-func (p *tab) letGo(at point) {
-	p.do(input.DispatchMouseEvent(input.MouseReleased, at.X, at.Y).WithButton(input.Left).WithClickCount(1))
+func (p *tab) letGo(held input.Modifier, at point) {
+	p.do(input.DispatchMouseEvent(input.MouseReleased, at.X, at.Y).WithButton(input.Left).WithClickCount(1).WithModifiers(held))
 	p.saved()
 }
 
@@ -191,10 +191,10 @@ func TestHandlesSnapToTheOnsetsOfAnotherLane(t *testing.T) {
 	assert.InDelta(t, 320, end, 2.4, "the kick's second hit, a third of a beat in")
 
 	// With Shift a step goes there, by its nudge.
-	from, to := place("low", 36, 2*960+60), place("low", 36, 2*960+60-80+3/ticks)
+	from, to := place("low", 36, 2*960+60), place("low", 36, 2*960+60-80-2/ticks)
 	p.pressed(from)
 	p.movedTo(shift, to)
-	p.letGo(to)
+	p.letGo(shift, to)
 	own := line(p.lane(s, 0)).Steps
 	assert.Equal(t, []any{true, -33}, []any{own[8].On, own[8].Nudge}, "from the third beat to the hit just before it")
 
