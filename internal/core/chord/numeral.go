@@ -368,6 +368,7 @@ func numeralWritings(f *Form) []string {
 	add("sus4", "sus")
 	add("7sus4", "7sus")
 	add("9sus4", "9sus")
+	add("6", "add6")
 	add("add9", "add2")
 	add("add11", "add4")
 	add("6add9", "69")

@@ -62,6 +62,7 @@ func TestSymbolsAreTakenApart(t *testing.T) {
 		{"C+", "Caug", "C E G#", "1 3 #5"},
 		{"Csus", "Csus4", "C F G", "1 4 5"},
 		{"C69", "C6add9", "C E G A D", "1 3 5 6 9"},
+		{"Cadd6", "C6", "C E G A", "1 3 5 6"},
 		{"C6/9", "C6add9", "C E G A D", "1 3 5 6 9"},
 		{"Cadd2", "Cadd9", "C E G D", "1 3 5 9"},
 		{"Cadd4", "Cadd11", "C E G F", "1 3 5 11"},

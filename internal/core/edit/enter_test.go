@@ -37,6 +37,11 @@ func TestWhatIsPlayedIsEntered(t *testing.T) {
 	next = made(t, phrase, `{"op":"notes.enter","clip":"a","lane":"p","step":1,"pitches":[60,64,69]}`)
 	own = next.Clips[0].Lanes[1].Content.(*piece.Phrase)
 	assert.Equal(t, []any{"chord", "own", 3}, []any{own.Steps[0].Play, own.Source, len(own.Tones)})
+	for pitches, octave := range map[string]int{"[60,64,67]": 0, "[64,67,72]": 0, "[72,76,79]": 1, "[48,55,64]": -1} {
+		next = made(t, phrase, `{"op":"notes.enter","clip":"a","lane":"p","step":1,"pitches":`+pitches+`}`)
+		own = next.Clips[0].Lanes[1].Content.(*piece.Phrase)
+		assert.Equal(t, []any{"chord", octave, "harmony", 0}, []any{own.Steps[0].Play, own.Steps[0].Octave, own.Source, len(own.Tones)}, "C E G is the chord that sounds: %s", pitches)
+	}
 
 	free, err := piece.Read([]byte(freeHead + `"notes":[]}]}]}`))
 	require.NoError(t, err)

@@ -3,11 +3,15 @@ package edit
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
+	"strconv"
 
+	"agrimony/internal/core/lane/change"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/order"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/render"
 )
 
 func writeOrder(t target, o op.WriteOrder) error {
@@ -129,6 +133,9 @@ func copyEntries(t target, o op.CopyEntries) error {
 	if err != nil {
 		return err
 	}
+	if o.By == 0 {
+		o.By = spanOf(picked)
+	}
 	var twins []piece.Entry
 	for _, e := range picked {
 		twin := *e
@@ -137,7 +144,65 @@ func copyEntries(t target, o op.CopyEntries) error {
 		}
 		twins = append(twins, twin)
 	}
+	if err := t.roomFor(twins, o); err != nil {
+		return err
+	}
 	return t.place(twins...)
+}
+
+// spanOf is how long entries last from the beginning of the first to the end of the last.
+func spanOf(entries []*piece.Entry) int {
+	first, last := entries[0].At, entries[0].End()
+	for _, e := range entries {
+		first, last = min(first, e.At), max(last, e.End())
+	}
+	return last - first
+}
+
+// roomFor refuses copies that would run into the same clip's next entry. It tells how much room there is, and asks whether
+// all that begins from the first copy on shall move later by as much as is missing.
+func (t target) roomFor(twins []piece.Entry, o op.CopyEntries) error {
+	missing, begins := 0, twins[0].At
+	var short *piece.Entry
+	room := 0
+	for i := range twins {
+		twin := &twins[i]
+		begins = min(begins, twin.At)
+		for _, e := range t.Piece.Order.Entries {
+			if e.Clip == twin.Clip && e.At >= twin.At && twin.End()-e.At > missing {
+				missing, short, room = twin.End()-e.At, twin, e.At-twin.At
+			}
+		}
+	}
+	if short == nil {
+		return nil
+	}
+	var later []int
+	for i, e := range t.Piece.Order.Entries {
+		if e.At >= begins {
+			later = append(later, i+1)
+		}
+	}
+	name, length := short.Clip, t.Piece.Bar().Export(960)
+	if clip, err := t.Piece.Clip(short.Clip); err == nil {
+		name = clip.Name
+	}
+	fault := &piece.Fault{Path: t.Edit + ".entries", Problem: fmt.Sprintf("the copy of %s lasts %s, and there is room for %s before it comes again; allowed: as much as there is room for",
+		name, barsOf(short.For, length), barsOf(room, length))}
+	return &change.AskError{Fault: fault, Mends: []render.Mend{*render.MendBy(
+		fmt.Sprintf("Move what follows %s later", barsOf(missing, length)),
+		op.MoveEntries{Entries: later, By: missing},
+		o,
+	)}}
+}
+
+// barsOf is a time in ticks in words: in bars of so many ticks, with three decimals at most.
+func barsOf(ticks int, bar int64) string {
+	bars := math.Round(float64(ticks)/float64(bar)*1000) / 1000
+	if bars == 1 {
+		return "1 bar"
+	}
+	return strconv.FormatFloat(bars, 'f', -1, 64) + " bars"
 }
 
 func splitEntries(t target, o op.SplitEntries) error {

@@ -32,7 +32,7 @@ type StretchEntries struct {
 	Start   bool  `json:"start,omitempty"`
 }
 
-// CopyEntries puts copies of entries, from 1, so many 960ths of a quarter later.
+// CopyEntries puts copies of entries, from 1, so many 960ths of a quarter later; 0: right after the last of them.
 type CopyEntries struct {
 	Entries []int `json:"entries"`
 	By      int   `json:"by"`

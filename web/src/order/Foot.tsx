@@ -126,7 +126,7 @@ function Chosen() {
       >
         Split at the cursor
       </button>
-      <button type="button" onClick={() => void edit([{ op: "order.copy", entries: chosen, by: first.for }])}>
+      <button type="button" onClick={() => void edit([{ op: "order.copy", entries: chosen, by: 0 }])}>
         Copy after it
       </button>
       <button

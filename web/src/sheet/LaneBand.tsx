@@ -152,7 +152,13 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   });
   const point = (e: React.PointerEvent | React.MouseEvent): Point => {
     const box = canvas.current!.getBoundingClientRect();
-    return { x: e.clientX - box.left, y: e.clientY - box.top, shift: e.shiftKey, alt: e.altKey };
+    return {
+      x: e.clientX - box.left,
+      y: e.clientY - box.top,
+      shift: e.shiftKey,
+      alt: e.altKey,
+      adds: e.ctrlKey || e.metaKey,
+    };
   };
   const noteUnder = (p: Point): number => {
     const g = ground();

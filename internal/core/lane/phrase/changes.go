@@ -2,6 +2,7 @@ package phrase
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -57,12 +58,18 @@ func fillPlays(t *change.Target, o op.FillPlays) error {
 	return nil
 }
 
-// Enter writes what was played into a step: one note as the way from its chord's root, several
-// as tones of the lane's own.
+// Enter writes what was played into a step: one note as the way from its chord's root, the chord that
+// sounds, in any inversion, as the step's chord, and other notes at once as tones of the lane's own.
 func (Kind) Enter(t *change.Target, heard change.Heard) error {
 	own := of(t.Lane)
 	step := &own.Steps[heard.Step]
 	step.Offset, step.Octave = 0, 0
+	if len(heard.Pitches) > 1 && own.Source == "harmony" {
+		if octave, ok := sounding(t, heard); ok {
+			step.Play, step.Octave = "chord", octave
+			return nil
+		}
+	}
 	if len(heard.Pitches) > 1 {
 		tones := t.Tones(&own.Pitched, heard.Chord, heard.Pitches)
 		if err := ask(t, own, tones, heard); err != nil {
@@ -72,6 +79,32 @@ func (Kind) Enter(t *change.Target, heard change.Heard) error {
 		return nil
 	}
 	return fromRoot(t, own, step, heard.Chord, heard.Pitches[0])
+}
+
+// sounding tells whether what was played is the chord that the lane walks there, and how many octaves from it.
+func sounding(t *change.Target, heard change.Heard) (octave int, ok bool) {
+	stairs := StairsOf(t.Lane, t.Key(), heard.Chord, harmonyOctave(t))
+	if heard.Chord == nil || stairs == nil || classesOf(stairs.First) != classesOf(heard.Pitches) {
+		return 0, false
+	}
+	octave = int(math.Round(float64(heard.Pitches[0]-stairs.First[0]) / 12))
+	return octave, octave >= -4 && octave <= 4
+}
+
+// classesOf are the pitch classes of some pitches, a bit each.
+func classesOf(pitches []int) (out int) {
+	for _, p := range pitches {
+		out |= 1 << pitch.Mod(p, 12)
+	}
+	return out
+}
+
+// harmonyOctave is the octave of the lane that the clip's chords come from; 0 where there is none.
+func harmonyOctave(t *change.Target) int {
+	if harmony, _ := t.Piece.HarmonyOf(t.Clip); harmony != nil {
+		return piece.PitchedOf(harmony).Octave
+	}
+	return 0
 }
 
 // ask refuses tones that would take the place of those that other steps sound already, unless
@@ -103,11 +136,7 @@ func ask(t *change.Target, own *piece.Phrase, tones []pitch.Place, heard change.
 
 // fromRoot lets a step of a phrase sound a pitch as the way from its chord's root.
 func fromRoot(t *change.Target, p *piece.Phrase, step *piece.PhraseStep, chord *render.Chord, heard int) error {
-	octave := 0
-	if harmony, _ := t.Piece.HarmonyOf(t.Clip); harmony != nil {
-		octave = piece.PitchedOf(harmony).Octave
-	}
-	stairs := StairsOf(t.Lane, t.Key(), chord, octave)
+	stairs := StairsOf(t.Lane, t.Key(), chord, harmonyOctave(t))
 	if stairs == nil {
 		p.Source, p.Tones = "own", t.Tones(&p.Pitched, chord, []int{heard})
 		step.Play = "low"

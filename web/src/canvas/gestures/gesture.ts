@@ -26,6 +26,8 @@ export interface Point {
   y: number;
   shift: boolean;
   alt: boolean;
+  /** Whether what is framed comes to what is selected already. */
+  adds?: boolean;
 }
 
 /** A gesture under way: told of every move, and ended once. */

@@ -88,7 +88,7 @@ function drawOnRail(g: Ground, p: Point, rail: Rail, patch: NonNullable<Rail["pa
   };
 }
 
-/** Shift: extends the selection to a step, or frames a run of steps. */
+/** Shift: extends the selection to a step, or frames a run of steps; with Ctrl beside those that are selected. */
 export function frameSteps(g: Ground, p: Point): Gesture {
   const points: [number, number][] = [[p.x, p.y]];
   const first = slotAt(g.view, g.tick(p.x));
@@ -107,7 +107,8 @@ export function frameSteps(g: Ground, p: Point): Gesture {
         app.select(there ? app.selection.filter((n) => n !== step) : [...app.selection, step], step);
         return;
       }
-      app.select(g.view.slots.slice(Math.min(first, last), Math.max(first, last) + 1), step);
+      const framed = g.view.slots.slice(Math.min(first, last), Math.max(first, last) + 1);
+      app.select(p.adds ? [...app.selection, ...framed] : framed, step);
     },
   };
 }

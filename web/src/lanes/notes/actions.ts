@@ -43,14 +43,17 @@ export const remove = () => onSelected("take away", (on) => ({ op: "notes.remove
 export const repeat = () =>
   making(() => onSelected("repeat", (on) => ({ op: "notes.repeat", ...on, times: 1, every: spanOnGrid() })));
 
-/** The time that the selected notes take, up to the next line of the grid. */
+/** The time that the selected notes take, up to the next line of the grid, or the beats of the frame that selected them. */
 function spanOnGrid(): number {
   const notes = own();
   const chosen = app().selection.flatMap((n) => notes[n] ?? []);
   const from = Math.min(...chosen.map((n) => n.at));
   const long = Math.max(...chosen.map((n) => n.at + n.length)) - from;
   const step = grid() ?? 1;
-  return Math.ceil(long / step) * step;
+  const { framed } = useHands.getState();
+  const beat = app().view?.beatTicks ?? 1;
+  const same = framed?.lane === app().lane && framed.notes.join() === app().selection.join();
+  return Math.max(Math.ceil(long / step) * step, same ? Math.round(framed.ticks / beat) * beat : 0);
 }
 
 /** Cuts the note under the pointer in two there, and those that are selected with it. */

@@ -13,7 +13,7 @@ import { freeNotes, type FullNote } from "../../api/free";
 import { inClip, onAxis, within } from "./axis";
 import { handleAt, takeHandle } from "../../canvas/gestures/bends";
 import type { NotesLane } from "./notes";
-import { before, grid, lengthOfNew, nearest, selectNewest } from "./state";
+import { before, grid, lengthOfNew, nearest, selectNewest, useHands } from "./state";
 import { stretchBy } from "./stretching";
 import { drawStrokeAlong } from "./stroke";
 
@@ -234,7 +234,7 @@ function dragEdge(g: NotesGround, p: Point, index: number, end: "start" | "end")
   };
 }
 
-/** Shift: frames notes, or adds one to the selection. */
+/** Shift: frames notes, with Ctrl beside those that are selected, or adds one to the selection. */
 function box(g: NotesGround, p: Point): Gesture {
   const points: [number, number][] = [[p.x, p.y]];
   return {
@@ -255,7 +255,8 @@ function box(g: NotesGround, p: Point): Gesture {
       const [from, to] = [g.tick(Math.min(x, p.x)), g.tick(Math.max(x, p.x))];
       const [low, high] = [nearestRung(g.band, Math.max(y, p.y)), nearestRung(g.band, Math.min(y, p.y))];
       const found = within(g.view, from, to, low.pitch, high.pitch);
-      app.select(found, found[0]);
+      app.select(p.adds ? [...app.selection, ...found] : found, found[0]);
+      useHands.getState().setFramed(p.adds ? null : { lane: g.lane.id, notes: found, ticks: to - from });
     },
   };
 }

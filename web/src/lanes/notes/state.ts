@@ -12,6 +12,9 @@ interface Hands {
   /** The notes, or in a line the steps of it, that Alt stamps along its stroke; null: it paints. */
   motif: { lane: string; notes: FullNote[]; steps: number[] } | null;
   setMotif: (motif: Hands["motif"]) => void;
+  /** What was framed last, and how long the frame was, in ticks: repeated, it begins again that much later. */
+  framed: { lane: string; notes: readonly number[]; ticks: number } | null;
+  setFramed: (framed: Hands["framed"]) => void;
   /** Stretched notes keep their distance from the grid. */
   feel: boolean;
   setFeel: (feel: boolean) => void;
@@ -27,6 +30,8 @@ export const useHands = create<Hands>((set) => ({
   },
   motif: null,
   setMotif: (motif) => set({ motif }),
+  framed: null,
+  setFramed: (framed) => set({ framed }),
   feel: false,
   setFeel: (feel) => set({ feel }),
 }));

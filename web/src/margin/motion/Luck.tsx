@@ -5,6 +5,7 @@ import type { Lane } from "../../api/gen/schema.gen";
 import type { Lane as LaneView } from "../../api/gen/view.gen";
 import { defaultKind } from "../../api/default";
 import { facts, laneFact } from "../../api/facts";
+import { HeldSlider } from "../../controls/HeldSlider";
 import { NumberBox } from "../../controls/NumberBox";
 import { TextBox } from "../../controls/TextBox";
 import { setLane } from "../../state/actions";
@@ -52,7 +53,6 @@ export function Luck({ lane, view }: { lane: Lane; view: LaneView }) {
               onClick={() => setOpen(open === i ? -1 : i)}
             >
               {words[i]}
-              <i style={{ width: `${(odd.weight / all) * 100}%` }} />
             </button>
             <span className="mono">{Math.round((odd.weight / all) * 100)}%</span>
             <button
@@ -64,6 +64,13 @@ export function Luck({ lane, view }: { lane: Lane; view: LaneView }) {
             >
               ×
             </button>
+            <HeldSlider
+              label={`Weigh alternative ${i + 1}`}
+              low={1}
+              high={100}
+              value={odd.weight}
+              onChange={(weight) => put(lane, i, { weight })}
+            />
           </div>
           {open === i && <Alternative lane={lane} index={i} odd={odd} />}
         </div>
@@ -235,8 +242,7 @@ function Draws({ lane, view }: { lane: Lane; view: LaneView }) {
             onChange={setRounds}
           />
           <button
-            disabled={!lane.odds.length}
-            title="Writes what these rounds drew into the steps, and takes the odds away"
+            title="Writes what these rounds drew into the steps: odds, chance, rounds and a drawn order are then gone"
             onClick={() =>
               void edit([{ op: "lane.hold", clip, lane: lane.id, rounds: named.length ? named : [round] }])
             }
