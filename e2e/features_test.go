@@ -199,7 +199,7 @@ func TestClipsAreMadeCopiedAndHaveKeysOfTheirOwn(t *testing.T) {
 
 	p.press("More ▸")
 	p.press("Duplicate the clip")
-	p.until(named("Footbridge again"))
+	p.until(named("Footbridge 2"))
 	p.press("First clip")
 	p.until(`document.querySelector('[aria-label="Key: D dorian"]')`)
 	p.press("More ▸")

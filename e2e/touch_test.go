@@ -30,7 +30,8 @@ func tablet(t *testing.T) (*site, *hand) {
 	return s, p
 }
 
-// Everything has its place on a tablet: nothing is cut, in the sheet, the order and the dialogs.
+// Everything has its place on a tablet: nothing is cut, in the sheet, the order and the dialogs, and what is touched is 40
+// pixels wide and high.
 func TestNothingIsCutOnATablet(t *testing.T) {
 	_, p := tablet(t)
 	const cut = `[...document.querySelectorAll("button, input, select, h1, [role=tab]")].filter((e) => e.checkVisibility()).filter((e) => {
@@ -40,6 +41,10 @@ func TestNothingIsCutOnATablet(t *testing.T) {
 		while (box && getComputedStyle(box).overflowX === "visible") box = box.parentElement;
 		const of = box ? box.getBoundingClientRect() : {left: 0, right: innerWidth};
 		return b.right > Math.min(of.right, innerWidth) + 1.5 || b.left < Math.max(of.left, 0) - 1.5;
+	}).map((e) => e.getAttribute("aria-label") ?? e.innerText ?? e.id)`
+	const small = `[...document.querySelectorAll("button, select, [role=tab]")].filter((e) => e.checkVisibility() && !e.closest(".visually-hidden")).filter((e) => {
+		const b = e.getBoundingClientRect();
+		return b.width < 40 || b.height < 40;
 	}).map((e) => e.getAttribute("aria-label") ?? e.innerText ?? e.id)`
 	for _, look := range []struct {
 		what string
@@ -60,6 +65,7 @@ func TestNothingIsCutOnATablet(t *testing.T) {
 		p.rest()
 		assert.Empty(t, eval[[]string](p.tab, cut), look.what)
 		assert.False(t, eval[bool](p.tab, `document.documentElement.scrollWidth > innerWidth`), look.what)
+		assert.Empty(t, eval[[]string](p.tab, small), look.what)
 	}
 }
 

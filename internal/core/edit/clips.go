@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+	"strconv"
+	"strings"
 	"unicode/utf8"
 
 	"agrimony/internal/core/op"
@@ -72,18 +74,41 @@ func copyClip(t target, _ op.CopyClip) error {
 	}
 	t.Budget.Spend(keeping * lanesSteps(t.Clip.Lanes))
 	twin := t.Clip.Clone()
-	twin.ID, twin.Name, twin.Of, twin.Draws = t.clipID(twin.ID), again(twin.Name), "", ""
+	twin.ID, twin.Name, twin.Of, twin.Draws = t.clipID(twin.ID), copyOf(twin.Name, t.clipNamed), "", ""
 	t.Piece.Clips = slices.Insert(t.Piece.Clips, t.At+1, twin)
 	return nil
 }
 
-// again names a copy, as far as a name has room.
-func again(name string) string {
-	const more = " again"
-	if utf8.RuneCountInString(name+more) > piece.MaxName {
+// copyOf names a copy: with a number that tells it apart from those that are there.
+func copyOf(name string, taken func(name string) bool) string {
+	if base, number, found := cutLast(name, " "); found {
+		if n, err := strconv.Atoi(number); err == nil && n > 1 {
+			name = base
+		}
+	}
+	return numbered(name, taken)
+}
+
+// cutLast cuts a text at the last separator in it.
+func cutLast(text, separator string) (before, after string, found bool) {
+	at := strings.LastIndex(text, separator)
+	if at < 0 {
+		return text, "", false
+	}
+	return text[:at], text[at+len(separator):], true
+}
+
+// numbered puts the first number after a name, from 2 on, under which it is not taken; a name that has no room for one
+// stays.
+func numbered(name string, taken func(name string) bool) string {
+	if utf8.RuneCountInString(name) > piece.MaxName-3 {
 		return name
 	}
-	return name + more
+	for n := 2; ; n++ {
+		if free := fmt.Sprintf("%s %d", name, n); !taken(free) {
+			return free
+		}
+	}
 }
 
 func moveClip(t target, o op.MoveClip) error { return reorder(t, t.Piece.Clips, t.At, o.To) }
@@ -137,14 +162,18 @@ func addLane(t target, o op.AddLane) error {
 
 // freeName is a name for a new lane: with a number where another lane has it.
 func (t target) freeName(name string) string {
-	taken := func(name string) bool {
-		return slices.ContainsFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.Name == name })
+	if !t.laneNamed(name) {
+		return name
 	}
-	free := name
-	for n := 2; taken(free) && len([]rune(name)) <= piece.MaxName-3; n++ { // room for the number
-		free = fmt.Sprintf("%s %d", name, n)
-	}
-	return free
+	return numbered(name, t.laneNamed)
+}
+
+func (t target) laneNamed(name string) bool {
+	return slices.ContainsFunc(t.Clip.Lanes, func(l piece.Lane) bool { return l.Name == name })
+}
+
+func (t target) clipNamed(name string) bool {
+	return slices.ContainsFunc(t.Piece.Clips, func(c piece.Clip) bool { return c.Name == name })
 }
 
 // newLane is a lane of rests that lasts one bar of the piece's meter.
@@ -183,7 +212,7 @@ func copyLane(t target, _ op.CopyLane) error {
 		return err
 	}
 	twin := t.Lane.Clone()
-	twin.ID, twin.Name = t.laneID(twin.ID), again(twin.Name)
+	twin.ID, twin.Name = t.laneID(twin.ID), copyOf(twin.Name, t.laneNamed)
 	t.Clip.Lanes = slices.Insert(t.Clip.Lanes, t.At+1, twin)
 	return nil
 }

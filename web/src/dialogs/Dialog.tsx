@@ -64,36 +64,46 @@ export function Dialog({ title, size, onClose, main, label, ready = true, done, 
     }
   };
   return (
-    <Modal opened onClose={onClose} title={title} size={size} closeButtonProps={{ "aria-label": "Close" }}>
-      <form
-        ref={form}
-        onKeyDown={keyed}
-        onKeyUp={keyed}
-        onSubmit={(e: FormEvent) => {
-          e.preventDefault();
-          void run();
-        }}
-      >
-        {children}
-        {error && (
-          <p className={css.problem} role="alert">
-            <Said />
-          </p>
-        )}
-        {label && (
-          <div ref={waiting} className={css.actions} tabIndex={-1} data-autofocus={!ready || undefined}>
-            {more}
-            {!done && (
-              <Button variant="default" onClick={onClose}>
-                Cancel
-              </Button>
+    <Modal.Root opened onClose={onClose} size={size}>
+      <Modal.Overlay />
+      <Modal.Content>
+        {/* The page has its own banner. */}
+        <Modal.Header role="presentation">
+          <Modal.Title>{title}</Modal.Title>
+          <Modal.CloseButton aria-label="Close" />
+        </Modal.Header>
+        <Modal.Body>
+          <form
+            ref={form}
+            onKeyDown={keyed}
+            onKeyUp={keyed}
+            onSubmit={(e: FormEvent) => {
+              e.preventDefault();
+              void run();
+            }}
+          >
+            {children}
+            {error && (
+              <p className={css.problem} role="alert">
+                <Said />
+              </p>
             )}
-            <Button type="submit" disabled={!ready} loading={busy} data-main data-autofocus={ready || undefined}>
-              {label}
-            </Button>
-          </div>
-        )}
-      </form>
-    </Modal>
+            {label && (
+              <div ref={waiting} className={css.actions} tabIndex={-1} data-autofocus={!ready || undefined}>
+                {more}
+                {!done && (
+                  <Button variant="default" onClick={onClose}>
+                    Cancel
+                  </Button>
+                )}
+                <Button type="submit" disabled={!ready} loading={busy} data-main data-autofocus={ready || undefined}>
+                  {label}
+                </Button>
+              </div>
+            )}
+          </form>
+        </Modal.Body>
+      </Modal.Content>
+    </Modal.Root>
   );
 }

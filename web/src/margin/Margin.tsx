@@ -105,15 +105,18 @@ function noteOf(view: LaneView, step: number): number {
   return at === undefined ? -1 : view.notes.findIndex((n) => n.at <= at && n.at + n.length > at);
 }
 
+/** A lane of which it can be told why it sounds so: one that is kept, and not only tried. */
+const there = (s: App, lane: string) => (s.tried ? undefined : s.view?.lanes.find((l) => l.id === lane));
+
 /** Why the hovered note, or else the selected one, is there. */
 function Why() {
-  const hover = useApp((s) => s.hover);
+  const hover = useApp((s) => (s.hover && there(s, s.hover.lane)?.notes[s.hover.note] ? s.hover : null));
   const id = useApp((s) => s.id);
   const clip = useApp((s) => s.clip);
   const version = useApp((s) => s.version);
   const lane = useApp((s) => s.lane);
   const selected = useApp((s) => {
-    const view = laneViewOf(s);
+    const view = there(s, s.lane);
     const [only, more] = s.selection;
     return view && only !== undefined && more === undefined ? noteOf(view, only) : -1;
   });

@@ -76,7 +76,7 @@ export function Fills({ lane, view }: LaneProps) {
               ? "On the selected step"
               : `On the ${chosen} selected steps`}
       </div>
-      <h4>Rhythm – pitches stay</h4>
+      <h3>Rhythm – pitches stay</h3>
       <RhythmDials key={`${version} ${selection.join()}`} lane={lane.name} total={total} hits={hits} />
       <Row run={() => fill((on) => ({ op: "fill.every", ...on, every }))}>
         <span>Every</span>
@@ -117,6 +117,10 @@ export function Fills({ lane, view }: LaneProps) {
             title="Hits where the other lane rests"
             run={() => fill((on) => ({ op: "fill.from", ...on, from: source.id, rests: true }))}
           />
+        </div>
+      )}
+      {source && (
+        <div className={css.taken}>
           {(["loudness", "lengths"] as const).map((what) => (
             <label key={what}>
               <input

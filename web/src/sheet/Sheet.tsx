@@ -102,6 +102,16 @@ function OpenSheet({ view, clip }: { view: ClipView; clip: ClipDoc }) {
   useEffect(() => {
     if (never && opened) show(opened);
   }, [never, opened, show]);
+  // Where the lane that was open is gone, by undo, say, the one that was open before it is open again.
+  const open = Object.keys(looks).filter((own) => looks[own]!.open);
+  const left = ready && open.length > 0 && !clip.lanes.some((l) => open.includes(l.id));
+  const earlier = useSheet((s) => s.earlier);
+  const back = earlier.findLast((own) => clip.lanes.some((l) => l.id === own)) ?? opened;
+  useEffect(() => {
+    if (!left || !back) return;
+    show(back);
+    useApp.getState().goTo(back);
+  }, [left, back, show]);
 
   // A clip that fits is shown whole; a longer one so that its steps can be hit.
   const all = view.reach / view.barTicks;

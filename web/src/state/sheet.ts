@@ -20,6 +20,8 @@ interface SheetState {
   /** The clip that the looks are of. */
   clip: string;
   looks: Readonly<Record<string, Look>>;
+  /** The lanes that were opened last, the newest at the end. */
+  earlier: readonly string[];
   /** Bars across the width of the time axis; 0 until the sheet knows its width. */
   bars: number;
   barTicks: number;
@@ -59,6 +61,9 @@ interface SheetState {
 
 const remembered = (clip: string) => `agrimony sheet ${clip}`;
 
+/** So many lanes that were opened are remembered. */
+const REMEMBERED = 8;
+
 const SETTINGS = "agrimony settings";
 
 export const useSheet = create<SheetState>((set, get) => {
@@ -69,6 +74,7 @@ export const useSheet = create<SheetState>((set, get) => {
   return {
     clip: "",
     looks: {},
+    earlier: [],
     bars: 0,
     barTicks: 1,
     scroll: 0,
@@ -94,6 +100,7 @@ export const useSheet = create<SheetState>((set, get) => {
         scroll: 0,
         loop: null,
         against: "",
+        earlier: [],
       });
     },
     look: (lane, part) => keep({ ...get().looks, [lane]: { ...(get().looks[lane] ?? closed), ...part } }),
@@ -102,6 +109,7 @@ export const useSheet = create<SheetState>((set, get) => {
         ([id, look]) => [id, look.held ? look : { ...look, open: false }] as const,
       );
       keep({ ...Object.fromEntries(looks), [lane]: { ...lookOf(get(), lane), open: true } });
+      set({ earlier: [...get().earlier.filter((id) => id !== lane), lane].slice(-REMEMBERED) });
     },
   };
 });
@@ -111,5 +119,8 @@ export const lookOf = (s: SheetState, lane: string): Look => (s.reading ? closed
 /** Pixels a tick. */
 export const zoomOf = (s: SheetState): number => (s.bars ? s.width / (s.bars * s.barTicks) : 0);
 
+/** Whether fingers point, and not a mouse. */
+const fingers = globalThis.matchMedia?.("(pointer: coarse)");
+
 /** The width of the lanes' headers, left of their bands, in pixels. */
-export const headerOf = (s: SheetState): number => (s.reading ? 120 : 168);
+export const headerOf = (s: SheetState): number => (s.reading ? 120 : fingers?.matches ? 196 : 168);

@@ -29,7 +29,7 @@ export function frame(pen: Pen, p: Picture, inside: (axis: Axis) => void, gutter
 /** The onsets that handles snap to, fainter than the notes and finer than the grid. */
 function drawStems(pen: Pen, p: Picture, { x, from, to }: Axis): void {
   pen.fillStyle = token("ink");
-  pen.globalAlpha = 0.22;
+  pen.globalAlpha = 0.13;
   for (let i = lastAt(p.stems, (at) => at, from); i < p.stems.length && (p.stems[i] ?? 0) <= to; i++)
     if (i >= 0) pen.fillRect(x(p.stems[i]!) - 0.75, 0, 1.5, p.band.height);
   pen.globalAlpha = 1;

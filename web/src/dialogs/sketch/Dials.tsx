@@ -29,6 +29,29 @@ const contourWords: Record<string, string> = {
 export function Dials({ offered, set, onChange }: Props) {
   return (
     <div className={css.dials}>
+      <div className={css.course}>
+        <label>
+          <span>contour</span>
+          <Choice
+            label="Contour"
+            value={String(set.contour ?? offered.contours[0])}
+            all={offered.contours}
+            words={contourWords}
+            onChange={(contour) => onChange({ ...set, contour })}
+          />
+        </label>
+        <label title="A letter for each equal part: equal letters are equal parts">
+          <span>form</span>
+          <TextBox
+            label="Form"
+            className="mono"
+            value={String(set.form ?? "")}
+            mayBeEmpty
+            placeholder="AABA"
+            onChange={(form) => onChange({ ...set, form: form.trim().toUpperCase() })}
+          />
+        </label>
+      </div>
       {offered.dials.map((d) => (
         <Line
           key={d.name}
@@ -37,27 +60,6 @@ export function Dials({ offered, set, onChange }: Props) {
           onChange={(span) => onChange({ ...set, [d.name]: span })}
         />
       ))}
-      <label className={css.dial}>
-        <span>contour</span>
-        <Choice
-          label="Contour"
-          value={String(set.contour ?? offered.contours[0])}
-          all={offered.contours}
-          words={contourWords}
-          onChange={(contour) => onChange({ ...set, contour })}
-        />
-      </label>
-      <label className={css.dial} title="A letter for each equal part: equal letters are equal parts">
-        <span>form</span>
-        <TextBox
-          label="Form"
-          className="mono"
-          value={String(set.form ?? "")}
-          mayBeEmpty
-          placeholder="AABA"
-          onChange={(form) => onChange({ ...set, form: form.trim().toUpperCase() })}
-        />
-      </label>
     </div>
   );
 }
@@ -78,8 +80,17 @@ function Line({
   const [moving, setMoving] = useState<[number, number] | null>(null);
   const shown = moving ?? value;
   return (
-    <div className={css.dial} title={`${dial.lowSays} … ${dial.highSays}`}>
-      <span>{dial.name}</span>
+    <div className={css.dial}>
+      <span>
+        {dial.name}{" "}
+        <small>
+          {dial.lowSays} to {dial.highSays}
+        </small>
+      </span>
+      <span className="mono">
+        {shown[0] === shown[1] ? shown[0] : `${shown[0]}..${shown[1]}`}
+        {dial.unit && ` ${dial.unit}`}
+      </span>
       <RangeSlider
         className={css.line}
         size={2}
@@ -96,7 +107,6 @@ function Line({
           onChange(span);
         }}
       />
-      <span className="mono">{shown[0] === shown[1] ? shown[0] : `${shown[0]}..${shown[1]}`}</span>
     </div>
   );
 }

@@ -168,10 +168,10 @@ function Offers({ pointing }: { pointing: Pointing }) {
             role="group"
             aria-label={offer.name}
           >
-            <h4>
+            <h3>
               {offer.name}
               <span className="quiet">{offer.own ? "your own" : offer.about}</span>
-            </h4>
+            </h3>
             <Drawing offer={offer} />
             {offer.lane === null && <p>It needs lanes that this clip has not.</p>}
             {offer.silent && <p>{offer.silent}</p>}

@@ -236,13 +236,12 @@ function Row({ version, first, place, from, sight, heard, hear }: RowProps) {
             </button>
             <button
               type="button"
-              title={`Bars 1 to ${bar} stay, the rest comes from ${version.name}`}
-              disabled={bar >= bars}
+              title={`Bar ${bar} and all after it come from ${version.name}, and those before it stay`}
               onClick={() =>
-                take({ bars: Array.from({ length: bars - bar }, (_, i) => bar + i + 1), ...(lane ? { lane } : {}) })
+                take({ bars: Array.from({ length: bars - bar + 1 }, (_, i) => bar + i), ...(lane ? { lane } : {}) })
               }
             >
-              Take all after it
+              Take it and all after it
             </button>
           </li>
         </ul>

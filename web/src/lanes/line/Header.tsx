@@ -20,7 +20,7 @@ export function Fills() {
   const patterns = useApp((s) => s.words?.patterns ?? []);
   return (
     <>
-      <h4>Pitch – rhythm stays</h4>
+      <h3>Pitch – rhythm stays</h3>
       <div className={css.patterns}>
         {patterns.map(({ tones }) => (
           <Button

@@ -14,7 +14,7 @@ const shapes = { climb: "Climb and fall back", stab: "Stab on one", leap: "Leap 
 export function Fills() {
   return (
     <>
-      <h4>Plays – rhythm stays</h4>
+      <h3>Plays – rhythm stays</h3>
       <div className={css.patterns}>
         {Object.entries(shapes).map(([shape, name]) => (
           <Button
