@@ -42,7 +42,8 @@ type Lane struct {
 	Moved     []Moved       `json:"moved"`
 	Odds      []string      `json:"odds"` // its alternatives, in words
 	Octaves   Octaves       `json:"octaves"`
-	Drawn     []string      `json:"drawn"` // what each slot drew, in words; empty without odds
+	Chancy    bool          `json:"chancy"` // luck decides something in it
+	Drawn     []string      `json:"drawn"`  // what each slot drew, in words; empty without odds
 	Curves    []Curve       `json:"curves"`
 	Outside   []int         `json:"outside"` // the pitches that the lane's range moved or left out
 	Reach     *Reach        `json:"reach" tstype:"Reach | null,required"`
@@ -216,6 +217,7 @@ func (l *Lane) unroll(performance *render.Performance, own *piece.Lane, part *re
 	pattern := performance.Pattern(own)
 	l.StepTicks, l.Round = pattern.Step.Export(PPQ), pattern.RoundSlots()
 	l.Period = fmt.Sprintf("%d × %s", l.Round, own.Rate)
+	l.Chancy = pattern.Chancy()
 	l.Active = make([]bool, own.Content.StepList().Len())
 	for _, i := range pattern.Active {
 		l.Active[i] = true

@@ -19,6 +19,7 @@ export function laneView(steps: number, rounds: number, on: number[], part: Part
     period: "",
     slots,
     free: null,
+    chancy: false,
     slotAt,
     rounds: slots.map((_, k) => Math.floor(k / steps)),
     sounds: slots.map((s) => on.includes(s)),

@@ -19,7 +19,7 @@ type holder interface {
 // holdLuck writes what rounds drew into the steps, with what chance and rounds decided in
 // them: what loops then is those rounds.
 func holdLuck(t target, o op.HoldLuck) error {
-	if !t.chancy() {
+	if t.StepList() == nil || !render.PatternOf(t.Piece, t.Clip, t.Lane).Chancy() {
 		return t.Wrong("lane", "nothing in %s is left to luck; allowed: a lane with odds, chance, rounds or a shuffled order", t.Lane.Name)
 	}
 	count := t.StepList().Len()
@@ -91,19 +91,6 @@ func holdLuck(t target, o op.HoldLuck) error {
 		t.Lane.Direction = "forward"
 	}
 	return nil
-}
-
-// chancy tells whether luck decides anything in the lane.
-func (t target) chancy() bool {
-	steps := t.StepList()
-	if steps == nil {
-		return false
-	}
-	pattern := render.PatternOf(t.Piece, t.Clip, t.Lane)
-	return len(t.Lane.Luck()) > 0 || pattern.Moves(render.Chance) || pattern.Shuffles() || slices.ContainsFunc(pattern.Active, func(i int32) bool {
-		cell := t.Lane.Played(steps.Cell(int(i)))
-		return cell.On && (cell.Chance < 100 || cell.Rounds != nil)
-	})
 }
 
 // maxRound is the last round that can be held.

@@ -94,6 +94,14 @@ func (p *Pattern) Lucky() bool {
 	return p.craft != nil && slices.ContainsFunc(p.craft.odds, func(o piece.Odd) bool { return o.Degrees != nil || o.Octave != nil })
 }
 
+// Chancy reports whether luck decides anything in the lane: its odds, chance, rounds or a drawn order.
+func (p *Pattern) Chancy() bool {
+	return len(p.lane.Luck()) > 0 || p.Moves(Chance) || p.Shuffles() || slices.ContainsFunc(p.Active, func(i int32) bool {
+		cell := p.lane.Played(p.cells[i])
+		return cell.On && (cell.Chance < 100 || cell.Rounds != nil)
+	})
+}
+
 // Drawn tells what a slot drew, in words; empty where the lane has no odds.
 func (p *Pattern) Drawn(s *Slot) string {
 	if odd := p.drawn(s); odd != nil {

@@ -207,7 +207,9 @@ describe("luck", () => {
       const lanes = clip.lanes.map((l) => (l.id === "hull" ? own : l));
       return { piece: { ...s.piece!, clips: s.piece!.clips.map((c) => (c.id === clip.id ? { ...clip, lanes } : c)) } };
     });
-    return show(<Luck lane={own} view={{ ...view, odds: odds.map((_, i) => `alternative ${i}`) }} />).person;
+    return show(
+      <Luck lane={own} view={{ ...view, chancy: odds.length > 0, odds: odds.map((_, i) => `alternative ${i}`) }} />,
+    ).person;
   };
   const odds = () => (patches()[0] as { odds: Record<string, unknown>[] }).odds;
   test.each([

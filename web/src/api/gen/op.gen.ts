@@ -527,7 +527,7 @@ export interface StretchEntries {
   start?: boolean;
 }
 /**
- * CopyEntries puts copies of entries, from 1, so many 960ths of a quarter later.
+ * CopyEntries puts copies of entries, from 1, so many 960ths of a quarter later; 0: right after the last of them.
  */
 export interface CopyEntries {
   entries: number /* int */[];
@@ -717,7 +717,8 @@ export interface TransposeSteps extends OnSteps {
 }
 /**
  * RotateSteps moves what the steps hold later among themselves, the last ones
- * coming round to the front; with Only one part of it, as of WriteSteps.
+ * coming round to the front; with Only one part of it, as of WriteSteps, the rhythm with
+ * all that its ties run through.
  */
 export interface RotateSteps extends OnSteps {
   by: number /* int */;

@@ -208,6 +208,7 @@ export interface Lane {
   moved: Moved[];
   odds: string[]; // its alternatives, in words
   octaves: Octaves;
+  chancy: boolean; // luck decides something in it
   drawn: string[]; // what each slot drew, in words; empty without odds
   curves: Curve[];
   outside: number /* int */[]; // the pitches that the lane's range moved or left out

@@ -242,6 +242,7 @@ function Draws({ lane, view }: { lane: Lane; view: LaneView }) {
             onChange={setRounds}
           />
           <button
+            disabled={!view.chancy}
             title="Writes what these rounds drew into the steps: odds, chance, rounds and a drawn order are then gone"
             onClick={() =>
               void edit([{ op: "lane.hold", clip, lane: lane.id, rounds: named.length ? named : [round] }])
