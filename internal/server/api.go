@@ -212,6 +212,7 @@ type TakeRequest struct {
 	Plain    bool        `json:"plain,omitempty"`  // leaves out the document that a file of ours holds
 	AsWas    bool        `json:"asWas,omitempty"`  // takes that as it was
 	Tracks   []TakeTrack `json:"tracks,omitempty"` // empty: all
+	Each     bool        `json:"each,omitempty"`   // of a report: what the tracks would differ as each kind
 }
 
 // TakeTrack is what a track of a file is to become.
@@ -227,6 +228,8 @@ type FileReport struct {
 	KeyNames  []string      `json:"keyNames"` // the keys that fit, in real signs
 	Drawn     []FileDrawing `json:"drawn"`
 	Becomings []string      `json:"becomings"` // what a track can become
+	// Offers are what each track may become, where that was asked for.
+	Offers []files.TrackOffers `json:"offers" tstype:"TrackOffers[]"`
 }
 
 // FileDrawing is the notes of a track, as far as they are drawn small.

@@ -66,6 +66,13 @@ func TestAFileIsShownFirstAndChangesNothing(t *testing.T) {
 	assert.Equal(t, []string{"D3", "D4"}, report.Drawn[0].Names[:])
 	assert.Len(t, report.Drawn[0].Notes, 4)
 	assert.Contains(t, report.Becomings, "chords")
+	assert.Empty(t, report.Offers, "what each kind would differ is told where it is asked for")
+	c.call("POST", "/api/files/report?"+asked(server.TakeRequest{Each: true}), midiFile(t, 50, 53, 57, 62), &report)
+	require.Len(t, report.Offers, 1)
+	assert.Equal(t, "auto", report.Offers[0].First, "one voice is not offered as chords")
+	for _, offer := range report.Offers[0].Offers {
+		assert.Equal(t, []any{"", 4}, []any{offer.Why, offer.Differs.Of}, offer.As)
+	}
 	c.call("GET", piecePath, nil, &after)
 	assert.Equal(t, before.Version, after.Version)
 }

@@ -341,3 +341,35 @@ func boolean(b bool) int {
 	}
 	return 0
 }
+
+// Tracks of several voices that fit chords are offered as chords first, strummed a little, too.
+func TestTracksThatFitChordsAreOfferedAsChords(t *testing.T) {
+	strummed := func(apart uint32) []byte {
+		return written(t, 480, func(track *library.Track) {
+			for _, root := range []uint8{50, 55, 50, 55} {
+				for k, tone := range []uint8{0, 3, 7} {
+					track.Add(apart*uint32(boolean(k > 0)), gomidi.NoteOn(0, root+tone, 80))
+				}
+				for k, tone := range []uint8{0, 3, 7} {
+					track.Add((1920-2*apart)*uint32(boolean(k == 0)), gomidi.NoteOff(0, root+tone))
+				}
+			}
+		})
+	}
+	line := written(t, 480, func(track *library.Track) {
+		for i, key := range []uint8{38, 38, 41, 45} {
+			note(track, uint32(240*boolean(i > 0)), 0, key, 90, 240)
+		}
+	})
+	for name, c := range map[string]struct {
+		data  []byte
+		first string
+	}{"at once": {strummed(0), "chords"}, "strummed": {strummed(10), "chords"}, "a line": {line, lane.Auto}} {
+		f, err := files.Open(c.data, nil)
+		require.NoError(t, err, name)
+		offers, err := f.Offers(files.Options{})
+		require.NoError(t, err, name)
+		require.Len(t, offers, 1, name)
+		assert.Equal(t, []any{1, c.first, len(lane.Becomings())}, []any{offers[0].Track, offers[0].First, len(offers[0].Offers)}, name)
+	}
+}

@@ -50,6 +50,8 @@ var Routes = []Row{
 	{Route: "POST /api/files/report", What: "65,535 tracks of a note", Body: tracks(65535)},
 	{Route: "POST /api/files/report", What: "16 MiB of notes of a tick", Body: shortNotes},
 	{Route: "POST /api/files/report", What: "1,190,000 notes of a tick", Body: manyNotes},
+	{Route: "POST /api/files/report", What: "4,500 tracks as each kind", Path: "/api/files/report?ask=%7B%22each%22%3Atrue%7D", Body: tracks(4500)},
+	{Route: "POST /api/files/report", What: "1,190,000 notes as each kind", Path: "/api/files/report?ask=%7B%22each%22%3Atrue%7D", Body: manyNotes},
 	{Route: "POST /api/files/report", What: "16 MiB of controllers", Body: controllers},
 	{Route: "POST /api/files/report", What: "16 MiB of wheel", Body: wheel},
 	{Route: "POST /api/files/report", What: "a file of ours with an order of silence", Body: own(silentOrder(), true)},

@@ -42,6 +42,7 @@ describe("a MIDI file that comes in", () => {
     keyNames: ["D minor", "D dorian"],
     drawn: [{ lane: "Quay", names: ["D3", "D4"], voice: {} as never, ticks: 3840, notes: [] }],
     becomings: ["auto", "notes", "line", "pulses", "chords"],
+    offers: [],
   });
   const begun = (given: unknown) => {
     open("keel", "low");
@@ -70,6 +71,31 @@ describe("a MIDI file that comes in", () => {
     await person.click(button("Add it as a clip"));
     await waitFor(() => expect(asked.at(-1)?.path).toMatch(/\/take\?/));
     expect(lastAsked()).toMatchObject({ feel: true, tracks: [{ track: 1, as: "pulses", only: "lowest" }] });
+  });
+  test("a track that fits chords is offered as chords first, and each choice says what would differ", async () => {
+    const same = { notes: 0, of: 4, ms: 0 };
+    const offers = [
+      {
+        track: 1,
+        first: "chords",
+        offers: [
+          { as: "chords", differs: { notes: 3, of: 4, ms: 21 } },
+          { as: "line", why: "several notes at once", differs: same },
+          { as: "notes", differs: same },
+        ],
+      },
+    ];
+    begun({ ...report(), offers });
+    const choice = (await screen.findByRole("combobox", { name: "What Quay becomes" })) as HTMLSelectElement;
+    await waitFor(() => expect(choice.value).toBe("chords"));
+    expect([...choice.options].map((o) => o.text)).toEqual([
+      "stays out",
+      "chords: 3 of 4 move, by up to 21 ms",
+      "what fits best",
+      "notes: nothing moves",
+      "line: does not fit",
+      "pulses",
+    ]);
   });
   test("with no track taken there is nothing to add", async () => {
     const { person } = begun(report());

@@ -2,6 +2,33 @@
 import type { Differs, Grid, Left } from "./intake.gen";
 
 //////////
+// source: offers.go
+
+/**
+ * Offer is what a track may become, with what would differ.
+ */
+export interface Offer {
+  as: string;
+  why?: string; // it does not fit
+  differs: Differs;
+}
+/**
+ * TrackOffers are the offers for one track.
+ */
+export interface TrackOffers {
+  track: number /* int */; // from 1
+  first: string; // what is offered first: lane.Auto or one of the offers
+  offers: Offer[];
+}
+/**
+ * asChords is the word for what tracks of several voices are offered as first.
+ */
+/**
+ * together is how far the tones of a chord may be moved for its track to be offered as chords, in milliseconds: what is
+ * heard as one still.
+ */
+
+//////////
 // source: report.go
 
 /**

@@ -7,7 +7,7 @@ import type { Held } from "./order.gen";
 import type { Played, SetKey } from "./op.gen";
 import type { Mend, Reason } from "./render.gen";
 import type { Remark } from "./edit.gen";
-import type { Report } from "./files.gen";
+import type { Report, TrackOffers } from "./files.gen";
 import type { Bend, Control, Pressure } from "./view.gen";
 import type { Came, Dial, Request as SketchRequest, Temper, VaryRequest } from "./sketch.gen";
 import type { Note as NoteChange, Said } from "./compare.gen";
@@ -249,6 +249,7 @@ export interface TakeRequest {
   plain?: boolean; // leaves out the document that a file of ours holds
   asWas?: boolean; // takes that as it was
   tracks?: TakeTrack[]; // empty: all
+  each?: boolean; // of a report: what the tracks would differ as each kind
 }
 /**
  * TakeTrack is what a track of a file is to become.
@@ -266,6 +267,10 @@ export interface FileReport {
   keyNames: string[]; // the keys that fit, in real signs
   drawn: FileDrawing[];
   becomings: string[]; // what a track can become
+  /**
+   * Offers are what each track may become, where that was asked for.
+   */
+  offers: TrackOffers[];
 }
 /**
  * FileDrawing is the notes of a track, as far as they are drawn small.

@@ -1,6 +1,7 @@
 import { after } from "../../underway";
 import { useEffect, useMemo, useState } from "react";
 import { api } from "../../api/client";
+import type { TrackOffers } from "../../api/gen/files.gen";
 import type { FileReport, TakeRequest } from "../../api/gen/server.gen";
 import { tryOutNotes } from "../../state/player";
 import { Choice } from "../../controls/Choice";
@@ -31,6 +32,7 @@ export function Intake() {
   const [tracks, setTracks] = useState<TrackChoice[]>([]);
   const [report, setReport] = useState<FileReport | null>(null);
   const [now, setNow] = useState<FileReport | null>(null);
+  const [offers, setOffers] = useState<readonly TrackOffers[]>([]);
   const [problem, setProblem] = useState("");
   const close = () => {
     useApp.getState().set({ panel: null });
@@ -60,6 +62,16 @@ export function Intake() {
         setTracks(first.report.tracks.map((t) => ({ track: t.track, as: "auto", only: "" })));
       },
       (e: unknown) => gone || setProblem(message(e)),
+    );
+    // What each would differ comes after that; where it takes too long to work out, it is not told.
+    api.report(file, { name: file.name, plain: true, each: true }).then(
+      ({ offers }) => {
+        if (gone) return;
+        setOffers(offers);
+        const first = (track: number) => offers.find((o) => o.track === track)?.first ?? "auto";
+        setTracks((all) => all.map((t) => (t.as === "auto" ? { ...t, as: first(t.track) } : t)));
+      },
+      () => undefined,
     );
     return () => {
       gone = true;
@@ -183,6 +195,7 @@ export function Intake() {
                   told={told?.tracks.find((o) => o.track === t.track)}
                   drawn={report.drawn[i]!}
                   becomings={report.becomings}
+                  offers={offers.find((o) => o.track === t.track)}
                   choice={tracks[i] ?? { track: t.track, as: "auto", only: "" }}
                   onChange={(next) => setTracks(tracks.map((c) => (c.track === t.track ? next : c)))}
                 />

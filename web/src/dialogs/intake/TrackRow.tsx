@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef } from "react";
-import type { TrackReport } from "../../api/gen/files.gen";
+import type { TrackOffers, TrackReport } from "../../api/gen/files.gen";
 import type { FileDrawing, TakeTrack } from "../../api/gen/server.gen";
 import { tryOutNotes } from "../../state/player";
 import { Choice } from "../../controls/Choice";
@@ -11,7 +11,15 @@ import { useLight } from "../../light";
 
 export type TrackChoice = TakeTrack;
 
-const words = { "": "stays out", auto: "what fits best" };
+/** What a choice is called, with what would differ where that is known. */
+const wordsOf = (as: string, offers: TrackOffers | undefined): string => {
+  const offer = offers?.offers.find((o) => o.as === as);
+  const name = as === "" ? "stays out" : as === "auto" ? "what fits best" : as;
+  if (!offer) return name;
+  if (offer.why) return `${name}: does not fit`;
+  const { notes, of, ms } = offer.differs;
+  return notes ? `${name}: ${notes} of ${of} move, by up to ${ms} ms` : `${name}: nothing moves`;
+};
 
 interface Props {
   track: TrackReport;
@@ -19,18 +27,22 @@ interface Props {
   told: TrackReport | undefined;
   drawn: FileDrawing;
   becomings: readonly string[];
+  /** What would differ as each; undefined: that is not known, or not yet. */
+  offers: TrackOffers | undefined;
   choice: TrackChoice;
   onChange: (choice: TrackChoice) => void;
 }
 
 /** One track of a file: drawn, heard, and what it becomes. */
-export function TrackRow({ track, told, drawn, becomings, choice, onChange }: Props) {
+export function TrackRow({ track, told, drawn, becomings, offers, choice, onChange }: Props) {
   const left = [
     [track.left.wheel, "wheel position"],
     [track.left.controls, "controller value"],
     [track.left.pressures, "pressure"],
     [track.left.programs, "program change"],
   ] as const;
+  const first = offers?.first ?? "";
+  const all = ["", ...(first ? [first] : []), ...becomings.filter((as) => as !== first)];
   const heard = useApp((s) => s.view !== null);
   const differs = told && choice.as ? told.differs : undefined;
   return (
@@ -58,8 +70,8 @@ export function TrackRow({ track, told, drawn, becomings, choice, onChange }: Pr
         <Choice
           label={`What ${drawn.lane} becomes`}
           value={choice.as}
-          all={["", ...becomings]}
-          words={words}
+          all={all}
+          words={Object.fromEntries(all.map((as) => [as, wordsOf(as, offers)]))}
           onChange={(as) => onChange({ ...choice, as })}
         />
         <Choice
