@@ -1,5 +1,5 @@
 import { Tabs } from "@mantine/core";
-import type { ReactNode } from "react";
+import { useEffect, useRef, type ReactNode } from "react";
 import css from "./TabList.module.css";
 
 interface TabItem {
@@ -26,8 +26,15 @@ const DRAGGED = "text/x-tab";
 
 /** A list of tabs, one of which is chosen. */
 export function TabList({ label, value, onChange, items, className, tabClass, vertical = false, onMove }: Props) {
+  const list = useRef<HTMLDivElement>(null);
+  const count = items.length;
+  // What is chosen is in sight, however one came to it.
+  useEffect(() => {
+    if (vertical && count) list.current?.querySelector("[aria-selected=true]")?.scrollIntoView?.({ block: "nearest" });
+  }, [vertical, value, count]);
   return (
     <Tabs
+      ref={list}
       unstyled
       className={css.root}
       value={value}

@@ -1,4 +1,5 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import type { Order } from "../api/gen/view.gen";
 import { useOrderView } from "../api/queries";
 import { orderPosition, usePlaying } from "../state/player";
 import { Choice } from "../controls/Choice";
@@ -8,7 +9,7 @@ import { Bands, InWords } from "./Bands";
 import { ROW, RULER } from "./draw";
 import { endOf, type Live } from "./live";
 import { listenHere, useTaught } from "./midi";
-import { playOrder, showOrder, stopOrder, units, useOrder, written } from "./state";
+import { list, playOrder, showOrder, stopOrder, units, useOrder, written } from "./state";
 import { Foot } from "./Foot";
 import { Heads } from "./Heads";
 import css from "./order.module.css";
@@ -32,9 +33,10 @@ export default function OrderView() {
   const { data, error } = useOrderView(id, version);
   const view = useOrder((s) => s.view);
   const set = useOrder.getState().set;
+  const first = useOrder((s) => s.first);
   useEffect(() => {
-    if (data) set({ view: data });
-  }, [data, set]);
+    if (data) set({ view: arranged(data, first) });
+  }, [data, first, set]);
   const fitted = useRef("");
   const body = useRef<HTMLDivElement>(null);
   const top = useOrder((s) => s.top);
@@ -88,9 +90,17 @@ export default function OrderView() {
   );
 }
 
+/** The view with some clips first. They stay where they are when others come in: rows do not move under the hand. */
+function arranged(view: Order, first: readonly string[] | null): Order {
+  if (!first) return view;
+  const played = new Set(first);
+  const [front, rest] = [view.clips.filter((c) => played.has(c.id)), view.clips.filter((c) => !played.has(c.id))];
+  return { ...view, clips: [...front, ...rest] };
+}
+
 /** What is set for all: when clips come in, playing, throwing away, the sheet. */
 function Top() {
-  const { unit, live, touched, loop, zoom, cursor, set } = useOrder();
+  const { unit, live, touched, loop, zoom, cursor, first, set } = useOrder();
   const view = useOrder((s) => s.view)!;
   return (
     <div className={css.top}>
@@ -116,6 +126,15 @@ function Top() {
       )}
       <Place />
       <span className={css.grow} />
+      <button
+        type="button"
+        className={css.kept}
+        aria-pressed={first !== null}
+        title="Clips that are played stand first"
+        onClick={() => set({ first: first ? null : [...new Set(list().map((e) => e.clip))], top: 0 })}
+      >
+        Played first
+      </button>
       <button
         type="button"
         aria-haspopup="dialog"

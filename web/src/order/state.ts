@@ -52,6 +52,8 @@ interface OrderState {
   zoom: number;
   scroll: number;
   top: number;
+  /** The clips that stand first, as they were played when that was chosen; null: all stand as in the index. */
+  first: readonly string[] | null;
   set: (part: Partial<OrderState>) => void;
 }
 
@@ -68,6 +70,7 @@ export const useOrder = create<OrderState>((set) => ({
   zoom: 24,
   scroll: 0,
   top: 0,
+  first: null,
   set,
 }));
 

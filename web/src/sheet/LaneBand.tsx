@@ -13,7 +13,7 @@ import { kindOf } from "../lanes/kinds";
 import { placesOf, useApp, whileHeld } from "../state/store";
 import type { Ghost } from "../state/app";
 import { dyes, token } from "../theme";
-import { lookOf, useSheet, zoomOf } from "../state/sheet";
+import { lookOf, lowestOf, useSheet, zoomOf } from "../state/sheet";
 import { useStems } from "../state/stems";
 import { useLight } from "../light";
 
@@ -57,7 +57,7 @@ export const LaneBand = memo(function LaneBand(props: Props) {
   const width = useSheet((s) => s.width);
   const scroll = useSheet((s) => (seen ? s.scroll : 0));
   const open = useSheet((s) => lookOf(s, lane.id).open);
-  const lowest = useSheet((s) => lookOf(s, lane.id).lowest);
+  const lowest = useSheet((s) => lowestOf(lookOf(s, lane.id), height));
   const selected = useApp((s) => (s.lane === lane.id ? s.selection : null));
   const cursor = useApp((s) => (s.lane === lane.id ? s.cursor : -1));
   const ghosts = useApp((s) => (s.ghosts.some((g) => g.lane === lane.id) ? s.ghosts : noGhosts));
@@ -84,8 +84,8 @@ export const LaneBand = memo(function LaneBand(props: Props) {
     scrollLadder(lane.id, rows, first, at < first ? row(at) - row(first) : row(at) - row(last), band.rows.length);
   }, [follow, open, view, band, kind, lane.id]);
   useEffect(() => {
-    if (bottom !== null && lowest === null) useSheet.getState().look(lane.id, { lowest: bottom });
-  }, [lane.id, bottom, lowest]);
+    if (bottom !== null && lowest === null) useSheet.getState().look(lane.id, { lowest: bottom, chosenAt: height });
+  }, [lane.id, bottom, lowest, height]);
 
   useLayoutEffect(() => {
     const el = canvas.current;
@@ -301,7 +301,7 @@ export function scrollLadder(
 ): void {
   const at = rows.findIndex((r) => r.pitch >= lowest);
   const next = rows[Math.max(0, Math.min(at + by, rows.length - shown))];
-  if (next) useSheet.getState().look(lane, { lowest: next.pitch });
+  if (next) useSheet.getState().look(lane, { lowest: next.pitch, chosenAt: null });
 }
 
 type Finder = (step: number, pitch: number) => { x: number; y: number; step: number; top: number };

@@ -4,7 +4,7 @@ import type { Lane } from "../api/gen/schema.gen";
 import type { Harmony, Lane as LaneView } from "../api/gen/view.gen";
 import { railsHeight } from "../canvas/drawing/geometry";
 import { kindOf } from "../lanes/kinds";
-import { lookOf, useSheet } from "../state/sheet";
+import { lookOf, lowestOf, useSheet } from "../state/sheet";
 import { useApp } from "../state/store";
 import { dye } from "../theme";
 import { LaneBand, scrollLadder } from "./LaneBand";
@@ -50,8 +50,8 @@ export const Row = memo(function Row(props: RowProps) {
   const kind = kindOf(doc);
   const rows = kind.ladder(shown);
   const top = look.open ? kind.top : 0;
-  const band = kind.band(doc, shown, { open: look.open, height: height - top, lowest: look.lowest });
-  const scroll = (by: number) => scrollLadder(doc.id, rows, look.lowest ?? 0, by, band.rows.length);
+  const band = kind.band(doc, shown, { open: look.open, height: height - top, lowest: lowestOf(look, height - top) });
+  const scroll = (by: number) => scrollLadder(doc.id, rows, band.rows[0]?.pitch ?? 0, by, band.rows.length);
   return (
     <div
       className={css.lane}

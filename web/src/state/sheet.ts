@@ -10,6 +10,8 @@ export interface Look {
   height: number | null;
   /** MIDI pitch of the ladder's lowest row. */
   lowest: number | null;
+  /** The height of the band that the lowest row was chosen for, in pixels; null: it was scrolled there by hand. */
+  chosenAt?: number | null;
 }
 
 const closed: Look = { open: false, held: false, height: null, lowest: null };
@@ -115,6 +117,10 @@ export const useSheet = create<SheetState>((set, get) => {
 });
 
 export const lookOf = (s: SheetState, lane: string): Look => (s.reading ? closed : (s.looks[lane] ?? closed));
+
+/** The lowest row of a lane's ladder in a band of a height; null: none is chosen yet. */
+export const lowestOf = (look: Look, height: number): number | null =>
+  look.chosenAt === undefined || look.chosenAt === null || look.chosenAt === height ? look.lowest : null;
 
 /** Pixels a tick. */
 export const zoomOf = (s: SheetState): number => (s.bars ? s.width / (s.bars * s.barTicks) : 0);

@@ -250,7 +250,7 @@ function Row({ version, first, place, from, sight, heard, hear }: RowProps) {
   );
 }
 
-const SIZE = { width: 1040, height: 92 };
+const SIZE = { width: 1040, height: 68 };
 const signs: Record<string, string> = { added: "▲", gone: "▽", moved: "◆", length: "↔", velocity: "●" };
 
 /** What a version sounds, with signs where it is not as the first. */
