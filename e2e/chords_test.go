@@ -388,8 +388,8 @@ func TestChordsOfAnotherClip(t *testing.T) {
 	// A chord is taken from another clip's palette by the board.
 	p.drag(0, p.nameAt("swell", 4))
 	p.press("Chords from other palettes ▾")
-	p.until(`document.querySelector("[role=menu]")?.innerText.includes("Narrows: Lamps")`)
-	p.press("F♯7 I7")
+	p.until(`document.querySelector("[aria-label='Chords of other palettes']")?.innerText.includes("Narrows: Lamps")`)
+	p.press("F♯7I7")
 	p.saved()
 	assert.Equal(t, "F#m7 B7 Emaj7 F#7", roots(chordsIn(t, s.piece(t, demo.ID), "basin")))
 	p.until(`document.querySelector("[data-testid=step-name]").textContent.startsWith("F♯7")`)

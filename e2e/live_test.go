@@ -489,3 +489,57 @@ func TestAClipIsTakenOutFromTheSheet(t *testing.T) {
 	assert.LessOrEqual(t, p.gestures, 15)
 	p.press("Stop")
 }
+
+// An acid line is made from an empty piece: its notes painted, accents, slides and an octave set by keys, its resonance
+// turned up, and its filter swept by hand over four rounds while it plays, which is one undo.
+func TestAnAcidLineIsSweptByHand(t *testing.T) {
+	s, p := begin(t)
+	h := &hand{tab: p}
+	low := func() []piece.LineStep { return line(p.lane(s, 0)).Steps }
+	from, to := p.at("low", 1, 38), p.at("low", 16, 38)
+	h.pull(0, from, to)
+	for _, accented := range []int{3, 7, 12} {
+		h.tap("low", accented, 38)
+		h.type_("a")
+	}
+	h.tap("low", 8, 38)
+	h.type_("g", "ArrowUp", "ArrowUp")
+	h.tap("low", 11, 38)
+	h.type_("r")
+	p.key("ArrowRight")
+	p.key("ArrowRight")
+	h.gestures++
+	h.type_("g")
+	require.Len(t, low(), 16)
+	assert.Equal(t, []any{true, 120, true, false}, []any{low()[2].On, low()[2].Velocity, low()[7].Glide != nil, low()[10].On})
+	h.press("Sound of Low")
+	p.until(`document.querySelector("#s-resonance")`)
+	h.gestures++
+	p.slide("#s-resonance", 0.8)()
+	p.saved()
+	h.press("Play")
+	at := `Number(document.querySelector("[data-testid=playhead]")?.dataset.tick)`
+	p.until(at + ` > 0`)
+	was := p.lane(s, 0).Sound
+	h.gestures++
+	move, let := p.held("#s-cutoff", 0.2)
+	for round := range 4 {
+		p.until(at + ` < 1200`)
+		move(0.2 + 0.15*float64(round))
+		p.until(at + ` > 2400`)
+		move(0.3 + 0.15*float64(round))
+	}
+	assert.Equal(t, was, p.lane(s, 0).Sound, "while the hand holds it nothing is kept")
+	let()
+	p.saved()
+	assert.InDelta(t, 75, p.lane(s, 0).Sound.Cutoff, 4)
+	h.press("Undo")
+	p.saved()
+	assert.Equal(t, was, p.lane(s, 0).Sound, "the ride is one undo")
+	h.press("Redo")
+	p.press("Stop")
+	t.Logf("%d gestures", h.gestures)
+	assert.LessOrEqual(t, h.gestures, 25)
+	notes := track(t, p.file(t), "Low")
+	assert.NotEmpty(t, notes.Bends, "its slides are in the file")
+}

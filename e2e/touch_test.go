@@ -24,8 +24,8 @@ func (p *tab) touch(kind input.TouchType, at ...point) {
 // tablet opens the sample as a tablet shows it.
 func tablet(t *testing.T) (*site, *hand) {
 	s, p := loops(t, 104, "")
-	p.size(1024, 700)
 	p.do(emulation.SetTouchEmulationEnabled(true).WithMaxTouchPoints(5))
+	p.size(1024, 700)
 	p.rest()
 	return s, p
 }
@@ -73,19 +73,20 @@ func TestNothingIsCutOnATablet(t *testing.T) {
 func TestFingersDoWhatAMouseDoes(t *testing.T) {
 	s, p := tablet(t)
 	on := func(k int) bool { return line(p.lane(s, 0)).Steps[k-1].On }
-	empty := p.at("low", 4, 49)
+	empty := p.at("low", 4, 40)
 	assert.False(t, on(4))
 	p.touch(input.TouchStart, empty)
 	p.touch(input.TouchEnd)
 	require.Eventually(t, func() bool { return on(4) }, 10*time.Second, 50*time.Millisecond, "a tap puts a note")
 	p.saved()
+
 	p.touch(input.TouchStart, empty)
-	for _, to := range []int{50, 52, 54} {
+	for _, to := range []int{42, 44, 45} {
 		p.touch(input.TouchMove, p.at("low", 4, to))
 	}
 	p.touch(input.TouchEnd)
 	p.saved()
-	assert.NotEqual(t, 5, line(p.lane(s, 0)).Steps[3].Degree, "a finger drags it")
+	assert.NotEqual(t, 7, line(p.lane(s, 0)).Steps[3].Degree, "a finger drags it")
 
 	from, to := p.at("low", 2, 55), p.at("low", 10, 41)
 	p.touch(input.TouchStart, from)

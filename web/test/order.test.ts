@@ -9,11 +9,25 @@ vi.mock("../src/state/player", () => ({
   playPosition: () => ({ playing: false }),
 }));
 import { drawn } from "./made";
-import { takeMessage, taughtTo, useTaught } from "../src/order/midi";
+import { heldClips, press, release, releaseAll, turnHeld } from "../src/order/held";
+import { forget, takeMessage, taughtTo, useTaught, valuesOf } from "../src/order/midi";
 import { useOrder } from "../src/order/state";
 import type { PlayedLane } from "../src/api/gen/server.gen";
 import { Running, type RunningLane } from "../src/audio/running";
-import { at, boundary, differsFrom, ended, mute, only, sent, shift, turn, type Live } from "../src/order/live";
+import {
+  come,
+  go,
+  at,
+  boundary,
+  differsFrom,
+  ended,
+  mute,
+  only,
+  sent,
+  shift,
+  turn,
+  type Live,
+} from "../src/order/live";
 
 const keel: Live = { clip: "keel", at: 0, for: 3840 };
 
@@ -99,6 +113,74 @@ describe("keyboards and pads", () => {
     expect(useOrder.getState().live).toMatchObject([{ clip: "keel", at: 0, open: true }]);
     useOrder.setState({ open: false, view: null, live: null, touched: false });
     expect(takeMessage(new Uint8Array([0x90, 60, 100]))).toBe(false);
+  });
+});
+
+describe("clips that run while they are held, and those that a value chooses", () => {
+  const clipOf = (id: string) => ({
+    id,
+    name: id,
+    length: 7680,
+    lanes: [],
+    silent: false,
+    marks: [],
+    shifts: [],
+    roots: [],
+  });
+  const begin = () => {
+    const view = { barTicks: 3840, beatTicks: 960, ticks: 0, entries: [], clips: ["keel", "weir", "lock"].map(clipOf) };
+    useOrder.setState({ open: true, view, live: [], touched: false });
+    useTaught.setState({ heard: ["pads"], teaching: "", byValue: false, clips: { "note 36": "keel" }, values: {} });
+    if (!heldClips().includes("keel")) turnHeld("keel");
+  };
+  const plays = () => useOrder.getState().live?.map((e) => [e.clip, e.open ?? false]) ?? [];
+  it("comes in with the press and goes with the release", () => {
+    expect(come([], "keel", 3840)).toEqual([{ clip: "keel", at: 3840, for: 1, open: true }]);
+    const sounding = come([], "keel", 0);
+    expect(come(sounding, "keel", 3840)).toEqual(sounding);
+    expect(go(sounding, "keel", 7680)).toMatchObject([{ clip: "keel", at: 0, for: 7680, open: false }]);
+    expect(go(come([], "keel", 3840), "keel", 3840)).toEqual([]);
+    expect(go([], "keel", 0)).toEqual([]);
+  });
+  it("goes only once nothing holds it", () => {
+    begin();
+    takeMessage(new Uint8Array([0x90, 36, 100]));
+    expect(plays()).toEqual([["keel", true]]);
+    takeMessage(new Uint8Array([0x90, 36, 0]));
+    expect(plays().filter(([, open]) => open)).toEqual([]);
+    useOrder.setState({ live: [] });
+    press("KeyQ", "keel");
+    press("KeyW", "keel");
+    release("KeyQ");
+    expect(plays().filter(([, open]) => open)).toEqual([["keel", true]]);
+    releaseAll();
+    expect(plays().filter(([, open]) => open)).toEqual([]);
+  });
+  it("divides a controller's values among the clips that it was taught to", () => {
+    begin();
+    for (const teaching of ["keel", "weir", "lock"]) {
+      useTaught.setState({ teaching, byValue: true });
+      takeMessage(new Uint8Array([0xb0, 7, 64]));
+    }
+    const { values } = useTaught.getState();
+    expect(["keel", "weir", "lock"].map((id) => valuesOf(values, id))).toEqual([
+      "controller 7 from 0 to 42",
+      "controller 7 from 43 to 85",
+      "controller 7 from 86 to 127",
+    ]);
+    for (const [value, clip] of [
+      [0, "keel"],
+      [42, "keel"],
+      [43, "weir"],
+      [127, "lock"],
+      [90, "lock"],
+    ] as const) {
+      takeMessage(new Uint8Array([0xb0, 7, value]));
+      expect(plays().filter(([, open]) => open)).toEqual([[clip, true]]);
+    }
+    forget("weir");
+    expect(valuesOf(useTaught.getState().values, "lock")).toBe("controller 7 from 64 to 127");
+    useOrder.setState({ open: false, view: null, live: null, touched: false });
   });
 });
 

@@ -9,6 +9,8 @@ import { Margin } from "../margin/Margin";
 import { ErrorNote } from "../notices/Notices";
 import { Result } from "../result/Result";
 import { Sheet } from "../sheet/Sheet";
+import { releaseAll } from "../order/held";
+import { orderKeyUp } from "../order/keys";
 import { onKey } from "../shortcuts/keys";
 import { useOrder } from "../order/state";
 import { useSheet } from "../state/sheet";
@@ -52,7 +54,11 @@ export function App() {
     // The signs of clips in the running order are those of this keyboard.
     void askForLayout(() => useOrder.setState({}));
     window.addEventListener("keydown", onKey);
+    window.addEventListener("keyup", orderKeyUp);
+    window.addEventListener("blur", releaseAll);
     return () => {
+      window.removeEventListener("keyup", orderKeyUp);
+      window.removeEventListener("blur", releaseAll);
       unwheel();
       stop();
       undrop();

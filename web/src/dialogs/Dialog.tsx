@@ -1,5 +1,6 @@
-import { Button, Modal } from "@mantine/core";
+import { Button } from "@mantine/core";
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent, type ReactNode } from "react";
+import { Frame } from "../controls/Frame";
 import { forDialog } from "../controls/hands";
 import { togglePlay } from "../state/player";
 import { message, useApp } from "../state/store";
@@ -64,46 +65,36 @@ export function Dialog({ title, size, onClose, main, label, ready = true, done, 
     }
   };
   return (
-    <Modal.Root opened onClose={onClose} size={size}>
-      <Modal.Overlay />
-      <Modal.Content>
-        {/* The page has its own banner. */}
-        <Modal.Header role="presentation">
-          <Modal.Title>{title}</Modal.Title>
-          <Modal.CloseButton aria-label="Close" />
-        </Modal.Header>
-        <Modal.Body>
-          <form
-            ref={form}
-            onKeyDown={keyed}
-            onKeyUp={keyed}
-            onSubmit={(e: FormEvent) => {
-              e.preventDefault();
-              void run();
-            }}
-          >
-            {children}
-            {error && (
-              <p className={css.problem} role="alert">
-                <Said />
-              </p>
+    <Frame title={title} size={size} onClose={onClose}>
+      <form
+        ref={form}
+        onKeyDown={keyed}
+        onKeyUp={keyed}
+        onSubmit={(e: FormEvent) => {
+          e.preventDefault();
+          void run();
+        }}
+      >
+        {children}
+        {error && (
+          <p className={css.problem} role="alert">
+            <Said />
+          </p>
+        )}
+        {label && (
+          <div ref={waiting} className={css.actions} tabIndex={-1} data-autofocus={!ready || undefined}>
+            {more}
+            {!done && (
+              <Button variant="default" onClick={onClose}>
+                Cancel
+              </Button>
             )}
-            {label && (
-              <div ref={waiting} className={css.actions} tabIndex={-1} data-autofocus={!ready || undefined}>
-                {more}
-                {!done && (
-                  <Button variant="default" onClick={onClose}>
-                    Cancel
-                  </Button>
-                )}
-                <Button type="submit" disabled={!ready} loading={busy} data-main data-autofocus={ready || undefined}>
-                  {label}
-                </Button>
-              </div>
-            )}
-          </form>
-        </Modal.Body>
-      </Modal.Content>
-    </Modal.Root>
+            <Button type="submit" disabled={!ready} loading={busy} data-main data-autofocus={ready || undefined}>
+              {label}
+            </Button>
+          </div>
+        )}
+      </form>
+    </Frame>
   );
 }

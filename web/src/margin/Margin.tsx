@@ -42,6 +42,7 @@ const MarginOf = memo(function MarginOf({ lane, view, selection, findings }: Ret
       <div className={css.scroll}>
         {lane && view && kind && (
           <section>
+            <h2 className="visually-hidden">{lane.name}</h2>
             <TabList
               label="What the margin shows"
               className={css.tabs}

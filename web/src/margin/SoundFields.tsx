@@ -9,7 +9,7 @@ import { voices } from "../audio/voices";
 import { isTimed, msOf, type Timed } from "../synth/times";
 import { kindOf } from "../lanes/kinds";
 import { setLane } from "../state/actions";
-import { controllerOf, teachSound, useTurned } from "../input/taught";
+import { controllerOf, teachSound, turnedBy, useTurned } from "../input/taught";
 import { clipOf, useApp } from "../state/store";
 import { keepTurned, leaveTurned, movedOf, turn, useTurning, type Chosen, type Slid } from "../state/turning";
 import css from "./Margin.module.css";
@@ -130,10 +130,11 @@ interface SlideProps {
 }
 
 function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
-  const what = `${lane} ${field}`;
-  const { teaching, moves } = useTurned();
+  useApp((s) => s.clip);
+  const { teaching } = useTurned();
   const value = useTurning((s) => movedOf(s.all, lane)?.values[field]) ?? kept;
-  const controller = controllerOf(moves, lane, field);
+  const controller = controllerOf(turnedBy(), lane, field);
+  const learns = teaching?.lane === lane && teaching.field === field;
   return (
     <>
       <span className={css.named}>
@@ -165,7 +166,7 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
         />
         <button
           type="button"
-          aria-pressed={teaching === what}
+          aria-pressed={learns}
           aria-label={
             controller === undefined
               ? `Teach ${fact.title} a CC`
@@ -176,7 +177,7 @@ function Slide({ field, lane, value: kept, fact, onChange }: SlideProps) {
           }
           onClick={() => teachSound(lane, field)}
         >
-          {teaching === what ? "…" : (controller ?? "CC")}
+          {learns ? "…" : (controller ?? "CC")}
         </button>
       </span>
     </>

@@ -1,4 +1,5 @@
-import { Button, Modal } from "@mantine/core";
+import { Button } from "@mantine/core";
+import { Frame } from "../controls/Frame";
 import { useApp } from "../state/store";
 
 /** Another tab was faster: neither side is lost without being asked. */
@@ -7,13 +8,7 @@ export function ConflictDialog() {
   const settle = useApp((s) => s.settle);
   const many = (conflict?.edits.length ?? 0) > 1;
   return (
-    <Modal
-      opened={conflict !== null}
-      onClose={() => void settle(false)}
-      title="This piece has moved on"
-      withCloseButton={false}
-      closeOnClickOutside={false}
-    >
+    <Frame opened={conflict !== null} onClose={() => void settle(false)} title="This piece has moved on" leaves={false}>
       <p style={{ marginTop: 0 }}>
         It was changed elsewhere, perhaps in another tab, since this one last saw it.{" "}
         {many ? "Your edits have" : "Your edit has"} not been applied yet.
@@ -28,6 +23,6 @@ export function ConflictDialog() {
           {many ? "Show the newer piece, drop my edits" : "Show the newer piece, drop my edit"}
         </Button>
       </div>
-    </Modal>
+    </Frame>
   );
 }

@@ -6,7 +6,8 @@ import { dye } from "../theme";
 import { ROW, RULER } from "./draw";
 import { alone, keyOf } from "./keys";
 import { at, mute } from "./live";
-import { taughtTo, teach, useTaught } from "./midi";
+import { heldClips, turnHeld, useHeld } from "./held";
+import { forget, taughtTo, teach, useTaught, valuesOf } from "./midi";
 import { perform, turnClip, useOrder } from "./state";
 import css from "./order.module.css";
 
@@ -98,16 +99,31 @@ export function Heads({ top }: { top: number }) {
   );
 }
 
-/** A key, controller or program of a MIDI device that stands for a clip. */
+/** What of a MIDI device stands for a clip: a key, a controller or a program, or some of a controller's values; and whether
+ * the clip runs while that is held. */
 function Teach({ clip }: { clip: string }) {
-  const { teaching, clips } = useTaught();
-  const known = taughtTo(clips, clip);
+  const { teaching, byValue, clips, values } = useTaught();
+  const [known, chosen] = [taughtTo(clips, clip), valuesOf(values, clip)];
+  useHeld();
+  const held = heldClips().includes(clip);
   return (
     <>
-      <button type="button" aria-pressed={teaching === clip} onClick={() => void teach(clip)}>
-        {teaching === clip ? "Press a key or a pad" : "Teach it a MIDI key"}
+      <button type="button" aria-pressed={teaching === clip && !byValue} onClick={() => void teach(clip)}>
+        {teaching === clip && !byValue ? "Press a key or a pad" : "Teach it a MIDI key"}
       </button>
-      {known && <span className="quiet">MIDI: {known}</span>}
+      <button type="button" aria-pressed={teaching === clip && byValue} onClick={() => void teach(clip, true)}>
+        {teaching === clip && byValue ? "Move a controller" : "Teach it a controller’s value"}
+      </button>
+      {(known || chosen) && <span className="quiet">MIDI: {[known, chosen].filter(Boolean).join(", ")}</span>}
+      {(known || chosen) && (
+        <button type="button" onClick={() => forget(clip)}>
+          Forget what was taught
+        </button>
+      )}
+      <label title="It comes in with the press and goes with the release, each at the next boundary">
+        <input type="checkbox" checked={held} onChange={() => turnHeld(clip)} />
+        Runs while its key is held
+      </label>
     </>
   );
 }

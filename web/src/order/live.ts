@@ -31,6 +31,27 @@ export function turn(list: readonly Live[], clip: string, tick: number): Live[] 
   return [...before, { clip, at: tick, for: 1, open: true }];
 }
 
+/** Brings a clip in at a time, where it does not sound. */
+export const come = (list: readonly Live[], clip: string, tick: number): Live[] =>
+  at(list, clip, tick) ? [...list] : turn(list, clip, tick);
+
+/** Takes a clip out at a time, and what of it waits until somebody takes it out. */
+export function go(list: readonly Live[], clip: string, tick: number): Live[] {
+  const sounding = at(list, clip, tick);
+  return list.flatMap((e) => {
+    if (e === sounding) return cut(e, tick);
+    return e.clip === clip && e.open && e.at > tick ? [] : [e];
+  });
+}
+
+/** Lets one clip of a group sound from a time on, and none of the others. */
+export const choose = (list: readonly Live[], group: readonly string[], clip: string, tick: number): Live[] =>
+  come(
+    group.filter((own) => own !== clip).reduce<readonly Live[]>((all, own) => go(all, own, tick), list),
+    clip,
+    tick,
+  );
+
 /** Lets one clip sound alone from a time on. */
 export function only(list: readonly Live[], clip: string, tick: number): Live[] {
   const rest = list.flatMap((e) => (e.clip !== clip && e.at <= tick && tick < endOf(e) ? cut(e, tick) : [e]));

@@ -54,6 +54,13 @@ export function pressOf([status = 0, first = 0, second = 0]: ArrayLike<number> &
   return what === PROGRAM ? `program ${first}` : "";
 }
 
+/** What stands for something that was taught, as a message has it let go; empty: nothing is. */
+export function releaseOf([status = 0, first = 0, second = 0]: ArrayLike<number> & Iterable<number>): string {
+  const what = status & 0xf0;
+  if (what === OFF || (what === ON && second === 0)) return `note ${first}`;
+  return what === CONTROL && second < PRESSED ? `controller ${first}` : "";
+}
+
 /** A message in words. */
 export function inWords([status = 0, a = 0, b = 0]: readonly number[]): string {
   if (status === CLOCK) return "clock";

@@ -135,12 +135,20 @@ const keysOf = (lane: Lane | undefined): Key[] =>
     (k) => !k.holds || (lane && k.holds(lane)),
   );
 
-/** The keys as the list shows them for a lane, each with what it does there: none of which another has taken the place. */
-export const listedKeys = (lane: Lane | undefined): Key[] =>
-  keysOf(lane).filter((k, i, all) => {
-    const before = new Set(all.slice(0, i).flatMap((o) => o.keys));
-    return k.shown && k.keys.some((name) => !before.has(name));
+/** The keys of all kinds of lanes. */
+const keysOfAll = (): Key[] => [...Object.values(laneKinds).flatMap((kind) => kind.keys), ...stepKeys];
+
+/** The keys as the list shows them for a lane, each with what it does there: none of which another has taken the place.
+ * Without a lane they are those of all kinds. */
+export function listedKeys(lane: Lane | undefined): Key[] {
+  const all = lane ? keysOf(lane) : [...keysOfAll(), ...keysOf(undefined)];
+  return all.filter((k, i) => {
+    const before = all.slice(0, i);
+    if (!lane) return k.shown && !before.some((o) => o.shown === k.shown && o.does === k.does);
+    const taken = new Set(before.flatMap((o) => o.keys));
+    return k.shown && k.keys.some((name) => !taken.has(name));
   });
+}
 
 function nameOf(e: KeyboardEvent): string {
   const mod = e.ctrlKey || e.metaKey;
