@@ -49,6 +49,7 @@ func TestMeasureHandsToVoices(t *testing.T) {
 		fmt.Printf("%s: told %.1f ms after the hand at the median, %.1f ms at the 95th percentile, %d times in %.1f s\n", what, waits[len(waits)/2], waits[len(waits)*95/100], len(waits), span)
 	}
 	p.press("Sound of Low")
+	p.until(`document.querySelector("#s-cutoff")`)
 	move, let := p.held("#s-cutoff", 0.3)
 	eval[any](p, `window.told = []`)
 	for k := range 240 {

@@ -130,6 +130,8 @@ func TestWhichOfThree(t *testing.T) {
 	assert.Equal(t, []string{"", "first-clip", "first-clip"}, []string{clips[0].Of, clips[1].Of, clips[2].Of})
 	assert.Equal(t, []string{"forward", "reverse", "reverse"}, []string{clips[0].Lanes[1].Direction, clips[1].Lanes[1].Direction, clips[2].Lanes[1].Direction})
 
+	open := func() string { return eval[string](p.tab, `location.pathname.split("/").at(-1)`) }
+	was := open()
 	p.type_("D")
 	p.until(`document.querySelectorAll("[role=dialog] section").length === 3`)
 	p.press("Listen blind")
@@ -147,6 +149,20 @@ func TestWhichOfThree(t *testing.T) {
 	assert.NotEqual(t, before[:16], after[:16])
 	assert.Equal(t, before[16:], after[16:])
 	assert.LessOrEqual(t, p.gestures, 15)
+	// Arrows let one after another be heard; Esc goes back to what was open, Enter stays.
+	p.press("Done")
+	p.key("ArrowDown")
+	p.until(`location.pathname.split("/").at(-1) !== "` + was + `"`)
+	p.key("Escape")
+	p.until(`!document.querySelector("[role=dialog]") && location.pathname.split("/").at(-1) === "` + was + `"`)
+	p.key("D")
+	p.until(`document.querySelectorAll("[role=dialog] section").length === 3`)
+	p.key("ArrowUp")
+	p.until(`location.pathname.split("/").at(-1) !== "` + was + `"`)
+	heard := open()
+	p.key("Enter")
+	p.until(`!document.querySelector("[role=dialog]")`)
+	assert.Equal(t, heard, open())
 	t.Logf("which of three: %d gestures", p.gestures)
 }
 

@@ -163,6 +163,7 @@ export class Engine {
     const long = pitches.length > 1 ? 0.8 : 0.28;
     if (!this.playing) this.stage.follow(true);
     for (const pitch of pitches) voice.strike(this.transport.now + 0.01, this.transport.now + long, pitch, 96);
+    this.stage.flush();
   }
 
   /** Plays the running order from a tick on, once that is at hand. */

@@ -51,12 +51,14 @@ export class Stage {
 
   /** What is told in one go goes there in one go. */
   tell(message: Message): void {
-    if (!this.waiting.length)
-      queueMicrotask(() => {
-        this.post(this.waiting);
-        this.waiting = [];
-      });
+    if (!this.waiting.length) queueMicrotask(() => this.flush());
     this.waiting.push(message);
+  }
+
+  /** Lets what was told go there now. */
+  flush(): void {
+    if (this.waiting.length) this.post(this.waiting);
+    this.waiting = [];
   }
 
   private post(messages: readonly Message[]): void {

@@ -192,10 +192,10 @@ export function stopPlaying(): void {
   usePlayer.setState({ playing: false });
 }
 
-/** Lets notes be heard together in their lane's voice, if that is wanted; while the loop
- * plays it speaks for itself. */
+/** Lets notes that are placed, dragged or chosen be heard at once in their lane's voice, over the loop too, if that is
+ * wanted. */
 export function audition(lane: Lane, pitches: readonly number[]): void {
-  if (pitches.length && useApp.getState().audition && !usePlayer.getState().playing) sound(lane, pitches);
+  if (pitches.length && useApp.getState().audition) sound(lane, pitches);
 }
 
 /** Lets a lane sound at once as it does now: a value of its sound moves. */
@@ -209,6 +209,12 @@ export function retune(id: string): void {
 export function sound(lane: Lane, pitches: readonly number[]): void {
   const instrument = source.instrumentOf(lane);
   if (!instrument) return;
+  if (engine) {
+    // At once: what the press changes on screen is drawn after it.
+    engine.audition(instrument, pitches);
+    stir();
+    return;
+  }
   void load()
     .then((e) => e.audition(instrument, pitches))
     .then(stir)

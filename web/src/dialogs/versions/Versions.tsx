@@ -6,6 +6,7 @@ import type { Version } from "../../api/gen/server.gen";
 import { playLoop } from "../../state/player";
 import { listenBlind, newVariant, openVariant, stackOf } from "../../state/variants";
 import { Choice } from "../../controls/Choice";
+import { moved } from "../../controls/roving";
 import { NumberBox } from "../../controls/NumberBox";
 import { many } from "../../words";
 import { clipOf, message, useApp } from "../../state/store";
@@ -27,7 +28,14 @@ export function Versions() {
   const [chosen, setBase] = useState("");
   const base = useApp((s) => (stackOf(s).some((c) => c.id === chosen) ? chosen : ""));
   const [problem, setProblem] = useState("");
+  /** The version that was open before others were heard: Esc goes back to it. */
+  const [begun, setBegun] = useState(clip);
   const close = () => useApp.getState().set({ panel: null, blind: null });
+  const leave = () => {
+    const { clip: heard, piece, openClip } = useApp.getState();
+    close();
+    if (heard !== begun && piece?.clips.some((c) => c.id === begun)) void openClip(begun);
+  };
   useEffect(() => {
     let gone = false;
     api.versions(id, clip, base).then(
@@ -45,8 +53,12 @@ export function Versions() {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.target instanceof HTMLInputElement || e.target instanceof HTMLSelectElement) return;
-      const place = Number(pressed(e).key);
-      if (e.ctrlKey || e.altKey || e.metaKey || !(place >= 1 && place <= 9)) return;
+      if (e.ctrlKey || e.altKey || e.metaKey) return;
+      const { clip: heard, blind: drawn } = useApp.getState();
+      const stack = drawn?.order ?? stackOf(useApp.getState()).map((c) => c.id);
+      const to = moved(e.key, stack.indexOf(heard), stack.length);
+      const place = to === null ? Number(pressed(e).key) : to + 1;
+      if (!(place >= 1 && place <= 9)) return;
       e.preventDefault();
       void open(place);
     };
@@ -59,7 +71,13 @@ export function Versions() {
   const from = Math.min(bar, Math.max(bars - IN_SIGHT + 1, 1));
   const hidden = blind !== null && !blind.told;
   return (
-    <Dialog title={hidden ? "Listening blind" : `Variants of ${head?.name ?? ""}`} size={1100} onClose={close}>
+    <Dialog
+      title={hidden ? "Listening blind" : `Variants of ${head?.name ?? ""}`}
+      size={1100}
+      onClose={leave}
+      main={close}
+      label={hidden ? "Stay with what is heard" : `Stay with ${all?.find((v) => v.id === clip)?.name ?? "it"}`}
+    >
       {problem && <p role="alert">{problem}</p>}
       <div className={css.bar}>
         <label htmlFor="versions-when">Another one begins</label>
@@ -98,7 +116,7 @@ export function Versions() {
             </button>
           ))}
         {!hidden && (
-          <button type="button" onClick={() => void newVariant()}>
+          <button type="button" onClick={() => void newVariant().then(() => setBegun(useApp.getState().clip))}>
             New variant
           </button>
         )}

@@ -3,7 +3,9 @@ import { ChoiceField, NumberField } from "../../controls/Field";
 import { facts } from "../../api/facts";
 import { NumberBox } from "../../controls/NumberBox";
 import { setLane } from "../../state/actions";
-import { useApp } from "../../state/store";
+import { useSheet } from "../../state/sheet";
+import { clipOf, useApp } from "../../state/store";
+import { sounds } from "../kinds";
 import type { LaneProps } from "../kind";
 import { OctaveField, PitchedFields } from "../steps/PitchedFields";
 import { useHands } from "./state";
@@ -16,6 +18,8 @@ const fact = facts.lane.notes;
 export function Daily({ lane }: LaneProps<NotesLane>) {
   const snaps = useApp((s) => s.words?.snaps) ?? [];
   const { snap, setSnap } = useHands();
+  const against = useSheet((s) => s.against);
+  const others = useApp((s) => clipOf(s)?.lanes)?.filter((l) => l.id !== lane.id && sounds(l)) ?? [];
   const id = (name: string) => `${name}-${lane.id}`;
   return (
     <>
@@ -30,6 +34,24 @@ export function Daily({ lane }: LaneProps<NotesLane>) {
         words={{ "": "none" }}
         onChange={setSnap}
       />
+      {others.length > 0 && (
+        <>
+          <label
+            htmlFor={id("stems")}
+            title="Another lane's onsets, to which all handles snap beside the grid; they stand as stems through all lanes"
+          >
+            Stems
+          </label>
+          <Choice
+            id={id("stems")}
+            label={`Lane whose onsets ${lane.name} snaps to`}
+            value={against}
+            all={["", ...others.map((l) => l.id)]}
+            words={{ "": "none", ...Object.fromEntries(others.map((l) => [l.id, l.name])) }}
+            onChange={(next) => useSheet.getState().set({ against: next })}
+          />
+        </>
+      )}
       <ChoiceField
         id={id("voices")}
         fact={fact.voices}
