@@ -169,7 +169,7 @@ func TestManyMinutesOfPlaying(t *testing.T) {
 			lanes := fmt.Sprintf(`document.querySelectorAll("button[aria-label^='Lanes of']")[%d]`, luck.IntN(10))
 			p.do(chromedp.Evaluate(lanes+`.click()`, nil))
 			p.until(`document.querySelector("label > input[type=checkbox]")`)
-			p.do(chromedp.Evaluate(`(document.querySelector("label > input[type=checkbox]:enabled") ?? [...document.querySelectorAll("button")].find((b) => b.innerText === "Only this one")).click()`, nil))
+			p.do(chromedp.Evaluate(`(document.querySelector("label:not([title]) > input[type=checkbox]:enabled") ?? [...document.querySelectorAll("button")].find((b) => b.innerText === "Only this one")).click()`, nil))
 			p.do(chromedp.Evaluate(lanes+`.click()`, nil))
 			p.until(`!document.querySelector("label > input[type=checkbox]")`)
 		}

@@ -1,6 +1,6 @@
 import { Button } from "@mantine/core";
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent, type ReactNode } from "react";
-import { Frame } from "../controls/Frame";
+import { Frame } from "./Frame";
 import { forDialog } from "../controls/hands";
 import { togglePlay } from "../state/player";
 import { message, useApp } from "../state/store";

@@ -78,9 +78,9 @@ const MarginOf = memo(function MarginOf({ lane, view, selection, findings }: Ret
           </section>
         )}
         <Why />
-        {open && !reading && <ClipFields key={open} />}
         <Review findings={findings ?? []} agreement={<Agreement />} />
       </div>
+      {open && !reading && <ClipFields key={open} />}
     </aside>
   );
 });

@@ -1,5 +1,5 @@
 import { Button } from "@mantine/core";
-import { Frame } from "../controls/Frame";
+import { Frame } from "../dialogs/Frame";
 import { useApp } from "../state/store";
 
 /** Another tab was faster: neither side is lost without being asked. */

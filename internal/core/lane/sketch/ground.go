@@ -35,6 +35,8 @@ type cell struct {
 	chord  *render.Chord
 	tone   []bool // of each row: a tone of its chord
 	can    []bool // of each row: the lane can sound it there
+	bar    int    // from 0
+	begins bool   // a chord begins there, where a bar does
 	root   int    // rows of the key from the first tonic of all to the chord's root, or to the tonic
 }
 
@@ -125,7 +127,8 @@ func (g *ground) measure(s Scene, order []int32) {
 		}
 		seen[step] = len(g.cells)
 		g.slots = append(g.slots, len(g.cells))
-		c := cell{step: int(step), place: at % bar, chord: harmony.At(at)}
+		c := cell{step: int(step), place: at % bar, bar: int(at / bar), chord: harmony.At(at)}
+		c.begins = c.place == 0 && beginsAt(harmony, at)
 		switch {
 		case c.place == 0:
 			c.strong = true
@@ -144,10 +147,37 @@ func (g *ground) measure(s Scene, order []int32) {
 	}
 }
 
+// beginsAt reports whether a chord begins at a time.
+func beginsAt(h *render.Harmony, at beat.Time) bool {
+	return h != nil && slices.ContainsFunc(h.Chords, func(b render.Beginning) bool { return b.At == at && !b.Brought })
+}
+
+// Where a bass stands: in lanes up to an octave its ground, the tonic or the first chord's root, lies in a span of MIDI
+// pitches, and its notes from some semitones below to some above that.
+const (
+	bassOctave = 2
+	bassLow    = 28
+	bassBelow  = 5
+	bassAbove  = 14
+)
+
+// span is where the notes of a lane may stand that has no range of its own: over two octaves from its tonic, or about a
+// bass's ground.
+func (g *ground) span() (low, high int) {
+	low = g.key.Pitch(pitch.Place{Degree: 1}, g.own.Octave)
+	if g.own.Octave > bassOctave {
+		return low, low + 24
+	}
+	if chord := g.cells[0].chord; chord != nil {
+		low = chord.Root.Class()
+	}
+	ground := bassLow + pitch.Mod(low-bassLow, 12)
+	return ground - bassBelow, ground + bassAbove
+}
+
 // rise finds the rows that the notes can stand on.
 func (g *ground) rise(s Scene, lane *piece.Lane, r *Request) error {
-	low := g.key.Pitch(pitch.Place{Degree: 1}, g.own.Octave)
-	high := low + 24
+	low, high := g.span()
 	if lane.Range != nil {
 		low, high = lane.Range.Low, lane.Range.High
 	}

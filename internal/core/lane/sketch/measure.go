@@ -102,9 +102,10 @@ func (t *tune) missing(d *drawn, form parts) (out faults, off float64) {
 		out[1] = 1
 	}
 	out[2] = t.fives()
-	if d.leaps == 0 {
+	if d.leaps == 0 && !g.locked {
 		out[3], _ = t.leaps()
 	}
+	out[3] += t.rootless(d)
 	out[4] = t.formless(form)
 	if off = t.off(d.contour); off > 0 {
 		out[5] = 1
@@ -113,7 +114,7 @@ func (t *tune) missing(d *drawn, form parts) (out faults, off float64) {
 	out[8] = t.unturned()
 	out[6], out[9] = t.shares(d, form)
 	if g.locked {
-		out[3], out[6], out[7], out[8], out[9] = 0, 0, 0, 0, 0
+		out[6], out[7], out[8], out[9] = 0, 0, 0, 0
 	}
 	return out, off
 }
@@ -153,6 +154,19 @@ func (f faults) faint() bool { return f == faults{6: f[6], 9: f[9]} }
 
 // less tells which of two misses less.
 func (f faults) less(than faults) bool { return slices.Compare(f[:], than[:]) < 0 }
+
+// rootless counts the bars that begin with a chord and whose first note is not its root, in a low line.
+func (t *tune) rootless(d *drawn) (out int) {
+	if !t.g.low(d) {
+		return 0
+	}
+	for _, i := range t.cells {
+		if t.g.cells[i].begins && t.g.hasRoot(i) && !t.g.rooted(i, t.rows[i]) {
+			out++
+		}
+	}
+	return out
+}
 
 // leads tells whether a row leads back to another over the seam.
 func (g *ground) leads(end, start int) bool {

@@ -2,6 +2,8 @@ package sketch
 
 import (
 	"math"
+
+	"agrimony/internal/core/pitch"
 )
 
 // What a way through the notes costs, in the order in which it matters. Taste goes up to some hundred
@@ -12,6 +14,7 @@ const (
 	costSeam     = 400_000_000   // the last does not lead back
 	costFive     = 60_000_000    // a fifth strike of one pitch running
 	costNoLeaps  = 10_000_000    // a leap where none is allowed
+	costRoot     = 5_000_000     // a low line has no root where a bar begins with a chord
 	costForm     = 1_000_000     // it is not as its letter asks
 	costTone     = 120_000       // a strong note is a tone where it should not be, or the other way round
 	costResolve  = 40_000        // one that is none does not move by step into one
@@ -26,6 +29,7 @@ type asks struct {
 	strikes []int        // of each
 	jump    []int8       // of the move from each to the next: 1 a leap, -1 a step, 0 as it comes
 	want    []int8       // 1 a tone, -1 none, but one by step after it; 0 as it comes
+	rooted  []bool       // a root is wanted
 	like    []int        // the row that its form asks for; -1: none
 	route   [][2]float64 // rows that a contour leads over, either of two
 	last    int          // which of them leads back to the first
@@ -143,6 +147,22 @@ func (g *ground) way(a *asks, first int) (rows []int, cost int) {
 	return rows, cost
 }
 
+// rooted reports whether a row is the root of the chord that sounds at a cell.
+func (g *ground) rooted(i, row int) bool {
+	chord := g.cells[i].chord
+	return chord != nil && pitch.Mod(g.rows[row], 12) == chord.Root.Class()
+}
+
+// hasRoot reports whether there is such a row, and the lane can sound it.
+func (g *ground) hasRoot(i int) bool {
+	for row := range g.rows {
+		if g.rooted(i, row) && g.cells[i].can[row] {
+			return true
+		}
+	}
+	return false
+}
+
 // note is what a note on a row costs by itself.
 func (g *ground) note(a *asks, k, row int) int {
 	c := &g.cells[a.cells[k]]
@@ -152,6 +172,9 @@ func (g *ground) note(a *asks, k, row int) int {
 	}
 	if like := a.like[k]; like >= 0 && like != row {
 		cost += costForm + 1000*abs(like-row)
+	}
+	if a.rooted[k] && !g.rooted(a.cells[k], row) {
+		cost += costRoot
 	}
 	if a.want[k] != 0 && c.tone[row] != (a.want[k] > 0) {
 		cost += costTone
@@ -234,6 +257,7 @@ func (g *ground) melody(on []bool, strikes []int, d *drawn, form parts, luck *lu
 			index[i] = len(a.cells)
 			a.cells = append(a.cells, i)
 			a.strikes = append(a.strikes, strikes[i])
+			a.rooted = append(a.rooted, g.low(d) && g.cells[i].begins && g.hasRoot(i))
 		}
 	}
 	a.last = len(a.cells) - 1
@@ -401,13 +425,14 @@ func (g *ground) drawPart(a *asks, index []int, d *drawn, form parts, part, mode
 		}
 		return
 	}
+	roots := g.downbeats(d, form)
 	// Strong notes: so many are tones; of two that follow each other one at least.
 	var strong, may []int
 	for _, k := range own {
 		if g.cells[a.cells[k]].strong {
 			strong = append(strong, k)
 			a.want[k] = 1
-			if k > 0 {
+			if k > 0 && !roots[a.cells[k]] {
 				may = append(may, k)
 			}
 		}

@@ -42,6 +42,40 @@ func (p parts) of(i int) int { return i / p.length }
 // like is the cell that a cell is to be equal to: itself in the first part with its letter.
 func (p parts) like(i int) int { return p.model[p.of(i)]*p.length + i%p.length }
 
+// ahead is the pull of steps that sound before any other, and breath by how much those have less that are to be rests.
+const (
+	ahead  = 1e9
+	breath = 4
+)
+
+// low reports whether a line is low enough, and on the beats enough, to say where chords begin.
+func (g *ground) low(d *drawn) bool { return g.own.Octave < tuneful && d.lean >= 0 }
+
+// downbeats are the cells that sound where a chord begins with a bar, of a low line, and those of the first part with the
+// letter of such a one's part.
+func (g *ground) downbeats(d *drawn, form parts) []bool {
+	out := make([]bool, len(g.cells))
+	if !g.low(d) {
+		return out
+	}
+	for i := range g.cells {
+		if g.cells[i].begins {
+			out[i], out[form.like(i)] = true, true
+		}
+	}
+	return out
+}
+
+// phrase is after how many bars a line takes a breath.
+const phrase = 4
+
+// breathes reports whether a cell lies in the last eighth of every fourth bar.
+func (g *ground) breathes(i int) bool {
+	c := &g.cells[i]
+	bar := g.scene.Piece.Bar()
+	return c.bar%phrase == phrase-1 && c.place >= bar-beat.Quarter/2
+}
+
 // rhythm decides which cells sound: of each part the share that the dial says, those first that stand
 // where it leans to. Cells at one place of the bar tend to be alike, so that bars are heard as related.
 func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
@@ -50,6 +84,7 @@ func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
 	pickup := min(d.pickup, form.length-1)
 	gumbel := func() float64 { return -math.Log(-math.Log(luck.unit())) }
 	places := map[beat.Time]float64{}
+	begins := g.downbeats(d, form)
 	for k, model := range form.model {
 		from := k * form.length
 		if model != k {
@@ -75,6 +110,12 @@ func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
 			case k == 0 && i == pickup: // exactly so many are silent
 				pull[i] = math.Inf(1)
 				needed++
+			}
+			if begins[from+i] && !math.IsInf(pull[i], 1) {
+				pull[i] = ahead
+			}
+			if g.breathes(from+i) && pull[i] < ahead {
+				pull[i] -= breath
 			}
 			order = append(order, i)
 		}

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/lane/sketch"
 	"agrimony/internal/core/piece"
@@ -22,6 +23,8 @@ import (
 // what the sketch says of itself.
 type judged struct {
 	active            int
+	ground            int   // pitch class of the first chord's root, or of the tonic
+	downbeats, rooted int   // bars that begin with a chord, and those of them whose first note is its root
 	pitches           []int // of its notes in the first round, in order
 	rows              []int // the same in steps of the key
 	strong, tones     int
@@ -45,7 +48,10 @@ func judge(t require.TestingT, s sketch.Scene, m *sketch.Sketch) *judged {
 	performance, err := lane.Render(&p, &p.Clips[0], render.Options{Bars: bars, Lanes: []string{own.ID}})
 	require.NoError(t, err)
 	key := p.KeyOf(&p.Clips[0])
-	out := &judged{active: len(pattern.Active)}
+	out := &judged{active: len(pattern.Active), ground: key.Pitch(pitch.Place{Degree: 1}, 4) % 12}
+	if first := performance.Harmony.At(0); first != nil {
+		out.ground = first.Root.Class()
+	}
 	part := &performance.Lanes[0]
 	row := func(pitched int) int {
 		place, in := key.Find(pitched, 4)
@@ -66,6 +72,21 @@ func judge(t require.TestingT, s sketch.Scene, m *sketch.Sketch) *judged {
 		class := pitch.Mod(int(n.Pitch)-key.Pitch(pitch.Place{Degree: 1}, 4), 12)
 		tone = append(tone, chord != nil && chord.Has(int(n.Pitch)) || chord == nil && slices.Contains([]int{0, key.Semitones(3), key.Semitones(5)}, class))
 		strong = append(strong, at%(p.Bar()/2) == 0)
+	}
+	struck := map[beat.Time]int{}
+	for i := range part.Notes {
+		struck[performance.Grid(part, &part.Notes[i])] = int(part.Notes[i].Pitch)
+	}
+	if performance.Harmony != nil {
+		for _, b := range performance.Harmony.Chords {
+			last := b.At == performance.Grid(part, &part.Notes[len(out.pitches)-1]) // which leads back before it is a root
+			if b.At < round && b.At%p.Bar() == 0 && !b.Brought && key.Has(b.Root.Class()) && !last {
+				out.downbeats++
+				if p, on := struck[b.At]; on && p%12 == b.Root.Class() {
+					out.rooted++
+				}
+			}
+		}
 	}
 	n := len(out.rows)
 	for k := range n {
@@ -171,14 +192,72 @@ func TestWhatAlwaysHoldsOfASketch(t *testing.T) {
 			if j.whole {
 				require.NotContains(t, j.found, "seam")
 			}
-			low := s.Piece.KeyOf(s.Clip).Pitch(pitch.Place{Degree: 1}, piece.PitchedOf(s.Lane).Octave)
+			octave := piece.PitchedOf(s.Lane).Octave
+			low := s.Piece.KeyOf(s.Clip).Pitch(pitch.Place{Degree: 1}, octave)
+			high := low + 24
+			if octave <= 2 { // a bass keeps about its ground, which lies in MIDI 28..39
+				low = 28 + (j.ground-28%12+12)%12
+				low, high = low-5, low+14
+			}
 			for _, p := range j.pitches {
-				require.True(t, p >= low && p <= low+24, "%d in its range", p)
+				require.True(t, p >= low && p <= high, "%d in its range, %d..%d", p, low, high)
 			}
 			if leaps == 0 {
 				require.Zero(t, j.leaps)
 			}
 			require.True(t, m.Steps[slices.IndexFunc(m.Steps, func(piece.LineStep) bool { return true })].Chance == 100)
+		}
+	})
+}
+
+// A low line that is on the beats says where chords begin: with each bar that does, on the root in four of five at least.
+func TestALowLineSaysWhereChordsBegin(t *testing.T) {
+	downbeats, rooted := 0, 0
+	rapid.Check(t, func(t *rapid.T) {
+		form := rapid.SampledFrom([]string{"", "AABA", "AAAB", "ABAC"}).Draw(t, "form")
+		s, r := ask(t, `"full":[30,80],"lean":[0,100],"form":"`+form+`"`)
+		if piece.PitchedOf(s.Lane).Octave >= 4 {
+			return
+		}
+		made, err := sketch.Make(s, r)
+		require.NoError(t, err)
+		for k := range made {
+			j := judge(t, s, &made[k])
+			downbeats, rooted = downbeats+j.downbeats, rooted+j.rooted
+			if form == "" { // short parts of which few steps sound have no room for it
+				require.GreaterOrEqual(t, 5*j.rooted, 4*j.downbeats)
+			}
+		}
+	})
+	t.Log(downbeats, rooted)
+	assert.Greater(t, 100*rooted, 95*downbeats)
+}
+
+// An accent is a pattern: equal places of different bars are played as hard and as long.
+func TestEqualPlacesOfTheBarAreAlike(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s, r := ask(t, `"full":[30,90],"late":[0,30],"form":"`+rapid.SampledFrom([]string{"", "AABA", "AAAB"}).Draw(t, "form")+`"`)
+		made, err := sketch.Make(s, r)
+		require.NoError(t, err)
+		pattern := render.PatternOf(s.Piece, s.Clip, s.Lane)
+		for k := range made {
+			type touch struct{ velocity, gate, nudge int }
+			of := map[beat.Time]touch{}
+			for at, slot := range pattern.Slots(pattern.RoundLength()) {
+				step := made[k].Steps[slot.Step]
+				if !step.On {
+					continue
+				}
+				own := touch{step.Velocity, step.Gate, step.Nudge}
+				place := pattern.Step * beat.Time(at) % s.Piece.Bar()
+				if first, known := of[place]; known {
+					require.Equal(t, first, own, "place %d", place)
+				}
+				of[place] = own
+				if place == 0 {
+					require.Zero(t, step.Nudge)
+				}
+			}
 		}
 	})
 }
@@ -198,7 +277,7 @@ func TestSharesAreWhatWasAskedFor(t *testing.T) {
 			if want := (2*leaps*(len(j.rows)-1) + 100) / 200; j.leaps != want {
 				off["leaps"]++
 			}
-			if want := max((2*anchor*j.strong+100)/200, 1); j.tones != want {
+			if want := max((2*anchor*j.strong+100)/200, 1, j.rooted); j.tones != want {
 				off["anchor"]++
 			}
 			if j.astray > 0 {

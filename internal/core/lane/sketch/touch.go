@@ -3,6 +3,7 @@ package sketch
 import (
 	"slices"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
 )
 
@@ -93,34 +94,70 @@ func (g *ground) pitches(r *Request, steps []piece.LineStep) {
 	}
 }
 
-// touch draws how hard and how long each step is played, and how late. Of a letter that comes twice the
-// cells are equal; one that is strong in any of its parts is hard.
+// touch draws how hard and how long each place of the bar is played, and how late: an accent is a pattern that comes
+// again with the bar. Of a letter that comes twice the cells are equal; a place that is strong where it stands in any bar
+// or part is hard.
 func (g *ground) touch(steps []piece.LineStep, d *drawn, form parts, luck *luck) {
+	like := g.alike(form)
 	strong := make([]bool, len(g.cells))
 	for i := range g.cells {
-		strong[form.like(i)] = strong[form.like(i)] || g.cells[i].strong
+		strong[like[i]] = strong[like[i]] || g.cells[i].strong
 	}
 	for i := range g.cells {
 		gate, velocity := luck.between(d.gate.Low, d.gate.High), luck.between(d.velocity.Low, d.velocity.High)
 		if strong[i] {
 			velocity = luck.between((d.velocity.Low+d.velocity.High+1)/2, d.velocity.High)
 		}
-		s := &steps[g.cells[i].step]
-		if like := form.like(i); like != i {
-			from := &steps[g.cells[like].step]
-			gate, velocity = from.Gate, from.Velocity
-			if s.On {
-				s.Gate, s.Velocity, s.Nudge = gate, velocity, from.Nudge
-			}
-			continue
+		late := d.late
+		if g.cells[i].place == 0 {
+			late = 0
 		}
-		if s.On {
-			s.Gate, s.Velocity = gate, velocity
-			if g.cells[i].place != 0 {
-				s.Nudge = d.late
-			}
+		// What it is drawn from may be a rest: it holds for all that are like it.
+		s, first := &steps[g.cells[i].step], &steps[g.cells[like[i]].step]
+		if like[i] != i {
+			gate, velocity, late = first.Gate, first.Velocity, first.Nudge
+		}
+		s.Gate, s.Velocity, s.Nudge = gate, velocity, late
+	}
+	for i := range g.cells {
+		if s := &steps[g.cells[i].step]; !s.On {
+			fresh := piece.NewLineStep()
+			s.Gate, s.Velocity, s.Nudge = fresh.Gate, fresh.Velocity, fresh.Nudge
 		}
 	}
+}
+
+// alike gives for each cell the first that is to be played as hard, as long and as late: at the same place of the bar, or
+// where a form has the same.
+func (g *ground) alike(form parts) []int {
+	out := make([]int, len(g.cells))
+	for i := range out {
+		out[i] = i
+	}
+	find := func(i int) int {
+		for out[i] != i {
+			i = out[i]
+		}
+		return i
+	}
+	join := func(a, b int) {
+		if a, b = find(a), find(b); a != b {
+			out[max(a, b)] = min(a, b)
+		}
+	}
+	places := map[beat.Time]int{}
+	for i := range g.cells {
+		join(i, form.like(i))
+		if first, known := places[g.cells[i].place]; known {
+			join(i, first)
+		} else {
+			places[g.cells[i].place] = i
+		}
+	}
+	for i := range out {
+		out[i] = find(i)
+	}
+	return out
 }
 
 // span is a note that may be held up to the next: from a cell over rests to the next onset.
