@@ -66,6 +66,9 @@ func (g *ground) downbeats(d *drawn, form parts) []bool {
 	return out
 }
 
+// eighth is the length of an eighth note.
+const eighth = beat.Quarter / 2
+
 // phrase is after how many bars a line takes a breath.
 const phrase = 4
 
@@ -73,7 +76,7 @@ const phrase = 4
 func (g *ground) breathes(i int) bool {
 	c := &g.cells[i]
 	bar := g.scene.Piece.Bar()
-	return c.bar%phrase == phrase-1 && c.place >= bar-beat.Quarter/2
+	return c.bar%phrase == phrase-1 && c.place >= bar-eighth
 }
 
 // rhythm decides which cells sound: of each part the share that the dial says, those first that stand
@@ -82,6 +85,8 @@ func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
 	n := len(g.cells)
 	on := make([]bool, n)
 	pickup := min(d.pickup, form.length-1)
+	lean := float64(d.lean) / 100
+	loose := 1 - 0.75*lean*lean*lean*lean // what leans all the way is hardly drawn
 	gumbel := func() float64 { return -math.Log(-math.Log(luck.unit())) }
 	places := map[beat.Time]float64{}
 	begins := g.downbeats(d, form)
@@ -100,9 +105,9 @@ func (g *ground) rhythm(d *drawn, form parts, luck *luck) []bool {
 			if _, known := places[c.place]; !known {
 				places[c.place] = gumbel()
 			}
-			pull[i] = 1.6*float64(d.lean)/100*(2*c.weight-1) + 0.8*places[c.place] + 0.45*gumbel()
+			pull[i] = 1.6*lean*(2*c.weight-1) + loose*(0.8*places[c.place]+0.45*gumbel())
 			if c.strong {
-				pull[i] += 0.35 * float64(d.lean) / 100
+				pull[i] += 0.35 * lean
 			}
 			switch {
 			case k == 0 && i < pickup: // silent
