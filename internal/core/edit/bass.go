@@ -50,8 +50,11 @@ func makeBass(t target, o op.MakeBass) error {
 	own, steps := piece.PitchedOf(&bass), bass.Content.StepList()
 	bass.Rate, own.Octave = o.Rate, o.Octave
 	steps.Resize(count)
+	if o.Octave == pitched.BassOctave {
+		own.Octave += pitched.GroundOctave(t.Key()) - pitched.BassOctave
+	}
 	if o.Follow {
-		own.Follow, own.Lock = "root", "off"
+		own.Follow, own.Lock, own.Roots = "root", "off", "near"
 	}
 	spans := spansOf(harmony, step, count)
 	hits, err := t.bassHits(&o, spans, step, count)
@@ -187,16 +190,21 @@ func (t target) bassHits(o *op.MakeBass, spans []span, step beat.Time, count int
 	return hits, nil
 }
 
-// bassPlace is the bass's note under a chord, in the octave from the tonic upwards.
+// bassPlace is the bass's note under a chord: where a bass has its ground, or, of a lane that is higher than one, in the
+// octave from the tonic upwards.
 func bassPlace(o *op.MakeBass, key pitch.Key, octave int, chord *render.Chord) pitch.Place {
-	switch {
-	case o.Follow:
+	if o.Follow {
 		return pitch.Place{Degree: 1}
-	case o.Of == "root":
-		return pitch.Place{Degree: chord.RootDegree, Alter: chord.RootAlter}
 	}
 	tonic := key.Pitch(pitch.Place{Degree: 1}, octave)
-	return key.Express(tonic+pitch.Mod(int(chord.Pitches[0])-tonic, 12), octave)
+	at := pitch.Place{Degree: chord.RootDegree, Alter: chord.RootAlter}
+	if o.Of != "root" {
+		at = key.Express(tonic+pitch.Mod(int(chord.Pitches[0])-tonic, 12), octave)
+	}
+	if p := key.Pitch(at, octave); o.Octave == pitched.BassOctave {
+		at.Octave += (pitched.BassPitch(p) - p) / 12
+	}
+	return at
 }
 
 // approaches lead to a MIDI pitch, the note of the chord that comes: from the nearest note of

@@ -17,6 +17,8 @@ import (
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
+	"agrimony/internal/core/review"
+	"agrimony/internal/core/starter"
 )
 
 // choir is a piece in C major with a chords lane of four bars, a line and a second clip.
@@ -254,13 +256,13 @@ func bass(t *testing.T, p *piece.Piece) string {
 func TestABassIsMadeOfTheChords(t *testing.T) {
 	four := `{"on":true},{"on":true,"chord":2,"inversion":1},{"on":true,"tie":true},{}`
 	for name, row := range map[string]struct{ fields, want string }{
-		"held roots":        {`"of":"root","rate":"1/2","rhythm":"held","approach":"none","follow":false`, "C2 . F2 . C2 . . ."},
-		"the lowest notes":  {`"of":"lowest","rate":"1/2","rhythm":"held","approach":"none","follow":false`, "C2 . A2 . C2 . . ."},
-		"every second":      {`"of":"root","rate":"1/4","rhythm":"every","every":2,"approach":"none","follow":false`, "C2 . C2 . F2 . F2 . C2 . C2 . C2 . C2 ."},
-		"spread evenly":     {`"of":"root","rate":"1/4","rhythm":"even","hits":3,"approach":"none","follow":false`, "C2 C2 C2 . F2 F2 F2 . C2 . . C2 . . C2 ."},
-		"a step from below": {`"of":"root","rate":"1/2","rhythm":"held","approach":"below","follow":false`, "C2 E2 F2 B1 C2 . . B1"},
-		"from above":        {`"of":"root","rate":"1/2","rhythm":"held","approach":"above","follow":false`, "C2 G2 F2 D2 C2 . . D2"},
-		"by the fifth":      {`"of":"root","rate":"1/2","rhythm":"held","approach":"fifth","follow":false`, "C2 C2 F2 G1 C2 . . G1"},
+		"held roots":        {`"of":"root","rate":"1/2","rhythm":"held","approach":"none","follow":false`, "C2 . F1 . C2 . . ."},
+		"the lowest notes":  {`"of":"lowest","rate":"1/2","rhythm":"held","approach":"none","follow":false`, "C2 . A1 . C2 . . ."},
+		"every second":      {`"of":"root","rate":"1/4","rhythm":"every","every":2,"approach":"none","follow":false`, "C2 . C2 . F1 . F1 . C2 . C2 . C2 . C2 ."},
+		"spread evenly":     {`"of":"root","rate":"1/4","rhythm":"even","hits":3,"approach":"none","follow":false`, "C2 C2 C2 . F1 F1 F1 . C2 . . C2 . . C2 ."},
+		"a step from below": {`"of":"root","rate":"1/2","rhythm":"held","approach":"below","follow":false`, "C2 E1 F1 B1 C2 . . B1"},
+		"from above":        {`"of":"root","rate":"1/2","rhythm":"held","approach":"above","follow":false`, "C2 G1 F1 D2 C2 . . D2"},
+		"by the fifth":      {`"of":"root","rate":"1/2","rhythm":"held","approach":"fifth","follow":false`, "C2 C1 F1 G1 C2 . . G1"},
 		"following":         {`"of":"root","rate":"1/2","rhythm":"held","approach":"below","follow":true`, "C2 E2 F2 B1 C2 . . B1"},
 	} {
 		p := made(t, choir(t, four), `{"op":"bass.make","clip":"a","octave":2,`+row.fields+`}`)
@@ -296,9 +298,54 @@ func TestABassLeadsToRootsOutsideTheKey(t *testing.T) {
 
 // A bass that follows goes with the chords when they change; a fixed one stays.
 func TestABassThatFollowsGoesWithTheChords(t *testing.T) {
-	for follow, want := range map[bool]string{true: "G2", false: "C2"} {
+	for follow, want := range map[bool]string{true: "G1", false: "C2"} {
 		p := made(t, choir(t, fourBars), fmt.Sprintf(`{"op":"bass.make","clip":"a","octave":2,"of":"root","rate":"1/2","rhythm":"held","approach":"none","follow":%t}`, follow),
 			`{"op":"chords.stack","clip":"a","lane":"c","steps":[1],"degree":5,"kind":"triad"}`)
 		assert.Equal(t, want, bass(t, p)[:2])
+	}
+}
+
+// A bass that is made of chords has its roots in MIDI 28..39, in every key, and never comes over the chords; so do the
+// starters with the voice of a bass, from five semitones under their tonic to 14 above.
+func TestBassesKeepLowInEveryKey(t *testing.T) {
+	for _, tonic := range []string{"C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B"} {
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":{"tonic":"` + tonic + `","scale":"natural minor"},"clips":[{"id":"a","bars":4,"lanes":[{"id":"c","kind":"chords","rate":"1bar","octave":3,"voicing":{"mode":"smooth"},
+			"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]},{"tones":[{"degree":6},{"degree":1,"octave":1},{"degree":3,"octave":1}]},{"tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]},{"tones":[{"degree":5},{"degree":7,"alter":1},{"degree":2,"octave":1}]}],
+			"steps":[{"on":true},{"on":true,"chord":2},{"on":true,"chord":3},{"on":true,"chord":4}]}]}]}`))
+		require.NoError(t, err)
+		for _, follow := range []bool{false, true} {
+			own := made(t, p, fmt.Sprintf(`{"op":"bass.make","clip":"a","octave":2,"of":"root","rate":"1/2","rhythm":"held","approach":"none","follow":%t}`, follow))
+			performance, err := lane.Render(own, &own.Clips[0], render.Options{})
+			require.NoError(t, err)
+			for _, n := range performance.Lanes[1].Notes {
+				low, high := uint8(28), uint8(39)
+				if follow { // which goes about its tonic
+					low, high = 23, 45
+				}
+				assert.True(t, n.Pitch >= low && n.Pitch <= high, "%d in %s, following %t", n.Pitch, tonic, follow)
+			}
+			for _, f := range review.Clip(performance) {
+				assert.NotEqual(t, "bass-over", f.Rule, tonic)
+			}
+		}
+		key, err := pitch.ParseKey(tonic + " natural minor")
+		require.NoError(t, err)
+		ground := 28 + (key.Pitch(pitch.Place{Degree: 1}, 3)-28)%12
+		for _, s := range starter.BuiltIn() {
+			if voice := s.Lane.Sound.Voice; s.Lane.Kind != piece.DefaultKind || voice != "bass" && voice != "sub" {
+				continue
+			}
+			begun := edit.Begun(s, key)
+			alone, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":{"tonic":"` + tonic + `","scale":"natural minor"},"clips":[{"id":"a","bars":2,"lanes":[]}]}`))
+			require.NoError(t, err)
+			begun.ID, begun.Name = "low", "Low"
+			alone.Clips[0].Lanes = append(alone.Clips[0].Lanes, begun)
+			require.NoError(t, piece.Check(alone))
+			performance, err := lane.Render(alone, &alone.Clips[0], render.Options{})
+			require.NoError(t, err)
+			for _, n := range performance.Lanes[0].Notes {
+				assert.True(t, int(n.Pitch) >= ground-5 && int(n.Pitch) <= ground+14, "%d of %s in %s, about %d", n.Pitch, s.Name, tonic, ground)
+			}
+		}
 	}
 }

@@ -15,7 +15,11 @@ import (
 // nearest pitch.
 func Begun(s *piece.Starter, key pitch.Key) piece.Lane {
 	out := s.Lane.Clone()
-	lane.Of(&out).Rekey(&out, s.Key.Resolve(), key, true)
+	from := s.Key.Resolve()
+	lane.Of(&out).Rekey(&out, from, key, true)
+	if own := piece.PitchedOf(&out); own != nil && own.Octave <= pitched.BassOctave { // a bass stays one
+		own.Octave += pitched.GroundOctave(key) - pitched.GroundOctave(from)
+	}
 	return out
 }
 

@@ -19,9 +19,6 @@ type TrackOffers struct {
 	Offers []Offer `json:"offers"`
 }
 
-// asChords is the word for what tracks of several voices are offered as first.
-const asChords = "chords"
-
 // together is how far the tones of a chord may be moved for its track to be offered as chords, in milliseconds: what is
 // heard as one still.
 const together = 50
@@ -51,7 +48,7 @@ func (f *File) Offers(o Options) ([]TrackOffers, error) {
 			if own.Track == 0 {
 				own.Track, own.First = t.Track, lane.Auto
 			}
-			if as == asChords && t.Voices > 1 && t.Why == "" && t.Differs.MS <= together && !f.Song.Parts[t.Track-1].Drums() {
+			if as == lane.Together && t.Voices > 1 && t.Why == "" && t.Differs.MS <= together && !f.Song.Parts[t.Track-1].Drums() {
 				own.First = as
 			}
 		}

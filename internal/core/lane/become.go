@@ -38,6 +38,9 @@ const Auto = "auto"
 // Always is what any notes can become.
 const Always = "notes"
 
+// Together is what notes can become of which several are struck together.
+const Together = "chords"
+
 // Becomings are the words for what notes can become.
 func Becomings() []string { return slices.Sorted(maps.Keys(becomings)) }
 

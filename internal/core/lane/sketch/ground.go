@@ -152,26 +152,23 @@ func beginsAt(h *render.Harmony, at beat.Time) bool {
 	return h != nil && slices.ContainsFunc(h.Chords, func(b render.Beginning) bool { return b.At == at && !b.Brought })
 }
 
-// Where a bass stands: in lanes up to an octave its ground, the tonic or the first chord's root, lies in a span of MIDI
-// pitches, and its notes from some semitones below to some above that.
+// How many semitones below and above its ground, the tonic or the first chord's root, the notes of a bass stand.
 const (
-	bassOctave = 2
-	bassLow    = 28
-	bassBelow  = 5
-	bassAbove  = 14
+	bassBelow = 5
+	bassAbove = 14
 )
 
 // span is where the notes of a lane may stand that has no range of its own: over two octaves from its tonic, or about a
 // bass's ground.
 func (g *ground) span() (low, high int) {
 	low = g.key.Pitch(pitch.Place{Degree: 1}, g.own.Octave)
-	if g.own.Octave > bassOctave {
+	if g.own.Octave > pitched.BassOctave {
 		return low, low + 24
 	}
 	if chord := g.cells[0].chord; chord != nil {
 		low = chord.Root.Class()
 	}
-	ground := bassLow + pitch.Mod(low-bassLow, 12)
+	ground := pitched.BassPitch(low)
 	return ground - bassBelow, ground + bassAbove
 }
 

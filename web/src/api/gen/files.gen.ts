@@ -21,9 +21,6 @@ export interface TrackOffers {
   offers: Offer[];
 }
 /**
- * asChords is the word for what tracks of several voices are offered as first.
- */
-/**
  * together is how far the tones of a chord may be moved for its track to be offered as chords, in milliseconds: what is
  * heard as one still.
  */
