@@ -155,7 +155,7 @@ func TestChordsByMouse(t *testing.T) {
 	// Muted, the chords still lead the bass; the file holds what is heard.
 	p.press("Mute " + name)
 	p.saved()
-	assert.Equal(t, []string{"0 38 3840", "3840 43 3840", "7680 48 3840", "11520 45 3840"}, notes(track(t, p.file(t), "Bass")))
+	assert.Equal(t, []string{"0 38 3840", "3840 43 3840", "7680 36 3840", "11520 33 3840"}, notes(track(t, p.file(t), "Bass")))
 	p.press("Mute " + name)
 	p.saved()
 	file := p.file(t)
@@ -221,7 +221,7 @@ func wantChords(t *testing.T, file *smf.File) {
 	assert.Equal(t, map[int64]map[int]bool{0: {2: true, 5: true, 9: true, 0: true}, 1: {7: true, 10: true, 2: true, 5: true}, 2: {0: true, 4: true, 7: true, 10: true}, 3: {9: true, 0: true, 4: true, 7: true}}, classes)
 	assert.Equal(t, 2, held, "D and F are in both, and sound on")
 	assert.Equal(t, []int64{0, 256, 512, 768}, strummed)
-	assert.Equal(t, []string{"0 38 3840", "3840 43 3840", "7680 48 3840", "11520 45 3840"}, notes(track(t, file, "Bass")))
+	assert.Equal(t, []string{"0 38 3840", "3840 43 3840", "7680 36 3840", "11520 33 3840"}, notes(track(t, file, "Bass")))
 }
 
 // counting counts keys and presses of the mouse on the page.
@@ -370,7 +370,7 @@ func TestChordsByKeyboard(t *testing.T) {
 	p.until(`document.querySelector("[aria-label^='Chord line']").value === "i7 iv7 VII7 v7"`)
 	p.key("e")
 	p.until(`document.querySelector("[data-testid=summary] table")`)
-	assert.Equal(t, []string{"0 38 3840", "3840 43 3840", "7680 48 3840", "11520 45 3840"}, notes(track(t, p.download(), "Bass")), "muted chords lead the bass all the same")
+	assert.Equal(t, []string{"0 38 3840", "3840 43 3840", "7680 36 3840", "11520 33 3840"}, notes(track(t, p.download(), "Bass")), "muted chords lead the bass all the same")
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	p.keys("m")
