@@ -12,6 +12,7 @@ import (
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/render"
+	"agrimony/internal/core/review"
 	"agrimony/internal/core/starter"
 )
 
@@ -114,4 +115,38 @@ func TestEachSaysInAFewWordsWhatItIsFor(t *testing.T) {
 		said[about] = own.Name
 	}
 	assert.Empty(t, starter.About("one's own"))
+}
+
+// None is found fault with in any of five keys, over chords where it listens to them; each is played with two velocities at
+// least, and drums are on the drums' channel.
+func TestNothingIsFoundInStarters(t *testing.T) {
+	for _, key := range []string{`{"tonic":"C","scale":"major"}`, `{"tonic":"A","scale":"natural minor"}`, `{"tonic":"F#","scale":"dorian"}`, `{"tonic":"Eb","scale":"mixolydian"}`, `{"tonic":"E","scale":"phrygian"}`} {
+		for _, s := range starter.BuiltIn() {
+			chords := ""
+			if s.Lane.Kind == "phrase" {
+				chords = `{"id":"ch","kind":"chords","rate":"1bar","octave":3,"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]}],"steps":[{"on":true}]}`
+			}
+			p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":` + key + `,"clips":[{"id":"a","until":"cycle","lanes":[` + chords + `]}]}`))
+			require.NoError(t, err)
+			next, err := edit.Apply(p, []op.Op{op.Of(op.StartLane{Clip: "a", Starter: piece.WriteStarter(s)})})
+			require.NoError(t, err)
+			own := &next.Clips[0].Lanes[len(next.Clips[0].Lanes)-1]
+			performance, err := lane.Render(next, &next.Clips[0], render.Options{})
+			require.NoError(t, err)
+			for _, f := range review.Clip(performance) {
+				if f.Lane == own.ID {
+					t.Errorf("%s in %s: %s: %s", s.Name, key, f.Rule, f.Message)
+				}
+			}
+			struck := map[uint8]bool{}
+			part := &performance.Lanes[len(performance.Lanes)-1]
+			for _, n := range part.Notes {
+				struck[n.Velocity] = true
+			}
+			assert.GreaterOrEqual(t, len(struck), 2, s.Name)
+			if s.Lane.Kind == "pulse" {
+				assert.Equal(t, 10, own.Channel, s.Name)
+			}
+		}
+	}
 }
