@@ -79,10 +79,13 @@ func TestFingersDoWhatAMouseDoes(t *testing.T) {
 	p.touch(input.TouchEnd)
 	require.Eventually(t, func() bool { return on(4) }, 10*time.Second, 50*time.Millisecond, "a tap puts a note")
 	p.saved()
-
-	p.touch(input.TouchStart, empty)
+	var way []point // known before it is touched: a finger that rests selects
 	for _, to := range []int{42, 44, 45} {
-		p.touch(input.TouchMove, p.at("low", 4, to))
+		way = append(way, p.at("low", 4, to))
+	}
+	p.touch(input.TouchStart, empty)
+	for _, to := range way {
+		p.touch(input.TouchMove, to)
 	}
 	p.touch(input.TouchEnd)
 	p.saved()
