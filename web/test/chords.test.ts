@@ -1,5 +1,6 @@
 import { beforeEach, expect, test, vi } from "vitest";
 import type { ChordMark } from "../src/api/gen/render.gen";
+import type { Piece } from "../src/api/gen/piece.gen";
 import type { Op } from "../src/api/gen/schema.gen";
 import { yOf } from "../src/canvas/drawing/geometry";
 import type { Ground } from "../src/canvas/gestures/gesture";
@@ -123,9 +124,10 @@ test("a tone is dragged from rung to rung", () => {
 });
 
 test("a name moves its chord, and its end makes it last", () => {
+  useApp.setState({ piece: { clips: [{ id: "basin", lanes: [lane] }] } as unknown as Piece });
   const y = STRIP / 2;
   drag([100, y], [350, y], [500, y]);
-  expect(made).toEqual([{ op: "chords.move", clip: "basin", lane: "swell", step: 1, to: 3 }]);
+  expect(made).toEqual([{ op: "steps.move", clip: "basin", lane: "swell", steps: [1], by: 2, nudge: 0, copy: false }]);
   made = [];
   drag([478, y], [600, y], [725, y]);
   expect(made).toEqual([{ op: "chords.hold", clip: "basin", lane: "swell", step: 1, steps: 3 }]);

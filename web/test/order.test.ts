@@ -9,7 +9,7 @@ vi.mock("../src/state/player", () => ({
   playPosition: () => ({ playing: false }),
 }));
 import { drawn } from "./made";
-import { heldClips, press, release, releaseAll, turnHeld } from "../src/order/held";
+import { heldClips, keyName, press, release, releaseKeys, turnHeld } from "../src/order/held";
 import { forget, takeMessage, taughtTo, useTaught, valuesOf } from "../src/order/midi";
 import { useOrder } from "../src/order/state";
 import type { PlayedLane } from "../src/api/gen/server.gen";
@@ -149,11 +149,20 @@ describe("clips that run while they are held, and those that a value chooses", (
     takeMessage(new Uint8Array([0x90, 36, 0]));
     expect(plays().filter(([, open]) => open)).toEqual([]);
     useOrder.setState({ live: [] });
-    press("KeyQ", "keel");
-    press("KeyW", "keel");
-    release("KeyQ");
+    press(keyName("KeyQ"), "keel");
+    press(keyName("KeyW"), "keel");
+    release(keyName("KeyQ"));
     expect(plays().filter(([, open]) => open)).toEqual([["keel", true]]);
-    releaseAll();
+    releaseKeys();
+    expect(plays().filter(([, open]) => open)).toEqual([]);
+  });
+  it("is held on by a pad when the page loses the keys", () => {
+    begin();
+    takeMessage(new Uint8Array([0x90, 36, 100]));
+    press(keyName("KeyQ"), "keel");
+    releaseKeys();
+    expect(plays().filter(([, open]) => open)).toEqual([["keel", true]]);
+    takeMessage(new Uint8Array([0x90, 36, 0]));
     expect(plays().filter(([, open]) => open)).toEqual([]);
   });
   it("divides a controller's values among the clips that it was taught to", () => {
@@ -178,6 +187,10 @@ describe("clips that run while they are held, and those that a value chooses", (
       takeMessage(new Uint8Array([0xb0, 7, value]));
       expect(plays().filter(([, open]) => open)).toEqual([[clip, true]]);
     }
+    // Played again, the same value brings its clip in again.
+    useOrder.setState({ live: [] });
+    takeMessage(new Uint8Array([0xb0, 7, 90]));
+    expect(plays().filter(([, open]) => open)).toEqual([["lock", true]]);
     forget("weir");
     expect(valuesOf(useTaught.getState().values, "lock")).toBe("controller 7 from 64 to 127");
     useOrder.setState({ open: false, view: null, live: null, touched: false });

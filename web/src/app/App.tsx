@@ -9,7 +9,7 @@ import { Margin } from "../margin/Margin";
 import { ErrorNote } from "../notices/Notices";
 import { Result } from "../result/Result";
 import { Sheet } from "../sheet/Sheet";
-import { releaseAll } from "../order/held";
+import { releaseKeys } from "../order/held";
 import { orderKeyUp } from "../order/keys";
 import { onKey } from "../shortcuts/keys";
 import { useOrder } from "../order/state";
@@ -55,10 +55,10 @@ export function App() {
     void askForLayout(() => useOrder.setState({}));
     window.addEventListener("keydown", onKey);
     window.addEventListener("keyup", orderKeyUp);
-    window.addEventListener("blur", releaseAll);
+    window.addEventListener("blur", releaseKeys);
     return () => {
       window.removeEventListener("keyup", orderKeyUp);
-      window.removeEventListener("blur", releaseAll);
+      window.removeEventListener("blur", releaseKeys);
       unwheel();
       stop();
       undrop();

@@ -48,7 +48,10 @@ export function release(by: string): void {
   void perform(clip, (all, tick) => go(all, clip, tick));
 }
 
-/** Lets go of all: the page is no longer told what is held. */
-export function releaseAll(): void {
-  for (const by of down.keys()) release(by);
+/** How a place on the computer's keyboard is told from a pad or a controller. */
+export const keyName = (code: string): string => `key ${code}`;
+
+/** Lets go of the computer's keys: the page is no longer told which of them are held. Pads are held on. */
+export function releaseKeys(): void {
+  for (const by of [...down.keys()]) if (by.startsWith(keyName(""))) release(by);
 }

@@ -2,7 +2,7 @@ import { signOn } from "../controls/pressed";
 import { only, shift } from "./live";
 import { useApp } from "../state/store";
 import { togglePlay } from "../state/player";
-import { press, release } from "./held";
+import { keyName, press, release } from "./held";
 import { perform, showOrder, useOrder } from "./state";
 import { BAR, BEAT } from "../api/default";
 
@@ -123,12 +123,12 @@ export function orderKey(e: KeyboardEvent): boolean {
   const place = PLACES.findIndex(([own]) => own === code);
   const clip = state().view?.clips[place];
   if (place < 0) return false;
-  if (clip) press(code, clip.id, e.shiftKey);
+  if (clip) press(keyName(code), clip.id, e.shiftKey);
   return true;
 }
 
 /** Takes a key that was let go, in the order or on the sheet. */
-export const orderKeyUp = (e: KeyboardEvent): void => release(placeOf(e));
+export const orderKeyUp = (e: KeyboardEvent): void => release(keyName(placeOf(e)));
 
 /** Takes a key on the sheet while the order plays: with Alt a clip's key brings it in and takes it out, as without on
  * the view of the order. False: it means nothing here. */
@@ -136,7 +136,7 @@ export function keyBesideOrder(e: KeyboardEvent): boolean {
   const { open, live, view } = state();
   if (open || !live || !e.altKey || e.ctrlKey || e.metaKey || e.repeat) return false;
   const clip = view?.clips[PLACES.findIndex(([own]) => own === placeOf(e))];
-  if (clip) press(placeOf(e), clip.id, e.shiftKey);
+  if (clip) press(keyName(placeOf(e)), clip.id, e.shiftKey);
   return clip !== undefined;
 }
 

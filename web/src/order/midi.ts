@@ -63,9 +63,6 @@ function learnt(data: Uint8Array): boolean {
   return true;
 }
 
-/** The clip that each controller's value chose last. */
-const chosen = new Map<string, string>();
-
 /** Lets a controller's value choose a clip; false: none was taught to it. */
 function chooses(data: Uint8Array): boolean {
   if ((data[0]! & 0xf0) !== CONTROL) return false;
@@ -73,8 +70,7 @@ function chooses(data: Uint8Array): boolean {
   const group = useTaught.getState().values[name] ?? [];
   const clip = group[Math.floor(((data[2] ?? 0) * group.length) / 128)];
   if (!clip) return false;
-  if (chosen.get(name) !== clip) void perform(clip, (all, tick) => choose(all, group, clip, tick));
-  chosen.set(name, clip);
+  void perform(clip, (all, tick) => choose(all, group, clip, tick));
   return true;
 }
 

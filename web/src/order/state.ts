@@ -281,7 +281,8 @@ function untilNow(live: Live[]): Live[] {
   return ended(live, boundary(Math.max(tick, 1), state().view?.beatTicks ?? BEAT));
 }
 
-/** Changes what is played, from a boundary on; playing begins where it does not. */
+/** Changes what is played, from a boundary on; playing begins where it does not. What changes nothing, such as a
+ * controller that moves within the values of the clip that sounds, leaves all as it is. */
 export async function perform(
   clip: string,
   change: (all: Live[], tick: number) => Live[],
@@ -298,6 +299,7 @@ export async function perform(
     }
     const before = list();
     const after = change(before, when(clip, atOnce));
+    if (differsFrom(before, after) === Number.POSITIVE_INFINITY) return;
     set({ live: after, touched: true });
     latest = { before, after };
     running.changed(Math.max(differsFrom(before, after), 0));

@@ -133,39 +133,12 @@ function dragTone(g: ChordsGround, p: Point, note: number): Gesture {
 
 const rungOf = (g: ChordsGround, pitch: number): Rung | undefined => g.view.ladder.find((r) => r.pitch === pitch);
 
-/** Selects a chord by its name, and moves it in time; with Alt a copy of it. */
+/** Selects a chord by its name, and moves it in time with what else is selected; what it meets changes places with it. */
 function dragName(g: ChordsGround, p: Point, mark: ChordMark): Gesture {
-  const first = slotAt(g.view, g.tick(p.x));
-  let slot = first;
-  let copies = false;
   const app = useApp.getState();
-  app.select([mark.step], mark.step);
+  if (!app.selection.includes(mark.step)) app.select([mark.step], mark.step);
   g.sound(mark.pitches);
-  const target = () => {
-    const own = slotAt(g.view, mark.at + 1);
-    return g.view.slots[Math.min(Math.max(own + slot - first, 0), g.view.slots.length - 1)]!;
-  };
-  return {
-    heard: true,
-    move: (now) => {
-      slot = slotAt(g.view, g.tick(now.x));
-      copies = now.alt;
-      const to = target();
-      return to === mark.step ? {} : { ghosts: mark.pitches.map((pitch) => ({ step: to, pitch })) };
-    },
-    end: () => {
-      const to = target();
-      if (to === mark.step) return;
-      const on = { clip: g.clip, lane: g.lane.id };
-      const [step, by] = [mark.step + 1, to - mark.step];
-      edit([
-        copies
-          ? { op: "steps.move", ...on, steps: [step], by, copy: true }
-          : { op: "chords.move", ...on, step, to: to + 1 },
-      ]);
-      useApp.getState().select([to], to);
-    },
-  };
+  return moveAside(g, p, mark.step, (step) => ({ ghosts: mark.pitches.map((pitch) => ({ step, pitch })) }));
 }
 
 /** Makes a chord last by the end of its name. */
