@@ -108,7 +108,10 @@ func (s *server) report(c *gin.Context) {
 		refuse(c, bad("%v", err))
 		return
 	}
-	out := FileReport{Report: report, KeyNames: []string{}, Drawn: []FileDrawing{}, Offers: []files.TrackOffers{}, Becomings: append([]string{lane.Auto}, lane.Becomings()...)}
+	out := FileReport{
+		Report: report, KeyNames: []string{}, Drawn: []FileDrawing{}, Offers: []files.TrackOffers{},
+		Becomings: append([]string{lane.Auto}, lane.Becomings()...),
+	}
 	if in.ask.Each && in.Song != nil {
 		if out.Offers, err = in.Offers(in.options); err != nil {
 			refuse(c, bad("%v", err))
