@@ -53,11 +53,17 @@ func TestTheBoardFitsTheKeyAndTheChordBefore(t *testing.T) {
 		symbols = append(symbols, chord.Symbol)
 	}
 	assert.Equal(t, []string{"F♯m", "F♯m7", "F♯m9", "F♯m11", "F♯m13", "F♯sus2", "F♯sus4", "F♯m6", "F♯madd9"}, symbols)
+	ranks := map[int]bool{}
+	for _, degree := range board.Degrees {
+		ranks[degree.Chords[0].Follows] = true
+	}
+	assert.Len(t, ranks, 7, "of each kind every degree has a rank")
+	assert.Equal(t, 1, board.Degrees[3].Chords[0].Follows, "B follows F♯m7, a fourth up")
 	require.Len(t, board.Others, 14, "those of the other clips")
 	assert.Equal(t, []string{"narrows", "D", "♭VI"}, []string{board.Others[1].Clip, board.Others[1].Symbol, board.Others[1].Numeral})
 	assert.GreaterOrEqual(t, len(board.Bank), 24)
 	assert.Equal(t, "Falls by steps", board.Bank[4].Name)
-	assert.Equal(t, []string{"i VII vio v", "i VII vi° v"}, []string{board.Bank[4].Text, board.Bank[4].Shown})
+	assert.Equal(t, []string{"i VII viø7 V7", "i VII viø7 V7"}, []string{board.Bank[4].Text, board.Bank[4].Shown})
 	pentatonic := op.Of(op.SetKey{Key: []byte(`{"tonic":"B","scale":"minor pentatonic"}`), Keep: "degrees", Clip: "basin"})
 	c.call("POST", piecePath+"/edits", server.EditRequest{Version: 1, Clip: "basin", Ops: []op.Op{pentatonic}}, nil)
 	c.call("GET", piecePath+"/clips/basin/board?lane=swell&step=1", nil, &board)

@@ -28,6 +28,9 @@ func (k *knownRounds) of(chords [][]int, r Range) ([][]int, []bool) {
 	if r.Keep {
 		name = append(name, 1)
 	}
+	if r.Clear {
+		name = append(name, 2)
+	}
 	for _, pitches := range chords {
 		name = binary.AppendVarint(name, int64(len(pitches)))
 		for _, p := range pitches {

@@ -122,11 +122,39 @@ func InvertEach(pitches []int, times int) {
 	}
 }
 
-// Range is where voicings may lie, in MIDI pitches, and whether each chord's lowest
-// tone stays its lowest.
+// Range is where voicings may lie, in MIDI pitches, whether each chord's lowest tone stays its lowest, and
+// whether they are to be clear.
 type Range struct {
 	Low, High int
 	Keep      bool
+	// Clear avoids voicings that blur, where another choice moves at most two semitones more for each of them.
+	Clear bool
+}
+
+// Blurs reports whether a voicing, sorted, is heard as a smear: its two highest tones stand a semitone apart, or three
+// neighbours within a major third.
+func Blurs(pitches []int) bool {
+	n := len(pitches)
+	if n > 1 && pitches[n-1]-pitches[n-2] == 1 {
+		return true
+	}
+	for i := 2; i < n; i++ {
+		if pitches[i]-pitches[i-2] <= 4 {
+			return true
+		}
+	}
+	return false
+}
+
+// What clear voicings cost: movements count twice, so that a blur costs more than two semitones and less than three.
+const blur = 5
+
+// scale is how often a semitone of movement counts.
+func (r Range) scale() int {
+	if r.Clear {
+		return 2
+	}
+	return 1
 }
 
 // Toward moves a chord as a whole by the octaves that bring its middle nearest to the
@@ -181,7 +209,8 @@ const work = 50_000_000
 // octave of the range, no two on one pitch and neighbours at most an octave apart. Of
 // all choices that with the least movement is taken; among equals the one whose
 // middles lie nearest to the range's in sum; then the lower pitches, chord by chord,
-// from the lowest tone up. held tells which chords could not be voiced: those of more
+// from the lowest tone up. Where the range asks for clear voicings, each that blurs counts as a movement of two and a half
+// semitones. held tells which chords could not be voiced: those of more
 // than MaxVoiced tones, or without a place in the range. What it gives is shared with whoever
 // asks the same, and must not be changed.
 func Smooth(chords [][]int, r Range) (out [][]int, held []bool) {
@@ -213,7 +242,7 @@ func smooth(chords [][]int, r Range, few int) (out [][]int, held []bool) {
 	}
 	if s.pairs() > work && r.High-r.Low > 24 {
 		middle := (out[0][0] + out[0][len(out[0])-1]) / 2
-		narrow := Range{max(r.Low, min(middle-(r.High-r.Low)*3/8, r.High-24)), 0, r.Keep}
+		narrow := Range{Low: max(r.Low, min(middle-(r.High-r.Low)*3/8, r.High-24)), Keep: r.Keep, Clear: r.Clear}
 		narrow.High = min(r.High, narrow.Low+max((r.High-r.Low)*3/4, 24))
 		rest, unvoiced := smooth(append([][]int{out[0]}, chords[1:]...), narrow, few)
 		rest[0] = out[0]
@@ -247,7 +276,7 @@ func (s *search) prune(all []*layer) {
 		return
 	}
 	s.run()
-	s.take(all, s.layers[0].states[0].movement/2)
+	s.take(all, s.layers[0].states[0].movement/(2*s.r.scale()))
 }
 
 // take takes those voicings of each chord of which the lowest and the highest tone lie within
@@ -301,7 +330,8 @@ func (s *search) pairs() (total int) {
 type state struct {
 	pitches   []int
 	away      int // of its middle from the range's
-	movement  int // of the best way on
+	movement  int // of the best way on, with what blurs on it, in what a semitone counts
+	blur      int // what it costs by itself
 	awaySum   int // along that way, its own included
 	next      int // index of the next chord's voicing on it
 	low, high int
@@ -324,7 +354,11 @@ type search struct {
 }
 
 func (s *search) state(pitches []int) state {
-	return state{pitches: pitches, away: s.r.away(pitches, 0), low: pitches[0], high: pitches[len(pitches)-1]}
+	out := state{pitches: pitches, away: s.r.away(pitches, 0), low: pitches[0], high: pitches[len(pitches)-1]}
+	if s.r.Clear && Blurs(pitches) {
+		out.blur = blur
+	}
+	return out
 }
 
 // states are all voicings of a chord in the range, in order of their pitches from the
@@ -386,7 +420,7 @@ func (s *search) run() {
 	n := len(s.layers)
 	last := s.layers[n-1].states
 	for i := range last {
-		last[i].movement, last[i].awaySum = Movement(last[i].pitches, s.first), last[i].away
+		last[i].movement, last[i].awaySum = Movement(last[i].pitches, s.first)*s.r.scale()+last[i].blur, last[i].away
 	}
 	for k := n - 2; k >= 0; k-- {
 		next := s.layers[k+1].states
@@ -399,7 +433,7 @@ func (s *search) run() {
 		})
 		far := s.between(&s.layers[k], &s.layers[k+1])
 		for i := range s.layers[k].states {
-			s.layers[k].states[i].choose(next, byCost, far[i*len(next):(i+1)*len(next)])
+			s.layers[k].states[i].choose(next, byCost, far[i*len(next):(i+1)*len(next)], s.r.scale())
 		}
 	}
 }
@@ -418,16 +452,16 @@ func (s *search) between(a, b *layer) []int32 {
 
 // choose takes the best next voicing. No movement is less than that of the lowest and
 // of the highest tone, which spares most comparisons.
-func (st *state) choose(next []state, byCost []int, far []int32) {
+func (st *state) choose(next []state, byCost []int, far []int32, scale int) {
 	best, bestAway, chosen := 1<<30, 0, -1
 	for _, i := range byCost {
 		to := &next[i]
 		if to.movement > best {
 			break
 		}
-		least := to.movement + max(st.low-to.low, to.low-st.low)
+		least := to.movement + scale*max(st.low-to.low, to.low-st.low)
 		if len(st.pitches) > 1 && len(to.pitches) > 1 {
-			least += max(st.high-to.high, to.high-st.high)
+			least += scale * max(st.high-to.high, to.high-st.high)
 		}
 		if least > best {
 			continue
@@ -435,11 +469,11 @@ func (st *state) choose(next []state, byCost []int, far []int32) {
 		if far[i] == 0 {
 			far[i] = int32(Movement(st.pitches, to.pitches)) + 1
 		}
-		movement := to.movement + int(far[i]) - 1
+		movement := to.movement + scale*(int(far[i])-1)
 		if movement > best || movement == best && (to.awaySum > bestAway || to.awaySum == bestAway && chosen >= 0 && i > chosen) {
 			continue
 		}
 		best, bestAway, chosen = movement, to.awaySum, i
 	}
-	st.movement, st.awaySum, st.next = best, bestAway+st.away, chosen
+	st.movement, st.awaySum, st.next = best+st.blur, bestAway+st.away, chosen
 }

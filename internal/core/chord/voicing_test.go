@@ -145,7 +145,7 @@ func every(tones []int, r chord.Range, lowest int) [][]int {
 func TestSmoothIsTheBestOfAll(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		low := rapid.IntRange(40, 60).Draw(t, "low")
-		r := chord.Range{Low: low, High: low + rapid.IntRange(12, 22).Draw(t, "width"), Keep: rapid.Bool().Draw(t, "keep")}
+		r := chord.Range{Low: low, High: low + rapid.IntRange(12, 22).Draw(t, "width"), Keep: rapid.Bool().Draw(t, "keep"), Clear: rapid.Bool().Draw(t, "clear")}
 		n := rapid.IntRange(1, 4).Draw(t, "chords")
 		round := make([][]int, n)
 		for i := range round {
@@ -181,9 +181,12 @@ func TestSmoothIsTheBestOfAll(t *testing.T) {
 		var walk func(i int, so [][]int)
 		walk = func(i int, so [][]int) {
 			if i == n {
-				move, from := chord.RoundMovement(so), 0
+				move, from := 2*chord.RoundMovement(so), 0
 				for _, v := range so {
 					from += away(v)
+					if r.Clear && chord.Blurs(v) {
+						move += 5
+					}
 				}
 				if best == nil || move < bestMove || move == bestMove && from < bestAway {
 					best, bestMove, bestAway = slices.Clone(so), move, from
@@ -197,6 +200,48 @@ func TestSmoothIsTheBestOfAll(t *testing.T) {
 		walk(0, nil)
 		assert.Equal(t, best, got, "of %v in %v", round, r)
 	})
+}
+
+func TestWhatBlurs(t *testing.T) {
+	for _, row := range []struct {
+		pitches []int
+		blurs   bool
+	}{
+		{[]int{60, 64, 67, 71}, false}, // a major seventh in close position
+		{[]int{64, 67, 71, 72}, true},  // its first inversion: B under C on top
+		{[]int{59, 60, 64, 67}, false}, // the same two at the bottom
+		{[]int{60, 62, 64, 67}, true},  // C D E
+		{[]int{60, 62, 67}, false},
+		{[]int{60}, false},
+	} {
+		assert.Equal(t, row.blurs, chord.Blurs(row.pitches), "%v", row.pitches)
+	}
+}
+
+// A clear round moves at most two semitones more than the smoothest for each blur that it is spared.
+func TestClearVoicesMoveLittleMore(t *testing.T) {
+	spared := 0
+	for _, scale := range []string{"major", "natural minor", "dorian", "mixolydian"} {
+		key := inKey(t, "A "+scale)
+		for _, text := range []string{"I7 IV7 ii7 V7", "i9 iv9 VI9 V9", "Imaj7 IVmaj7 Imaj7 IVmaj7", "vi7 ii7 V7 Imaj7"} {
+			chords, err := chord.Read(text, key)
+			require.NoError(t, err)
+			blurs := func(clear bool) (count, movement int) {
+				line := chord.Lay(chords, key, 3, &chord.Range{Low: 48, High: 79, Clear: clear})
+				for _, c := range line.Chords {
+					if chord.Blurs(c.Pitches) {
+						count++
+					}
+				}
+				return count, line.Movement
+			}
+			smearing, least := blurs(false)
+			left, movement := blurs(true)
+			assert.LessOrEqual(t, movement-least, 2*(smearing-left), "%s in %s", text, key)
+			spared += smearing - left
+		}
+	}
+	assert.Positive(t, spared)
 }
 
 func TestLargeChordsAndThoseWithoutAPlaceStayAsWritten(t *testing.T) {
@@ -244,7 +289,7 @@ func TestPruningLosesNothing(t *testing.T) {
 			round = append(round, slices.Sorted(maps.Keys(tones)))
 		}
 		low := rapid.IntRange(20, 60).Draw(t, "low")
-		r := chord.Range{Low: low, High: low + rapid.IntRange(12, 40).Draw(t, "wide"), Keep: rapid.Bool().Draw(t, "keep")}
+		r := chord.Range{Low: low, High: low + rapid.IntRange(12, 40).Draw(t, "wide"), Keep: rapid.Bool().Draw(t, "keep"), Clear: rapid.Bool().Draw(t, "clear")}
 		want, held := chord.SmoothAnew(round, r)
 		got, heldToo := chord.SmoothPruned(round, r)
 		assert.Equal(t, want, got)

@@ -178,7 +178,7 @@ func (t target) clipNamed(name string) bool {
 
 // newLane is a lane of rests that lasts one bar of the piece's meter.
 func (t target) newLane(kind, id, name string) piece.Lane {
-	lane := piece.NewLane(kind, id, name)
+	lane := piece.BeginLane(kind, id, name)
 	if steps := lane.Content.StepList(); steps != nil {
 		steps.Resize(int(min(max(t.Piece.Bar()/t.Piece.StepLength(&lane), 1), piece.MaxSteps)))
 	}

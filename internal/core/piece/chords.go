@@ -37,6 +37,8 @@ type Voicing struct {
 	Low  int    `json:"low"`  // MIDI
 	High int    `json:"high"` // MIDI, at least an octave above
 	Bass string `json:"bass"`
+	// Clear lets smooth voices avoid what blurs, where that moves them by at most two semitones more.
+	Clear bool `json:"clear"`
 }
 
 // PaletteChord is a chord of a palette.
@@ -78,6 +80,8 @@ var voicingShape = &document.Shape[Voicing]{
 		document.Whole("low", 0, 127, 48, "The lowest MIDI pitch of smooth voices.", func(v *Voicing) *int { return &v.Low }).Titled("From"),
 		document.Whole("high", 0, 127, 79, "The highest, at least an octave above.", func(v *Voicing) *int { return &v.High }).Titled("To"),
 		document.Choice("bass", VoicingBass, "free", "Whether each chord's lowest tone stays its lowest.", func(v *Voicing) *string { return &v.Bass }),
+		document.Flag("clear", "Whether smooth voices avoid adjacent semitones on top and clusters, where that moves them at most two semitones more.",
+			func(v *Voicing) *bool { return &v.Clear }),
 	},
 	Check: func(at *document.At, v *Voicing) {
 		if v.High-v.Low < 12 {
@@ -139,6 +143,7 @@ var chordsKind = Define("chords", "Chords: a palette of them, and steps that cho
 			func() []PaletteChord { return []PaletteChord{paletteShape.Fresh()} }, func(c *Chords) *[]PaletteChord { return &c.Palette }),
 	)).
 	moving(Moved{"inversion", -8, 8, -1, 2, nil}, Moved{"strum", 0, 100, 0, 30, nil}).
+	beginning(func(content Content) { content.(*Chords).Voicing.Clear = true }).
 	holding(func(func(string) bool, Content) {}, func(at *document.At, content Content) {
 		c := content.(*Chords)
 		for i := range c.Steps {

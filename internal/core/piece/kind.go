@@ -19,6 +19,7 @@ type Kind struct {
 	step  func() document.Object // what forms need of its steps
 	moves []Moved                // what modulators may move
 	plain bool                   // it has no steps of its own
+	begin func(Content)          // what lanes that people add have beside the defaults; nil: nothing
 	fresh func() Content
 }
 
@@ -231,3 +232,16 @@ func NewLane(kind, id, name string) Lane {
 	lane.ID, lane.Name = id, name
 	return lane
 }
+
+// BeginLane is NewLane for a lane that somebody adds: it has what was found to be better since the defaults of
+// documents were fixed.
+func BeginLane(kind, id, name string) Lane {
+	lane := NewLane(kind, id, name)
+	if k, _ := kindNamed(kind); k.begin != nil {
+		k.begin(lane.Content)
+	}
+	return lane
+}
+
+// beginning says what lanes of a kind have that somebody adds.
+func (k Kind) beginning(begin func(Content)) Kind { k.begin = begin; return k }

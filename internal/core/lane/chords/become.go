@@ -33,7 +33,7 @@ func (Kind) Become(s *intake.Source) ([]piece.Lane, error) {
 		if !ok {
 			continue
 		}
-		lane := piece.NewLane("chords", "", "")
+		lane := piece.BeginLane("chords", "", "")
 		own := of(&lane)
 		lane.Rate, own.Octave, own.Palette = grid.Rate, s.Octave(), []piece.PaletteChord{}
 		own.StepList().Resize(count)

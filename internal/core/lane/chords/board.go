@@ -31,6 +31,9 @@ type BoardChord struct {
 	Numeral string `json:"numeral"`
 	Pitches []int  `json:"pitches"` // MIDI, as written
 	Shared  []bool `json:"shared"`  // which of them the chord before has too
+	// Follows is its rank, from 1, among the chords of its kind by how well they follow the chord before, or the tonic's
+	// where there is none.
+	Follows int `json:"follows"`
 }
 
 // BoardOther is a chord of another palette as it stands in this clip's key.
@@ -58,10 +61,11 @@ const maxOthers = 96
 func (Kind) Board(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, step int) any {
 	key, c := p.KeyOf(clip), of(lane)
 	out := Board{Degrees: []BoardDegree{}, Others: []BoardOther{}, Bank: []BankLine{}}
-	before := classesBefore(lane, key, step)
+	before, classes := before(lane, key, step)
+	lying := make([][]chord.Lying, len(chord.Stacks)) // by kind, then by degree
 	for degree := 1; degree <= key.Size(); degree++ {
 		row := BoardDegree{Degree: degree}
-		for _, kind := range chord.Stacks {
+		for k, kind := range chord.Stacks {
 			tones, err := Stack(key, degree, kind.Name)
 			if err != nil {
 				panic(err) // both are in reach
@@ -71,11 +75,20 @@ func (Kind) Board(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, step int) 
 			for _, t := range tones {
 				at := key.Pitch(t, c.Octave)
 				cell.Pitches = append(cell.Pitches, at)
-				cell.Shared = append(cell.Shared, before>>pitch.Mod(at, 12)&1 == 1)
+				cell.Shared = append(cell.Shared, classes>>pitch.Mod(at, 12)&1 == 1)
 			}
+			lying[k] = append(lying[k], chord.Lying{Root: pitch.Mod(key.Pitch(tones[0], 0), 12), Pitches: cell.Pitches})
 			row.Chords = append(row.Chords, cell)
 		}
 		out.Degrees = append(out.Degrees, row)
+	}
+	if before.Pitches == nil {
+		before = lying[0][0]
+	}
+	for k := range chord.Stacks {
+		for degree, rank := range chord.Follow(before, lying[k]) {
+			out.Degrees[degree].Chords[k].Follows = rank
+		}
 	}
 	clips := []*piece.Clip{clip}
 	for i := range p.Clips {
@@ -91,9 +104,8 @@ func (Kind) Board(p *piece.Piece, clip *piece.Clip, lane *piece.Lane, step int) 
 		}
 	}
 	if key.Size() == 7 {
-		for _, line := range chord.Bank {
-			text := line.Numerals(key)
-			out.Bank = append(out.Bank, BankLine{line.Name, text, chord.Pretty(text)})
+		for _, line := range chord.Rows(key) {
+			out.Bank = append(out.Bank, BankLine{line.Name, line.Text, chord.Pretty(line.Text)})
 		}
 	}
 	return out
@@ -118,26 +130,28 @@ func titled(c *piece.Chords, key pitch.Key, tones []pitch.Place) (symbol, numera
 	return pitch.Pretty(named.Symbol), chord.Pretty(named.Numeral)
 }
 
-// classesBefore are the pitch classes, a bit each, of the chord before a step in the
-// round.
-func classesBefore(lane *piece.Lane, key pitch.Key, step int) (out uint16) {
+// before is the chord before a step in the round, and its pitch classes, a bit each; without one it has no pitches.
+func before(lane *piece.Lane, key pitch.Key, step int) (lying chord.Lying, classes uint16) {
 	voiced := Voice(lane, key)
-	before := -1
+	at := -1
 	for _, i := range voiced.Order {
-		if i < step || before < 0 {
-			before = i
+		if i < step || at < 0 {
+			at = i
 		}
 	}
 	if len(voiced.Order) > 0 && (step <= voiced.Order[0]) {
-		before = voiced.Order[len(voiced.Order)-1]
+		at = voiced.Order[len(voiced.Order)-1]
 	}
-	if before < 0 {
-		return 0
+	if at < 0 {
+		return lying, 0
 	}
-	for _, p := range voiced.Steps[before] {
-		out |= 1 << (p % 12)
+	for _, p := range voiced.Steps[at] {
+		lying.Pitches = append(lying.Pitches, int(p))
+		classes |= 1 << (p % 12)
 	}
-	return out
+	c := of(lane)
+	lying.Root = Write(c, key, c.Place(&c.Steps[at])).Found.Class
+	return lying, classes
 }
 
 // Borrow is a chord of a palette (a place from 1) of a clip in one key as it stands in

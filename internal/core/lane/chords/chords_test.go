@@ -13,7 +13,9 @@ import (
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/chord"
 	"agrimony/internal/core/lane"
+	"agrimony/internal/core/lane/chords"
 	"agrimony/internal/core/piece"
+	"agrimony/internal/core/pitch"
 	"agrimony/internal/core/render"
 )
 
@@ -299,4 +301,38 @@ func TestNoKeyIsStruckWhileItSounds(t *testing.T) {
 			assert.NotEmpty(t, performance.Why(part, note))
 		})
 	})
+}
+
+// Elevenths and thirteenths are struck as players voice them.
+func TestWideChordsLeaveOutWhatClashes(t *testing.T) {
+	for _, row := range []struct {
+		key         string
+		degree      int
+		kind, tones string
+	}{
+		{"C major", 2, "11", "D F C E G"},
+		{"C major", 5, "11", "G D F A C"}, // no third beside the fourth
+		{"C major", 5, "13", "G B F A E"}, // no eleventh over a third
+		{"C major", 4, "11", "F A C E G B"},
+		{"C major", 3, "11", "E G B D A"}, // no ninth a semitone over the root
+		{"A natural minor", 1, "11", "A C G B D"},
+		{"A minor pentatonic", 1, "11", "A D G C E A"}, // elsewhere all that is stacked
+	} {
+		key, err := pitch.ParseKey(row.key)
+		require.NoError(t, err)
+		tones, err := chords.Stack(key, row.degree, row.kind)
+		require.NoError(t, err)
+		var names []string
+		for _, tone := range tones {
+			names = append(names, strings.TrimRight(key.Named(key.Pitch(tone, 3)), "0123456789"))
+		}
+		assert.Equal(t, row.tones, strings.Join(names, " "), "%s of %d in %s", row.kind, row.degree, row.key)
+	}
+}
+
+// A lane that is added prefers clear voices; a document says so itself.
+func TestNewLanesPreferClearVoices(t *testing.T) {
+	assert.True(t, piece.BeginLane("chords", "a", "A").Content.(*piece.Chords).Voicing.Clear)
+	assert.False(t, piece.NewLane("chords", "a", "A").Content.(*piece.Chords).Voicing.Clear)
+	assert.Equal(t, piece.NewLane("line", "a", "A"), piece.BeginLane("line", "a", "A"))
 }

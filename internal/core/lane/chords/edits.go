@@ -22,7 +22,7 @@ func Stack(key pitch.Key, degree int, kind string) ([]pitch.Place, error) {
 		return nil, &document.Fault{Path: "degree", Problem: fmt.Sprintf("%d is out of reach; allowed: 1..%d", degree, key.Size())}
 	}
 	var out []pitch.Place
-	for _, above := range chord.Stacks[i].Above {
+	for _, above := range chord.Stacks[i].On(key, degree) {
 		out = append(out, key.Move(pitch.Place{Degree: degree}, above))
 	}
 	return distinct(key, out), nil

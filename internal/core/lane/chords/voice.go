@@ -50,7 +50,7 @@ func Voice(lane *piece.Lane, key pitch.Key) Voiced {
 }
 
 func rangeOf(c *piece.Chords) chord.Range {
-	return chord.Range{Low: c.Voicing.Low, High: c.Voicing.High, Keep: c.Voicing.Bass == "keep"}
+	return chord.Range{Low: c.Voicing.Low, High: c.Voicing.High, Keep: c.Voicing.Bass == "keep", Clear: c.Voicing.Clear}
 }
 
 // inWindow are the indexes of the steps of a round in the order of the window.

@@ -34,6 +34,11 @@ export interface BoardChord {
   numeral: string;
   pitches: number /* int */[]; // MIDI, as written
   shared: boolean[]; // which of them the chord before has too
+  /**
+   * Follows is its rank, from 1, among the chords of its kind by how well they follow the chord before, or the tonic's
+   * where there is none.
+   */
+  follows: number /* int */;
 }
 /**
  * BoardOther is a chord of another palette as it stands in this clip's key.

@@ -52,6 +52,10 @@ export interface Voicing {
   low: number /* int */; // MIDI
   high: number /* int */; // MIDI, at least an octave above
   bass: string;
+  /**
+   * Clear lets smooth voices avoid what blurs, where that moves them by at most two semitones more.
+   */
+  clear: boolean;
 }
 /**
  * PaletteChord is a chord of a palette.

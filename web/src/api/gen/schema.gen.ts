@@ -799,6 +799,11 @@ export const facts = {
             "doc": "Whether each chord's lowest tone stays its lowest.",
             "choices": ["free", "keep"],
             "initial": "free"
+          },
+          "clear": {
+            "title": "Clear",
+            "doc": "Whether smooth voices avoid adjacent semitones on top and clusters, where that moves them at most two semitones more.",
+            "initial": false
           }
         }
       },

@@ -46,7 +46,7 @@ export function Board({ lane }: LaneProps<ChordsLane>) {
                 key={degree}
                 className={css.cell}
                 aria-label={`${degree} ${chord.symbol} ${chord.numeral}`}
-                title={`${chord.symbol}: key ${degree}`}
+                title={`${chord.symbol}: key ${degree}${follows(chord)}`}
                 onPointerEnter={() => tryDegree(degree)}
                 onFocus={(e) => e.currentTarget.matches(":focus-visible") && tryDegree(degree)}
                 onBlur={() => pointing.name && pointing.leave()}
@@ -55,6 +55,7 @@ export function Board({ lane }: LaneProps<ChordsLane>) {
               >
                 <i>{degree}</i> <Stack chord={chord} />
                 <b>{chord.symbol}</b> <span>{chord.numeral}</span>
+                {chord.follows <= MARKED && <em aria-hidden>{"›".repeat(MARKED + 1 - chord.follows)}</em>}
               </button>
             )
           );
@@ -64,6 +65,13 @@ export function Board({ lane }: LaneProps<ChordsLane>) {
     </section>
   );
 }
+
+/** So many chords that follow well are marked, the best with the most marks. */
+const MARKED = 3;
+
+/** How well a chord follows the one before, in words; empty: no better than most. */
+const follows = ({ follows }: BoardChord): string =>
+  ["", ", follows best", ", follows second best", ", follows third best"][follows] ?? "";
 
 /** A chord as a small stack of rungs, a semitone a pixel and a half; those filled are
  * shared with the chord before. */

@@ -49,6 +49,14 @@ export function Header({ lane }: LaneProps<ChordsLane>) {
             value={lane.voicing.bass}
             onChange={(bass) => setVoicing(lane.id, { bass })}
           />
+          <ChoiceField
+            id={id("clear")}
+            fact={{ title: "Prefer", doc: voicing.clear.doc, choices: ["least", "clear"] }}
+            label={`What the voices prefer${of}`}
+            value={lane.voicing.clear ? "clear" : "least"}
+            words={{ least: "least movement", clear: "clear voices" }}
+            onChange={(word) => setVoicing(lane.id, { clear: word === "clear" })}
+          />
         </>
       )}
       <ChoiceField
