@@ -1,12 +1,14 @@
 package starter_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/edit"
 	"agrimony/internal/core/lane"
 	"agrimony/internal/core/op"
@@ -46,7 +48,11 @@ func TestEachSoundsInAnyKey(t *testing.T) {
 			require.NoError(t, err)
 			assert.NotEmpty(t, performance.Lanes[0].Notes, "%s in %s", s.Name, key)
 			assert.True(t, edit.AsStarter(s, own, next.KeyOf(&next.Clips[0])), "%s in %s", s.Name, key)
-			own.Content.StepList().Cell(0).Velocity = 3
+			if notes, ok := own.Content.(*piece.Notes); ok {
+				notes.Notes[0].Velocity = 3
+			} else {
+				own.Content.StepList().Cell(0).Velocity = 3
+			}
 			assert.False(t, edit.AsStarter(s, own, next.KeyOf(&next.Clips[0])), "%s differs", s.Name)
 		}
 	}
@@ -90,6 +96,48 @@ func TestALaneThatNeedsOthersGoesElsewhere(t *testing.T) {
 	assert.ErrorContains(t, err, "ops[0].lane: Above needs it; allowed: a lane that no other one needs, so remove Above first")
 }
 
+// Where starters lie and how they hold, as their labels promise.
+func TestStartersAreWhatTheyAreCalled(t *testing.T) {
+	following := 0
+	for _, s := range starter.BuiltIn() {
+		if phrase, ok := s.Lane.Content.(*piece.Phrase); ok && phrase.Span > 1 {
+			assert.Equal(t, 3, phrase.Octave, "%s walks two octaves", s.Name)
+		}
+		if pitched := piece.PitchedOf(&s.Lane); pitched != nil && pitched.Follow == "root" {
+			following++
+			assert.Equal(t, "near", pitched.Roots, s.Name)
+		}
+	}
+	assert.Equal(t, 4, following)
+
+	p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":{"tonic":"A","scale":"natural minor"},"clips":[{"id":"a","bars":4,"lanes":[
+		{"id":"ch","kind":"chords","rate":"1bar","octave":3,"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]}],"steps":[{"on":true}]}]}]}`))
+	require.NoError(t, err)
+	notes := func(name string) []render.Note {
+		next, err := edit.Apply(p, []op.Op{op.Of(op.StartLane{Clip: "a", Starter: piece.WriteStarter(starter.Named(name))})})
+		require.NoError(t, err)
+		performance, err := lane.Render(next, &next.Clips[0], render.Options{Lanes: []string{next.Clips[0].Lanes[1].ID}})
+		require.NoError(t, err)
+		return performance.Lanes[0].Notes
+	}
+	var low []render.Note
+	for _, n := range notes("Held bass, moving top") {
+		if n.Pitch == 45 {
+			low = append(low, n)
+		}
+	}
+	require.Len(t, low, 8, "one for each of its rounds, held while the top moves")
+	assert.Greater(t, low[0].End-low[0].At, 6*beat.Quarter/4)
+	drums := map[uint8][]beat.Time{}
+	for _, n := range notes("Half-time drum") {
+		drums[n.Pitch] = append(drums[n.Pitch], n.At)
+	}
+	assert.Contains(t, drums[36], beat.Time(0), "the kick on one")
+	assert.Contains(t, drums[38], 2*beat.Quarter, "the snare on three")
+	leading := notes("Leading home")
+	assert.True(t, slices.ContainsFunc(leading, func(n render.Note) bool { return n.Pitch%12 == 8 }), "G♯ in A minor")
+}
+
 func FuzzStarter(f *testing.F) {
 	for _, s := range starter.BuiltIn() {
 		f.Add(piece.WriteStarter(s))
@@ -123,7 +171,7 @@ func TestNothingIsFoundInStarters(t *testing.T) {
 	for _, key := range []string{`{"tonic":"C","scale":"major"}`, `{"tonic":"A","scale":"natural minor"}`, `{"tonic":"F#","scale":"dorian"}`, `{"tonic":"Eb","scale":"mixolydian"}`, `{"tonic":"E","scale":"phrygian"}`} {
 		for _, s := range starter.BuiltIn() {
 			chords := ""
-			if s.Lane.Kind == "phrase" {
+			if pitched := piece.PitchedOf(&s.Lane); s.Lane.Kind == "phrase" || pitched != nil && pitched.Follow == "root" {
 				chords = `{"id":"ch","kind":"chords","rate":"1bar","octave":3,"palette":[{"tones":[{"degree":1},{"degree":3},{"degree":5}]}],"steps":[{"on":true}]}`
 			}
 			p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"key":` + key + `,"clips":[{"id":"a","until":"cycle","lanes":[` + chords + `]}]}`))

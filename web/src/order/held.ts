@@ -53,5 +53,5 @@ export const keyName = (code: string): string => `key ${code}`;
 
 /** Lets go of the computer's keys: the page is no longer told which of them are held. Pads are held on. */
 export function releaseKeys(): void {
-  for (const by of [...down.keys()]) if (by.startsWith(keyName(""))) release(by);
+  for (const by of down.keys()) if (by.startsWith(keyName(""))) release(by);
 }
