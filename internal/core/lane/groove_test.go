@@ -2,6 +2,7 @@ package lane_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -45,5 +46,14 @@ func TestBuiltInTemplates(t *testing.T) {
 		assert.Equal(t, &own, p.Groove.Template)
 		assert.Contains(t, string(piece.Write(p)), `"template": "`+own.Name+`"`)
 		require.NoError(t, piece.Check(p))
+	}
+}
+
+// What breathes comes back to its one: no place of the bar is struck harder.
+func TestTheOneIsAtLeastAsLoud(t *testing.T) {
+	all := piece.Templates
+	at := slices.IndexFunc(all, func(own piece.Template) bool { return own.Name == "Breathing" })
+	for place, step := range all[at].Steps {
+		assert.LessOrEqual(t, step.Velocity, all[at].Steps[0].Velocity, "at sixteenth %d", place+1)
 	}
 }

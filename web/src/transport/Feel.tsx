@@ -5,9 +5,9 @@ import { ChoiceField, NumberField } from "../controls/Field";
 import { FilePick } from "../controls/FilePick";
 import { PointList } from "../controls/PointList";
 import { facts } from "../api/facts";
-import { setPiece } from "../state/actions";
+import { setLane, setPiece } from "../state/actions";
 import { setLoudness, useLoud } from "../state/player";
-import { useApp } from "../state/store";
+import { clipOf, useApp } from "../state/store";
 import { keptOf } from "../state/tried";
 import { beatNames } from "./beats";
 import css from "./TopBar.module.css";
@@ -72,6 +72,7 @@ export function GrooveFields() {
         value={piece.groove.grid}
         onChange={(grid) => setPiece({ groove: { grid } })}
       />
+      {(groove.template !== null || groove.swing !== fact.groove.fields.swing.low) && <Along />}
       <NumberField
         id="seed"
         fact={fact.seed}
@@ -80,6 +81,31 @@ export function GrooveFields() {
         onChange={(seed) => setPiece({ seed })}
       />
     </div>
+  );
+}
+
+/** The lanes of the open clip that go along with the groove in time: what is late is late against the others. */
+function Along() {
+  const lanes = useApp((s) => s.view?.lanes) ?? [];
+  const own = useApp((s) => clipOf(keptOf(s))?.lanes) ?? [];
+  return (
+    <>
+      <span title="A lane that does not go along stays in straight time, so that what is late is late against something">
+        In time with it
+      </span>
+      <div className={css.along} role="group" aria-label="Lanes that go along with the groove in time">
+        {lanes.map(({ id, share }) => (
+          <label key={id}>
+            <input
+              type="checkbox"
+              checked={share.timing > 0}
+              onChange={(e) => setLane(id, { share: { ...share, timing: e.target.checked ? 100 : 0 } })}
+            />{" "}
+            {own.find((lane) => lane.id === id)?.name}
+          </label>
+        ))}
+      </div>
+    </>
   );
 }
 

@@ -7,6 +7,7 @@ import { Luck } from "../../src/margin/motion/Luck";
 import { Modulators } from "../../src/margin/motion/Modulators";
 import { RangeFields } from "../../src/margin/motion/RangeFields";
 import { ShareFields } from "../../src/margin/motion/ShareFields";
+import { GrooveFields } from "../../src/transport/Feel";
 import { useSheet } from "../../src/state/sheet";
 import { clipOf, useApp } from "../../src/state/store";
 import { asked, button, field, open, reply, sent, show } from "./screen";
@@ -292,5 +293,18 @@ describe("range and share", () => {
     const { person } = show(<ShareFields lane={lane} view={view} />);
     await person.click(button(name));
     await waitFor(() => expect(sent()).toEqual([{ op, clip: "cutwater", lane: "hull" }]));
+  });
+});
+
+describe("the groove", () => {
+  test("lets lanes stay in straight time while the others go along", async () => {
+    open("keel", "low");
+    const { person } = show(<GrooveFields />);
+    const lanes = screen.getByRole("group", { name: "Lanes that go along with the groove in time" });
+    const [first] = within(lanes).getAllByRole("checkbox");
+    const was = useApp.getState().view!.lanes[0]!.share;
+    expect(first).toBeChecked();
+    await person.click(first!);
+    await waitFor(() => expect(patches().at(-1)).toEqual({ share: { ...was, timing: 0 } }));
   });
 });
