@@ -64,7 +64,7 @@ func Clips(p *piece.Piece, a, b *piece.Clip, bars int, work *budget.Budget) (out
 }
 
 // left are the fields of a clip, and of lanes, that are not compared.
-var left = map[string]bool{"id": true, "name": true, "of": true, "draws": true, "ownShare": true}
+var left = map[string]bool{"id": true, "name": true, "of": true, "draws": true, "ownShare": true, "quiet": true}
 
 // Settings are the fields in which two clips differ.
 func Settings(a, b *piece.Clip) []Setting {

@@ -300,3 +300,34 @@ func Own[T any](name, doc string, reset func(*T), read func(*At, any, *T), check
 		schema: schema, facts: func() Object { return Object{} },
 	}
 }
+
+// Words is a list of words, each at most once, of those allowed; empty unless stated.
+func Words[T any](name string, allowed []string, doc string, at func(*T) *[]string) Field[T] {
+	check := func(place *At, got []string) {
+		for i, word := range got {
+			if !slices.Contains(allowed, word) {
+				place.Item(i).Refuse("%s is not allowed; allowed: %s", strconv.Quote(word), strings.Join(allowed, ", "))
+			}
+			if slices.Contains(got[:i], word) {
+				place.Item(i).Refuse("%s is there twice; allowed: each word once", strconv.Quote(word))
+			}
+		}
+	}
+	return Own(name, doc,
+		func(t *T) { *at(t) = []string{} },
+		func(place *At, value any, t *T) {
+			items := ListOf(place, value, 0, len(allowed))
+			words := make([]string, len(items))
+			for i, item := range items {
+				words[i] = TextOf(place.Item(i), item)
+			}
+			check(place, words)
+			*at(t) = words
+		},
+		func(place *At, t *T) { check(place.Field(name), *at(t)) },
+		func(t *T) (any, bool) { return Anys(*at(t)), len(*at(t)) > 0 },
+		func() Object {
+			items := Pairs("type", "string", "enum", allowed)
+			return Pairs("type", "array", "uniqueItems", true, "maxItems", len(allowed), "items", items, "default", []string{})
+		}).Among(allowed)
+}

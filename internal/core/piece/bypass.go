@@ -2,8 +2,6 @@ package piece
 
 import (
 	"slices"
-	"strconv"
-	"strings"
 
 	"agrimony/internal/core/document"
 )
@@ -39,34 +37,9 @@ func (k Kind) bypassing() Kind {
 	if at < 0 {
 		at = len(k.shape.Fields)
 	}
-	k.shape.Fields = slices.Insert(k.shape.Fields, at, document.Own("bypass", "What stays in the document and is as if it were not there.",
-		func(l *Lane) { l.Bypass = []string{} },
-		func(at *document.At, value any, l *Lane) {
-			items := document.ListOf(at, value, 0, len(words))
-			l.Bypass = make([]string, len(items))
-			for i, item := range items {
-				l.Bypass[i] = document.TextOf(at.Item(i), item)
-			}
-			checkBypass(at, l.Bypass, words)
-		},
-		func(at *document.At, l *Lane) { checkBypass(at.Field("bypass"), l.Bypass, words) },
-		func(l *Lane) (any, bool) { return document.Anys(l.Bypass), len(l.Bypass) > 0 },
-		func() document.Object {
-			items := document.Pairs("type", "string", "enum", words)
-			return document.Pairs("type", "array", "uniqueItems", true, "maxItems", len(words), "items", items, "default", []string{})
-		}).Among(words))
+	k.shape.Fields = slices.Insert(k.shape.Fields, at, document.Words("bypass", words, "What stays in the document and is as if it were not there.",
+		func(l *Lane) *[]string { return &l.Bypass }))
 	return k
-}
-
-func checkBypass(at *document.At, got, words []string) {
-	for i, word := range got {
-		if !slices.Contains(words, word) {
-			at.Item(i).Refuse("%s is not allowed; allowed: %s", strconv.Quote(word), strings.Join(words, ", "))
-		}
-		if slices.Contains(got[:i], word) {
-			at.Item(i).Refuse("%s is there twice; allowed: each word once", strconv.Quote(word))
-		}
-	}
 }
 
 // Bypasses reports whether the lane bypasses something, which is the name of one of Bypassables.

@@ -178,6 +178,7 @@ func playing() []document.Field[Lane] {
 		document.Flag("mute", "Leaves the lane out.", func(l *Lane) *bool { return &l.Mute }),
 		document.Flag("solo", "Leaves out every lane that is not solo.", func(l *Lane) *bool { return &l.Solo }),
 		document.Text("starter", MaxName, "", "The starter that it was begun from.", func(l *Lane) *string { return &l.Starter }),
+		quieting("for this lane", func(l *Lane) *[]string { return &l.Quiet }),
 	}
 }
 
@@ -216,7 +217,8 @@ func (k Kind) newLane() Lane {
 	if k.plain { // what it has no field for stands at what other kinds begin with
 		lane.Rate, lane.Direction = "1/16", "forward"
 	}
-	lane.Odds, lane.Modulators, lane.Share, lane.Bypass = []Odd{}, []Modulator{}, Share{100, 100}, []string{}
+	lane.Odds, lane.Modulators, lane.Share = []Odd{}, []Modulator{}, Share{100, 100}
+	lane.Bypass, lane.Quiet = []string{}, []string{}
 	k.shape.Reset(&lane)
 	return lane
 }

@@ -150,6 +150,7 @@ var documentShape = &document.Shape[head]{
 		document.Inner("beat", "The drum beat under it.", backingShape, func(h *head) *Backing { return &h.Beat }),
 		document.List("clips", 0, MaxClips, "Its clips.", clipShape, document.None[Clip], func(h *head) *[]Clip { return &h.Clips }),
 		document.Inner("order", "Its running order.", runningShape, func(h *head) *Running { return &h.Order }),
+		quieting("everywhere", func(h *head) *[]string { return &h.Quiet }),
 	},
 	Check: func(at *document.At, h *head) { acrossPiece(at, h, checked{}) },
 }

@@ -20,6 +20,8 @@ type Piece struct {
 	Beat   Backing `json:"beat"`
 	Clips  []Clip  `json:"clips"`
 	Order  Running `json:"order"`
+	// Quiet are the rules of the review that are quiet everywhere.
+	Quiet []string `json:"quiet"`
 }
 
 // Key is a tonic and a scale, as the document writes them.
@@ -73,7 +75,9 @@ type Common struct {
 	Solo      bool    `json:"solo"`
 	Sound     Sound   `json:"sound"`
 	Starter   string  `json:"starter"` // the name of the one that it was begun from; empty: none
-	Craft     `tstype:",extends"`
+	// Quiet are the rules of the review that are quiet for this lane.
+	Quiet []string `json:"quiet"`
+	Craft `tstype:",extends"`
 }
 
 // Window is the run of steps that plays.

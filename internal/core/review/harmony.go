@@ -60,49 +60,128 @@ func (l *look) strong(at beat.Time) bool {
 	return false
 }
 
-// lasting is how long a clash must be heard to be one: a sixteenth.
-const lasting = beat.Quarter / 4
+// lasting is how long a clash must be heard on a strong beat to be one: an eighth. A semitone that lasts a quarter is
+// one on any beat.
+const lasting = eighth
 
-// clashes finds notes a semitone or a tritone away from a tone of the sounding chord,
-// on a strong beat and for a sixteenth or more. A tone of the chord never clashes.
+// clashes finds notes a semitone or a tritone away from a tone of the sounding chord, where they begin or where
+// a chord begins under them: what is held is read like what is struck. A tone of the chord never clashes, nor does what
+// belongs to the craft (suits).
 func clashes(l *look) {
+	meter, err := beat.ParseMeter(l.piece.Meter)
+	if err != nil {
+		panic(err) // a checked piece has a meter
+	}
 	l.tunes(func(own *piece.Lane, part *render.Part) {
 		told := map[int32]bool{}
+		pedal := l.pedals(part)
 		for i := range part.Notes {
 			note := &part.Notes[i]
 			grid := l.performance.Grid(part, note)
-			if told[note.Step] || note.End-note.At < lasting || !l.strong(grid) {
-				continue
+			for at := grid; !told[note.Step] && (at == grid || at < note.End); {
+				chord, until := l.performance.Harmony.From(at)
+				end := min(note.End, until)
+				if at == grid {
+					end = min(grid+note.End-note.At, until)
+				}
+				m := overChord{part: part, at: i, chord: chord, when: at, beat: meter.Beat()}
+				how := m.clashing()
+				heard := l.strong(at) && end-at >= lasting || how == "a semitone" && at%l.performance.Bar%meter.Beat() == 0 && end-at >= beat.Quarter
+				if how != "" && heard && !pedal[i] && !l.suits(&m) {
+					told[note.Step] = true
+					l.addClash(own, note, at, chord, m.against, how)
+				}
+				at = until
 			}
-			chord, until := l.performance.Harmony.From(grid)
-			against, how := clashing(chord, int(note.Pitch))
-			if how == "" || until-grid < lasting {
-				continue
-			}
-			told[note.Step] = true
-			l.addClash(own, note, grid, chord, against, how)
 		}
 	})
 }
 
-// clashing finds the tone of a chord that a pitch clashes with.
-func clashing(chord *render.Chord, p int) (against int, how string) {
-	if chord.Has(p) {
-		return 0, ""
+// overChord is a note over a chord at a time.
+type overChord struct {
+	part    *render.Part
+	at      int // index of the note
+	chord   *render.Chord
+	when    beat.Time // from when on both sound
+	beat    beat.Time // the length of a beat
+	against int       // the tone of the chord that the note stands against
+}
+
+// clashing tells how a note clashes with its chord, and against which tone; empty: it does not.
+func (m *overChord) clashing() string {
+	p := int(m.part.Notes[m.at].Pitch)
+	if m.chord.Has(p) {
+		return ""
 	}
 	tritone := -1
-	for _, tone := range chord.Pitches {
+	for _, tone := range m.chord.Pitches {
 		switch pitch.Mod(p-int(tone), 12) {
 		case 1, 11:
-			return int(tone), "a semitone"
+			m.against = int(tone)
+			return "a semitone"
 		case 6:
 			tritone = int(tone)
 		}
 	}
 	if tritone >= 0 {
-		return tritone, "a tritone"
+		m.against = tritone
+		return "a tritone"
 	}
-	return 0, ""
+	return ""
+}
+
+// suits reports whether what clashes belongs to the craft: a suspension or an appoggiatura that goes on by step to a tone of
+// the chord within a beat; a seventh over the root; a raised fourth over a major chord; the key's major sixth over a minor one; a third against a seventh, or a
+// seventh against a third; a leading tone that goes to the tonic.
+func (l *look) suits(m *overChord) bool {
+	note := &m.part.Notes[m.at]
+	p := int(note.Pitch)
+	if to, ok := steps(m.part, m.at, max(m.when, note.At)+m.beat); ok && l.performance.ChordOf(m.part, to).Has(int(to.Pitch)) {
+		return true
+	}
+	root := m.chord.Root.Class()
+	above, against := pitch.Mod(p-root, 12), pitch.Mod(m.against-root, 12)
+	third, seventh := func(n int) bool { return n == 3 || n == 4 }, func(n int) bool { return n == 10 || n == 11 }
+	switch {
+	case seventh(above) && against == 0 && p > int(m.chord.Pitches[0]):
+		return true
+	case above == 6 && m.chord.Has(root+4):
+		return true
+	case above == 9 && m.chord.Has(root+3) && l.performance.Key.Has(p):
+		return true
+	case third(above) && seventh(against) || seventh(above) && third(against):
+		return true
+	}
+	tonic := l.performance.Key.Tonic.Semitones()
+	to := next(m.part, m.at)
+	return pitch.Mod(p-tonic, 12) == 11 && to != nil && pitch.Mod(int(to.Pitch)-tonic, 12) == 0 && to.At-note.At <= l.performance.Bar
+}
+
+// fewChords is over how many chords a pitch must stay to be a pedal.
+const fewChords = 3
+
+// pedals tells of each note of a part whether it belongs to one pitch that stays over three chords and more.
+func (l *look) pedals(part *render.Part) []bool {
+	out := make([]bool, len(part.Notes))
+	for i := 0; i < len(part.Notes); {
+		j, end := i, beat.Time(0)
+		for ; j < len(part.Notes) && part.Notes[j].Pitch == part.Notes[i].Pitch; j++ {
+			end = part.Notes[j].End
+		}
+		count, symbol := 0, ""
+		for at := part.Notes[i].At; at < end && count < fewChords; {
+			chord, until := l.performance.Harmony.From(at)
+			if chord.Symbol != symbol {
+				count, symbol = count+1, chord.Symbol
+			}
+			at = until
+		}
+		for k := i; k < j; k++ {
+			out[k] = count >= fewChords
+		}
+		i = j
+	}
+	return out
 }
 
 func (l *look) addClash(own *piece.Lane, note *render.Note, grid beat.Time, chord *render.Chord, against int, how string) {
@@ -121,50 +200,61 @@ func (l *look) addClash(own *piece.Lane, note *render.Note, grid beat.Time, chor
 		mends = append(mends, *render.MendBy("Shorten it", shorter))
 	}
 	mends = append(mends, *render.MendBy("Take it away", l.away(own, step)))
-	bar := grid/l.performance.Bar + 1
-	l.add("clash", own, step, &mends[0], "%s of %s, %s, stands %s from %s of %s on a strong beat of bar %d.",
-		l.called(own, step), own.Name, pitch.Pretty(l.performance.Name(note)), how, pitch.Pretty(key.Named(against)), pitch.Pretty(chord.Symbol), bar)
+	where := fmt.Sprintf("on a strong beat of bar %d", grid/l.performance.Bar+1)
+	if !l.strong(grid) {
+		where = "at " + l.place(grid)
+	}
+	l.add("clash", own, step, &mends[0], "%s of %s, %s, stands %s from %s of %s %s.",
+		l.called(own, step), own.Name, pitch.Pretty(l.performance.Name(note)), how, pitch.Pretty(key.Named(against)), pitch.Pretty(chord.Symbol), where)
 	l.found[len(l.found)-1].More = mends[1:]
 }
 
-// bassOver finds the clip's lowest line where it stands over the lowest note of a chord
-// that sounds: the chord is then heard over that, not over the bass.
+// bassOver finds the clip's lowest line where it stands over the lowest note of a chord that sounds: the chord is
+// then heard over that, not over the bass. It is told once, and only of lanes that are written for low notes.
 func bassOver(l *look) {
 	var bass *render.Part
 	var own *piece.Lane
-	mean := func(part *render.Part) (sum float64) {
-		for i := range part.Notes {
-			sum += float64(part.Notes[i].Pitch)
-		}
-		return sum / float64(len(part.Notes))
-	}
 	l.tunes(func(lane *piece.Lane, part *render.Part) {
-		if bass == nil || mean(part) < mean(bass) {
+		if bass == nil || meanPitch(part.Notes) < meanPitch(bass.Notes) {
 			bass, own = part, lane
 		}
 	})
 	harmony := l.performance.Harmony
-	if bass == nil || !slices.ContainsFunc(l.performance.Lanes, func(p render.Part) bool { return &l.clip.Lanes[p.Lane] == harmony.Lane }) {
+	if bass == nil || own.Content.(melodic).Rooted().Octave >= 4 ||
+		!slices.ContainsFunc(l.performance.Lanes, func(p render.Part) bool { return &l.clip.Lanes[p.Lane] == harmony.Lane }) {
 		return
 	}
-	lowest := mean(bass)
-	if average := meanOf(harmony); lowest >= average {
+	if meanPitch(bass.Notes) >= meanOf(harmony) {
 		return
 	}
-	told := map[int32]bool{}
+	var over stepSet
+	byOctaves := map[int][]int{} // steps by how many octaves bring them under the chord
+	var first *render.Note
 	for i := range bass.Notes {
 		note := &bass.Notes[i]
-		chord := l.performance.ChordOf(bass, note)
-		low := int(chord.Pitches[0])
-		if told[note.Step] || int(note.Pitch) <= low {
+		low := int(l.performance.ChordOf(bass, note).Pitches[0])
+		step := int(note.Step)
+		if over.known[step] || int(note.Pitch) <= low {
 			continue
 		}
-		told[note.Step] = true
+		over.add(step)
+		if first == nil {
+			first = note
+		}
 		down := (int(note.Pitch) - low + 11) / 12
-		l.add("bass-over", own, int(note.Step), render.MendBy(fmt.Sprintf("Move it down %s", octaves(down)), l.octaves(own, -down, int(note.Step))),
-			"%s of %s, %s, stands over %s, the lowest note of %s.", l.called(own, int(note.Step)), own.Name, pitch.Pretty(l.performance.Name(note)),
-			pitch.Pretty(l.performance.Key.Named(low)), pitch.Pretty(chord.Symbol))
+		byOctaves[down] = append(byOctaves[down], step)
 	}
+	if first == nil {
+		return
+	}
+	chord := l.performance.ChordOf(bass, first)
+	more := ""
+	if n := len(over.steps) - 1; n > 0 {
+		more = fmt.Sprintf(" So %s %s more.", map[bool]string{true: "does", false: "do"}[n == 1], render.Many(n, "note"))
+	}
+	l.add("bass-over", own, int(first.Step), l.moved(own, "down", byOctaves),
+		"%s of %s, %s, stands over %s, the lowest note of %s.%s", l.called(own, int(first.Step)), own.Name, pitch.Pretty(l.performance.Name(first)),
+		pitch.Pretty(l.performance.Key.Named(int(chord.Pitches[0]))), pitch.Pretty(chord.Symbol), more)
 }
 
 func meanOf(h *render.Harmony) float64 {

@@ -29,9 +29,19 @@ func TestClashesWithTheChord(t *testing.T) {
 	for name, row := range map[string]struct{ line, rule, message string }{
 		"a semitone on the first beat": {`"steps":[{"on":true,"degree":4},{},{},{}]`, "clash", "Step 1 of Reed, F3, stands a semitone from E4 of C on a strong beat of bar 1."},
 		"a semitone in the middle":     {`"steps":[{"on":true},{},{"on":true,"degree":7},{}]`, "clash", "Step 3 of Reed, B3, stands a semitone from C4 of C on a strong beat of bar 1."},
-		"a tritone":                    {`"lock":"off","steps":[{"on":true,"degree":6,"alter":1},{},{},{}]`, "clash", "Step 1 of Reed, B♭3, stands a tritone from E4 of C on a strong beat of bar 1."},
+		"a tritone":                    {`"lock":"off","steps":[{"on":true,"degree":5,"alter":1},{},{},{}]`, "clash", "Step 1 of Reed, A♭3, stands a tritone from D4 of Dm7 on a strong beat of bar 1."},
+		"held into a chord":            {`"steps":[{"on":true,"degree":4,"tie":true},{"tie":true},{"tie":true},{}]`, "clash", "Step 1 of Reed, F3, stands a semitone from E4 of C on a strong beat of bar 1."},
+		"a semitone on any beat":       {`"steps":[{},{"on":true,"degree":4,"gate":100},{},{}]`, "clash", "Step 2 of Reed, F3, stands a semitone from E4 of C at bar 1, beat 2."},
 	} {
-		_, found := reviewed(t, under(row.line))
+		lanes := under(row.line)
+		switch name {
+		case "a tritone":
+			lanes = strings.Replace(lanes, `{"degree":1},{"degree":3},{"degree":5}`, `{"degree":2},{"degree":4},{"degree":1,"octave":1}`, 1)
+		case "held into a chord":
+			lanes = strings.Replace(lanes, `"rate":"1bar"`, `"rate":"1/2"`, 1)
+			lanes = strings.Replace(lanes, `}]}],"steps":[{"on":true}]`, `}]},{"tones":[{"degree":4},{"degree":6},{"degree":1,"octave":1}]}],"steps":[{"on":true,"chord":2},{"on":true}]`, 1)
+		}
+		_, found := reviewed(t, lanes)
 		require.NotEmpty(t, found, name)
 		i := indexOf(found, row.rule)
 		require.GreaterOrEqual(t, i, 0, name)
@@ -40,7 +50,12 @@ func TestClashesWithTheChord(t *testing.T) {
 	for name, line := range map[string]string{
 		"a tone of the chord":           `"steps":[{"on":true,"degree":3},{},{"on":true,"degree":5},{}]`,
 		"on a weak beat":                `"steps":[{"on":true},{"on":true,"degree":4},{"on":true},{"on":true,"degree":7}]`,
-		"shorter than a sixteenth":      `"steps":[{"on":true,"degree":4,"gate":20},{},{},{}]`,
+		"shorter than an eighth":        `"steps":[{"on":true,"degree":4,"gate":40},{},{},{}]`,
+		"an appoggiatura":               `"steps":[{"on":true,"degree":4},{"on":true,"degree":3},{},{}]`,
+		"a leading tone":                `"steps":[{},{},{"on":true,"degree":7},{"on":true,"octave":1}]`,
+		"a seventh over the root":       `"octave":5,"steps":[{"on":true,"degree":7},{},{},{}]`,
+		"a raised fourth":               `"lock":"off","steps":[{"on":true,"degree":4,"alter":1},{},{},{}]`,
+		"a seventh against the third":   `"lock":"off","steps":[{"on":true,"degree":6,"alter":1},{},{},{}]`,
 		"a whole step away from a tone": `"steps":[{"on":true,"degree":2},{},{},{}]`,
 	} {
 		_, found := reviewed(t, under(line))
@@ -63,9 +78,14 @@ func indexOf(found []render.Finding, rule string) int {
 func TestMendsTakeTheirFindingsAway(t *testing.T) {
 	for name, lanes := range map[string]string{
 		"clash":         under(`"steps":[{"on":true,"degree":4},{},{},{}]`),
-		"clash ":        under(`"lock":"off","steps":[{"on":true,"degree":6,"alter":1},{},{},{}]`),
+		"clash ":        under(`"lock":"off","steps":[{"on":true,"degree":2,"alter":-1},{},{},{}]`),
 		"clash  ":       under(`"follow":"root","steps":[{"on":true,"degree":4,"gate":100},{},{"on":true},{}]`),
 		"chord-share":   under(`"steps":[{"on":true,"degree":2},{"on":true,"degree":6},{"on":true,"degree":2},{}]`),
+		"rub":           `{"id":"a","name":"A","octave":4,"rate":"1/2","steps":[{"on":true,"degree":3,"gate":100},{}]},{"id":"b","name":"B","octave":5,"rate":"1/2","steps":[{"on":true,"degree":4,"gate":100},{}]}`,
+		"muddy":         `{"id":"a","name":"A","octave":2,"rate":"1/2","steps":[{"on":true,"gate":100},{}]},{"id":"b","name":"B","octave":2,"rate":"1/2","steps":[{"on":true,"degree":3,"gate":100},{}]}`,
+		"too-low":       `{"id":"a","name":"A","octave":1,"rate":"1/2","steps":[{"on":true},{"on":true,"degree":5,"octave":-1}]}`,
+		"over-kick":     `{"id":"k","name":"Kick","kind":"pulse","note":36,"channel":10,"rate":"1/4","steps":[{"on":true},{"on":true},{"on":true},{"on":true}]},{"id":"b","name":"B","octave":2,"rate":"1/4","steps":[{"on":true},{"on":true},{"on":true},{"on":true}]}`,
+		"one-velocity":  `{"id":"a","name":"A","octave":3,"rate":"1/16","steps":[{"on":true},{"on":true,"degree":2},{"on":true,"degree":3},{"on":true,"degree":5}]}`,
 		"bass-over":     under(`"steps":[{"on":true},{"on":true},{"on":true},{"on":true,"degree":3,"octave":1}]`),
 		"no-chord":      `{"id":"c","kind":"chords","rate":"1bar","palette":[{"tones":[{"degree":2}]}],"steps":[{"on":true}]}`,
 		"voicing-range": `{"id":"c","kind":"chords","rate":"1/2","octave":4,"voicing":{"mode":"smooth","low":60,"high":72},"palette":[{"tones":[{"degree":1}]},{"tones":[{"degree":1},{"degree":1,"octave":1},{"degree":1,"octave":2}]}],"steps":[{"on":true},{"on":true,"chord":2}]}`,

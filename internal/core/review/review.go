@@ -32,8 +32,15 @@ var rules = []func(*look){
 	clamped,
 	kinds,
 	clashes,
+	rubbing,
 	bassOver,
 	agreement,
+	parallels,
+	muddy,
+	depths,
+	overKick,
+	breathless,
+	evenHanded,
 	channel,
 	zones,
 	meeting,
@@ -56,6 +63,7 @@ func Clip(performance *render.Performance) []render.Finding {
 	for _, rule := range rules {
 		rule(l)
 	}
+	l.quietly()
 	return l.found
 }
 

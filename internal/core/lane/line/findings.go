@@ -20,7 +20,7 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 	octave := of(lane).Octave
 	first, last := &part.Notes[0], &part.Notes[len(part.Notes)-1]
 	start, end := int(first.Pitch), last.EndPitch()
-	if pitched.Leads(p.Key, octave, end, start) {
+	if pitched.Leads(p.Key, octave, end, start) || pitched.Rests(p.Key, end) {
 		return out
 	}
 	finding := render.Finding{Rule: "seam", Lane: lane.ID, Step: int(last.Step), Message: fmt.Sprintf(

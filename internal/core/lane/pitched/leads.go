@@ -24,3 +24,10 @@ func Leads(key pitch.Key, octave, end, start int) bool {
 	away := ((start-end)%12 + 12) % 12
 	return away <= 2 || away >= 10
 }
+
+// Rests reports whether a loop may end on a pitch whatever it begins with: on the key's third, which
+// rests as the tonic does, or on its leading tone, a semitone under the tonic, which is heard on.
+func Rests(key pitch.Key, end int) bool {
+	above := pitch.Mod(end-key.Tonic.Semitones(), 12)
+	return above == 11 || key.Has(end) && (above == 3 || above == 4)
+}

@@ -551,6 +551,10 @@ export interface Piece {
   beat: Backing;
   clips: Clip[];
   order: Running;
+  /**
+   * Quiet are the rules of the review that are quiet everywhere.
+   */
+  quiet: string[];
 }
 /**
  * Key is a tonic and a scale, as the document writes them.
@@ -610,6 +614,10 @@ export interface Common extends Craft {
   solo: boolean;
   sound: Sound;
   starter: string; // the name of the one that it was begun from; empty: none
+  /**
+   * Quiet are the rules of the review that are quiet for this lane.
+   */
+  quiet: string[];
 }
 /**
  * Window is the run of steps that plays.

@@ -205,6 +205,11 @@ export const facts = {
           }
         }
       }
+    },
+    "quiet": {
+      "title": "Quiet",
+      "doc": "Rules of the review that are quiet everywhere.",
+      "choices": ["clash", "chord-share", "bass-over", "rub", "parallel", "muddy", "too-low", "over-kick", "no-breath", "one-velocity", "seam", "halves", "late", "realign", "rounds", "glide-range", "glide-start", "folded", "range", "clamped", "outside-loop", "voices", "no-harmony", "no-chord", "no-glides", "voicing-range", "hardly-moves", "modulator-idle", "modulator-key", "drum-channel", "channel", "two-wheels", "zone-channel", "zone-layer", "zone-voices"]
     }
   },
   "clip": {
@@ -340,6 +345,11 @@ export const facts = {
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
       "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
+      "quiet": {
+        "title": "Quiet",
+        "doc": "Rules of the review that are quiet for this lane.",
+        "choices": ["clash", "chord-share", "bass-over", "rub", "parallel", "muddy", "too-low", "over-kick", "no-breath", "one-velocity", "seam", "halves", "late", "realign", "rounds", "glide-range", "glide-start", "folded", "range", "clamped", "outside-loop", "voices", "no-harmony", "no-chord", "no-glides", "voicing-range", "hardly-moves", "modulator-idle", "modulator-key", "drum-channel", "channel", "two-wheels", "zone-channel", "zone-layer", "zone-voices"]
+      },
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -874,6 +884,11 @@ export const facts = {
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
       "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
+      "quiet": {
+        "title": "Quiet",
+        "doc": "Rules of the review that are quiet for this lane.",
+        "choices": ["clash", "chord-share", "bass-over", "rub", "parallel", "muddy", "too-low", "over-kick", "no-breath", "one-velocity", "seam", "halves", "late", "realign", "rounds", "glide-range", "glide-start", "folded", "range", "clamped", "outside-loop", "voices", "no-harmony", "no-chord", "no-glides", "voicing-range", "hardly-moves", "modulator-idle", "modulator-key", "drum-channel", "channel", "two-wheels", "zone-channel", "zone-layer", "zone-voices"]
+      },
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -1446,6 +1461,11 @@ export const facts = {
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
       "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
+      "quiet": {
+        "title": "Quiet",
+        "doc": "Rules of the review that are quiet for this lane.",
+        "choices": ["clash", "chord-share", "bass-over", "rub", "parallel", "muddy", "too-low", "over-kick", "no-breath", "one-velocity", "seam", "halves", "late", "realign", "rounds", "glide-range", "glide-start", "folded", "range", "clamped", "outside-loop", "voices", "no-harmony", "no-chord", "no-glides", "voicing-range", "hardly-moves", "modulator-idle", "modulator-key", "drum-channel", "channel", "two-wheels", "zone-channel", "zone-layer", "zone-voices"]
+      },
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -1911,6 +1931,11 @@ export const facts = {
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
       "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
+      "quiet": {
+        "title": "Quiet",
+        "doc": "Rules of the review that are quiet for this lane.",
+        "choices": ["clash", "chord-share", "bass-over", "rub", "parallel", "muddy", "too-low", "over-kick", "no-breath", "one-velocity", "seam", "halves", "late", "realign", "rounds", "glide-range", "glide-start", "folded", "range", "clamped", "outside-loop", "voices", "no-harmony", "no-chord", "no-glides", "voicing-range", "hardly-moves", "modulator-idle", "modulator-key", "drum-channel", "channel", "two-wheels", "zone-channel", "zone-layer", "zone-voices"]
+      },
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -2279,6 +2304,11 @@ export const facts = {
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
       "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
+      "quiet": {
+        "title": "Quiet",
+        "doc": "Rules of the review that are quiet for this lane.",
+        "choices": ["clash", "chord-share", "bass-over", "rub", "parallel", "muddy", "too-low", "over-kick", "no-breath", "one-velocity", "seam", "halves", "late", "realign", "rounds", "glide-range", "glide-start", "folded", "range", "clamped", "outside-loop", "voices", "no-harmony", "no-chord", "no-glides", "voicing-range", "hardly-moves", "modulator-idle", "modulator-key", "drum-channel", "channel", "two-wheels", "zone-channel", "zone-layer", "zone-voices"]
+      },
       "modulators": {
         "title": "Modulators",
         "doc": "What moves its values in time, one after another.",
@@ -2445,6 +2475,11 @@ export const facts = {
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
       "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
+      "quiet": {
+        "title": "Quiet",
+        "doc": "Rules of the review that are quiet for this lane.",
+        "choices": ["clash", "chord-share", "bass-over", "rub", "parallel", "muddy", "too-low", "over-kick", "no-breath", "one-velocity", "seam", "halves", "late", "realign", "rounds", "glide-range", "glide-start", "folded", "range", "clamped", "outside-loop", "voices", "no-harmony", "no-chord", "no-glides", "voicing-range", "hardly-moves", "modulator-idle", "modulator-key", "drum-channel", "channel", "two-wheels", "zone-channel", "zone-layer", "zone-voices"]
+      },
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
@@ -2818,6 +2853,11 @@ export const facts = {
       "mute": {"title": "Mute", "doc": "Leaves the lane out.", "initial": false},
       "solo": {"title": "Solo", "doc": "Leaves out every lane that is not solo.", "initial": false},
       "starter": {"title": "Starter", "doc": "The starter that it was begun from.", "longest": 80, "initial": ""},
+      "quiet": {
+        "title": "Quiet",
+        "doc": "Rules of the review that are quiet for this lane.",
+        "choices": ["clash", "chord-share", "bass-over", "rub", "parallel", "muddy", "too-low", "over-kick", "no-breath", "one-velocity", "seam", "halves", "late", "realign", "rounds", "glide-range", "glide-start", "folded", "range", "clamped", "outside-loop", "voices", "no-harmony", "no-chord", "no-glides", "voicing-range", "hardly-moves", "modulator-idle", "modulator-key", "drum-channel", "channel", "two-wheels", "zone-channel", "zone-layer", "zone-voices"]
+      },
       "sound": {
         "title": "Sound",
         "doc": "The voice for listening.",
