@@ -24,7 +24,8 @@ type Vocabulary struct {
 	Portamento  []float64          `json:"portamento"` // how many seconds each value of controller 5 is
 	Echoes      map[string]float64 `json:"echoes"`     // how many quarters each rate of an echo is
 	MaxBars     int                `json:"maxBars"`
-	Stacks      []string           `json:"stacks"` // the chords that a degree is given by name
+	Stacks      []string           `json:"stacks"`  // the chords that a degree is given by name
+	Remarks     []piece.Remark     `json:"remarks"` // what the review can be quiet about
 	Bass        BassChoices        `json:"bass"`
 	Templates   []string           `json:"templates"` // the built-in groove templates
 	Octaves     []OctaveName       `json:"octaves"`   // where octaves begin
@@ -97,7 +98,7 @@ type Pattern struct {
 
 // Words gives the vocabulary.
 func Words() Vocabulary {
-	out := Vocabulary{Drums: midi.Drums, Kit: midi.Kit, DrumChannel: midi.DrumChannel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars,
+	out := Vocabulary{Drums: midi.Drums, Kit: midi.Kit, DrumChannel: midi.DrumChannel, PPQs: beat.Resolutions, MaxBars: beat.MaxBars, Remarks: piece.Remarks,
 		Bass: BassChoices{edit.BassNotes, edit.BassRhythms, edit.BassApproaches}}
 	for _, kind := range chord.Stacks {
 		out.Stacks = append(out.Stacks, kind.Name)

@@ -143,7 +143,7 @@ const manyParallels = 6
 func parallels(l *look) {
 	var tunes []voice
 	for _, v := range l.voices() {
-		if v.tune && (piece.FreeOf(v.own) == nil || v.own.Content.(*piece.Notes).Voices == "one") {
+		if v.tune && oneByOne(v.part) {
 			tunes = append(tunes, v)
 		}
 	}
@@ -152,6 +152,16 @@ func parallels(l *look) {
 			l.parallel(a, b)
 		}
 	}
+}
+
+// oneByOne reports whether no two notes of a part begin together.
+func oneByOne(part *render.Part) bool {
+	for i := 1; i < len(part.Notes); i++ {
+		if part.Notes[i].At == part.Notes[i-1].At {
+			return false
+		}
+	}
+	return true
 }
 
 // parallel looks for a run of parallels of two melodies.
@@ -215,7 +225,7 @@ const (
 	lowNote = 23
 )
 
-// depths finds a lowest melody that sounds under E1 for over a quarter of its time, or with notes under B0.
+// depths finds a lowest melody that sounds under E1 for over two thirds of its time, or with notes under B0.
 func depths(l *look) {
 	low, ok := l.lowest()
 	if !ok {
@@ -229,7 +239,7 @@ func depths(l *look) {
 		}
 	}
 	bound := uint8(lowNote)
-	if 4*below > all {
+	if 3*below > 2*all {
 		bound = lowLine
 	}
 	var under stepSet

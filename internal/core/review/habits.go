@@ -133,14 +133,14 @@ func evenHanded(l *look) {
 		if n := len(on.steps); n == 0 || n == len(all.steps) {
 			on = odd
 		}
+		if n := len(on.steps); n == 0 || n == len(all.steps) {
+			continue // a single step, again and again: there is nothing to tell apart
+		}
 		to := int(velocity) + accent
 		if to > 127 {
 			to = int(velocity) - accent
 		}
-		var mend *render.Mend
-		if n := len(on.steps); n > 0 && n < len(all.steps) {
-			mend = render.MendBy("Accent the beats", l.setAll(own, map[string]any{"velocity": to}, on.steps...))
-		}
+		mend := render.MendBy("Accent the beats", l.setAll(own, map[string]any{"velocity": to}, on.steps...))
 		l.add("one-velocity", own, 0, mend, "All %d notes of %s are struck with velocity %d.", len(part.Notes), own.Name, velocity)
 	}
 }

@@ -1,8 +1,7 @@
 import { freeNotes } from "../api/free";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useShallow } from "zustand/react/shallow";
-import { memo, useState, type ReactNode } from "react";
-import type { Finding } from "../api/gen/render.gen";
+import { memo, useState } from "react";
 import type { Lane as LaneView } from "../api/gen/view.gen";
 import { useWhy } from "../api/queries";
 import { ClipFields } from "../clips/ClipFields";
@@ -14,6 +13,7 @@ import { useSheet } from "../state/sheet";
 import { clipOf, laneOf, laneViewOf, placesOf, useApp } from "../state/store";
 import type { App } from "../state/app";
 import { later } from "../controls/later";
+import { Review } from "./Review";
 import css from "./Margin.module.css";
 
 const Motion = later(() => import("./motion/Motion").then((m) => m.Motion), 420);
@@ -165,42 +165,5 @@ function Agreement() {
         ))}
       </tbody>
     </table>
-  );
-}
-
-function Review({ findings, agreement }: { findings: Finding[]; agreement: ReactNode }) {
-  const app = useApp.getState;
-  const shown = useApp((s) => s.view !== null);
-  const jump = (f: Finding) => {
-    app().goTo(f.lane);
-    useSheet.getState().show(f.lane);
-    if (f.step) app().select([f.step - 1], f.step - 1);
-  };
-  return (
-    <section className={css.review}>
-      <h2>Review {findings.length ? <span className="mono">{findings.length}</span> : null}</h2>
-      {findings.length === 0 && shown && (
-        <p className={css.hint}>Nothing to remark: every lane sounds, and the loop leads back to its start.</p>
-      )}
-      {agreement}
-      <ul>
-        {findings.map((f, i) => (
-          <li key={`${f.rule} ${f.lane} ${f.step} ${i}`}>
-            <p>{f.message}</p>
-            <div>
-              {f.lane && <button onClick={() => jump(f)}>{f.step ? "Show the step" : "Show the lane"}</button>}
-              {[f.mend, ...(f.more ?? [])].map(
-                (mend) =>
-                  mend && (
-                    <button key={mend.label} onClick={() => void app().edit(mend.ops)}>
-                      {mend.label}
-                    </button>
-                  ),
-              )}
-            </div>
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }

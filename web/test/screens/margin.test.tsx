@@ -296,6 +296,25 @@ describe("range and share", () => {
   });
 });
 
+describe("what the review is quiet about", () => {
+  test("is chosen for a lane or the piece, and can be said again", async () => {
+    open("keel", "low");
+    const person = margin();
+    const finding = { rule: "seam", lane: "low", step: 1, message: "Low ends on D.", mend: null };
+    useApp.setState((s) => ({ view: { ...s.view!, findings: [finding] } }));
+    await person.click(await screen.findByRole("button", { name: "Be quiet about it: How the loop leads back" }));
+    await person.click(await screen.findByRole("menuitem", { name: "In Low" }));
+    await waitFor(() =>
+      expect(sent().at(-1)).toMatchObject({ op: "lane.set", lane: "low", patch: { quiet: ["seam"] } }),
+    );
+    useApp.setState((s) => ({ piece: { ...s.piece!, quiet: ["clash"] } }));
+    await person.click(await screen.findByText("Quiet about one thing"));
+    expect(screen.getByText(/Clashes with the chord in the whole piece/)).toBeVisible();
+    await person.click(button("Say it again"));
+    await waitFor(() => expect(sent().at(-1)).toEqual({ op: "piece.set", patch: { quiet: [] } }));
+  });
+});
+
 describe("the groove", () => {
   test("lets lanes stay in straight time while the others go along", async () => {
     open("keel", "low");

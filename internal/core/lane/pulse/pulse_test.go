@@ -70,7 +70,7 @@ func TestWhatIsRefused(t *testing.T) {
 		`,"note":36,"pitch":{}`:    "clips[0].lanes[0].pitch: is there beside note; allowed: one of them",
 		`,"pitch":{"degree":8}`:    "clips[0].lanes[0].pitch.degree: 8 is above 7; allowed: 1..7, the degrees of C major (use octave to go higher)",
 		`,"steps":[{"degree":2}]`:  "clips[0].lanes[0].steps[0].degree: is not a known field; allowed: on, velocity, gate, tie, chance, rounds, ratchet, nudge, skip",
-		`,"glide":{"mode":"bend"}`: "clips[0].lanes[0].glide: is not a known field; allowed: id, name, kind, rate, direction, window, restart, octave, lock, snap, follow, roots, note, pitch, channel, mute, solo, starter, sound, modulators, odds, take, range, share, bypass, steps",
+		`,"glide":{"mode":"bend"}`: "clips[0].lanes[0].glide: is not a known field; allowed: id, name, kind, rate, direction, window, restart, octave, lock, snap, follow, roots, note, pitch, channel, mute, solo, starter, quiet, sound, modulators, odds, take, range, share, bypass, steps",
 	} {
 		_, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"lanes":[{"kind":"pulse"` + fields + `}]}]}`))
 		assert.EqualError(t, err, message)

@@ -391,6 +391,7 @@ export interface Vocabulary {
   echoes: { [key: string]: number /* float64 */}; // how many quarters each rate of an echo is
   maxBars: number /* int */;
   stacks: string[]; // the chords that a degree is given by name
+  remarks: any /* piece.Remark */[]; // what the review can be quiet about
   bass: BassChoices;
   templates: string[]; // the built-in groove templates
   octaves: OctaveName[]; // where octaves begin
