@@ -5,6 +5,7 @@ import type { Lane } from "../../src/api/gen/schema.gen";
 import { Margin } from "../../src/margin/Margin";
 import { Luck } from "../../src/margin/motion/Luck";
 import { Modulators } from "../../src/margin/motion/Modulators";
+import { Review } from "../../src/margin/Review";
 import { RangeFields } from "../../src/margin/motion/RangeFields";
 import { ShareFields } from "../../src/margin/motion/ShareFields";
 import { GrooveFields } from "../../src/transport/Feel";
@@ -299,9 +300,8 @@ describe("range and share", () => {
 describe("what the review is quiet about", () => {
   test("is chosen for a lane or the piece, and can be said again", async () => {
     open("keel", "low");
-    const person = margin();
     const finding = { rule: "seam", lane: "low", step: 1, message: "Low ends on D.", mend: null };
-    useApp.setState((s) => ({ view: { ...s.view!, findings: [finding] } }));
+    const { person } = show(<Review findings={[finding]} agreement={null} />);
     await person.click(await screen.findByRole("button", { name: "Be quiet about it: How the loop leads back" }));
     await person.click(await screen.findByRole("menuitem", { name: "In Low" }));
     await waitFor(() =>
