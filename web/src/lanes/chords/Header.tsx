@@ -54,7 +54,7 @@ export function Header({ lane }: LaneProps<ChordsLane>) {
             fact={{ title: "Prefer", doc: voicing.clear.doc, choices: ["least", "clear"] }}
             label={`What the voices prefer${of}`}
             value={lane.voicing.clear ? "clear" : "least"}
-            words={{ least: "least movement", clear: "clear voices" }}
+            words={{ least: "smoothest", clear: "clearest" }}
             onChange={(word) => setVoicing(lane.id, { clear: word === "clear" })}
           />
         </>
