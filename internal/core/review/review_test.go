@@ -2,6 +2,7 @@ package review_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -126,11 +127,19 @@ func TestEveryMendOfferedCanBeTaken(t *testing.T) {
 				rapid.SampledFrom([]string{"1/16", "1/8D", "1/2", "1bar"}).Draw(t, "rate"), number(-1, 9), rapid.SampledFrom([]string{"scale", "chord", "off"}).Draw(t, "lock"),
 				rapid.SampledFrom([]string{"key", "root"}).Draw(t, "follow"), number(0, 3), number(0, 9) == 0, number(1, 24), strings.Join(steps, ","))
 		}
+		if rapid.Bool().Draw(t, "chords") {
+			lanes = append(lanes, pad("1 4", number(1, 5)))
+		}
+		if rapid.Bool().Draw(t, "drums") {
+			lanes = append(lanes, drum("kick", 36, "x...x...x...x..."))
+		}
 		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":2,"lanes":[` + strings.Join(lanes, ",") + `]}]}`))
 		require.NoError(t, err)
 		performance, err := lane.Render(p, &p.Clips[0], render.Options{})
 		require.NoError(t, err)
 		for _, f := range review.Clip(performance) {
+			known := slices.ContainsFunc(piece.Remarks, func(r piece.Remark) bool { return r.Rule == f.Rule })
+			require.True(t, known || f.Silent || slices.Contains([]string{"silent", "no-walk", "layer-empty"}, f.Rule), "%s can be quiet", f.Rule)
 			if f.Mend == nil {
 				continue
 			}
