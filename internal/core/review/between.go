@@ -14,6 +14,9 @@ import (
 // eighth is how long two pitches must sound together to be told of.
 const eighth = beat.Quarter / 2
 
+// anyPitch is above every MIDI pitch.
+const anyPitch = 128
+
 // rubs reports whether two pitches stand a semitone apart, or that and octaves: a minor second or ninth, but no major
 // seventh.
 func rubs(a, b int) bool { return max(a-b, b-a)%12 == 1 }
@@ -30,7 +33,11 @@ func rubbing(l *look) {
 	found := map[pair]*rub{}
 	var order []pair
 	meter, _ := beat.ParseMeter(l.piece.Meter)
-	l.together(l.voices(), eighth, func(a, b heard) {
+	voices := l.voices()
+	if len(voices) < 2 {
+		return
+	}
+	l.together(voices, eighth, anyPitch, func(a, b heard) {
 		if a.part == b.part || l.withHarmony(a, b) || !rubs(int(a.note().Pitch), int(b.note().Pitch)) {
 			return
 		}
@@ -100,12 +107,12 @@ func muddy(l *look) {
 	}
 	found := map[*render.Part]*mud{}
 	var order []*render.Part
-	l.together(l.voices(), eighth, func(a, b heard) {
+	l.together(l.voices(), eighth, muddyBelow, func(a, b heard) {
 		lower, upper := a, b
 		if lower.note().Pitch > upper.note().Pitch {
 			lower, upper = upper, lower
 		}
-		if upper.note().Pitch >= muddyBelow || upper.note().Pitch-lower.note().Pitch >= muddySpan {
+		if upper.note().Pitch-lower.note().Pitch >= muddySpan {
 			return
 		}
 		m := found[upper.part]
@@ -120,15 +127,16 @@ func muddy(l *look) {
 	for _, part := range order {
 		m := found[part]
 		own := m.upper.own
-		l.add("muddy", own, int(m.upper.note().Step), l.raised(own, m.steps.steps), "%s of %s and %s of %s lie close together and low: they run into each other at %s.",
+		l.add("muddy", own, int(m.upper.note().Step), l.raised(m.upper.voice, m.steps.steps), "%s of %s and %s of %s lie close together and low: they run into each other at %s.",
 			pitch.Pretty(l.performance.Name(m.upper.note())), own.Name, pitch.Pretty(l.performance.Name(m.lower.note())), m.lower.own.Name, l.places(m.times))
 	}
 }
 
 // raised moves steps of a melody up an octave, or all of another lane; nil: the lane has no octave of its own.
-func (l *look) raised(own *piece.Lane, steps []int) *render.Mend {
-	if _, ok := own.Content.(melodic); ok {
-		return render.MendBy("Move it up an octave", l.octaves(own, 1, steps...))
+func (l *look) raised(v voice, steps []int) *render.Mend {
+	own := v.own
+	if v.tune {
+		return l.moved(v, "up", map[int][]int{1: steps})
 	}
 	if pitched := piece.PitchedOf(own); pitched != nil && own.Content.StepList() != nil && pitched.Octave < 9 {
 		return l.laneMend("Move the lane up an octave", own, map[string]any{"octave": pitched.Octave + 1})
@@ -209,11 +217,15 @@ func (l *look) parallel(a, b voice) {
 	if interval(best[0][0], best[0][1]) == 7 {
 		what, by, label = "fifths", -2, "Move it down a third"
 	}
-	var mend any = op.TransposeSteps{OnSteps: l.onSteps(upper.own, moved...), By: by, Unit: "degree"}
+	var edit any = op.TransposeSteps{OnSteps: l.onSteps(upper.own, moved...), By: by, Unit: "degree"}
 	if piece.FreeOf(upper.own) != nil {
-		mend = op.MoveNotes{OnNotes: l.onNotes(upper.own, moved...), By: by, Unit: "degree"}
+		edit = op.MoveNotes{OnNotes: l.onNotes(upper.own, moved...), By: by, Unit: "degree"}
 	}
-	l.add("parallel", upper.own, moved[0], render.MendBy(label, mend),
+	var mend *render.Mend
+	if l.reachable(upper, moved, 2*by) {
+		mend = render.MendBy(label, edit)
+	}
+	l.add("parallel", upper.own, moved[0], mend,
 		"%s and %s go on in %s for %d moves from %s on: they are heard as one.", upper.own.Name, other.own.Name, what, len(best)-1,
 		l.place(upper.part.Notes[best[0][at]].At))
 }
@@ -257,15 +269,48 @@ func depths(l *look) {
 	if len(under.steps) == 0 {
 		return
 	}
-	l.add("too-low", low.own, under.steps[0], l.moved(low.own, "up", byOctaves),
+	l.add("too-low", low.own, under.steps[0], l.moved(low, "up", byOctaves),
 		"%s goes down to %s; under E1 most loudspeakers lose the pitch.", low.own.Name, pitch.Pretty(l.performance.Key.Named(int(least))))
 }
 
-// moved moves steps up or down, each by its own number of octaves.
-func (l *look) moved(own *piece.Lane, way string, byOctaves map[int][]int) *render.Mend {
+// nearOctaves is how many octaves a step may lie from its lane's after a mend: well within what steps can say,
+// whatever its alteration and the root that it counts from.
+const nearOctaves = 2
+
+// reachable reports whether steps of a melody can be moved by so many semitones and still be written as steps.
+func (l *look) reachable(v voice, steps []int, by int) bool {
+	octave := v.own.Content.(melodic).Rooted().Octave
+	var moved stepSet
+	for _, step := range steps {
+		moved.add(step)
+	}
+	for i := range v.part.Notes {
+		n := &v.part.Notes[i]
+		if !moved.known[int(n.Step)] {
+			continue
+		}
+		for _, p := range []int{int(n.Pitch), int(n.Pitch) + by} {
+			if at := l.performance.Key.Express(p, octave); p < 0 || p > 127 || at.Octave < -nearOctaves || at.Octave > nearOctaves {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// moved moves steps up or down, each by its own number of octaves; nil: they cannot be written there.
+func (l *look) moved(v voice, way string, byOctaves map[int][]int) *render.Mend {
+	own := v.own
 	var edits []any
 	count, label := 0, ""
 	for _, by := range slices.Sorted(maps.Keys(byOctaves)) {
+		semitones := 12 * by
+		if way == "down" {
+			semitones = -semitones
+		}
+		if !l.reachable(v, byOctaves[by], semitones) {
+			return nil
+		}
 		count += len(byOctaves[by])
 		label = " " + octaves(by)
 		if way == "down" {

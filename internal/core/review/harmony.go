@@ -252,7 +252,7 @@ func bassOver(l *look) {
 	if n := len(over.steps) - 1; n > 0 {
 		more = fmt.Sprintf(" So %s %s more.", map[bool]string{true: "does", false: "do"}[n == 1], render.Many(n, "note"))
 	}
-	l.add("bass-over", own, int(first.Step), l.moved(own, "down", byOctaves),
+	l.add("bass-over", own, int(first.Step), l.moved(voice{own, bass, true}, "down", byOctaves),
 		"%s of %s, %s, stands over %s, the lowest note of %s.%s", l.called(own, int(first.Step)), own.Name, pitch.Pretty(l.performance.Name(first)),
 		pitch.Pretty(l.performance.Key.Named(int(chord.Pitches[0]))), pitch.Pretty(chord.Symbol), more)
 }

@@ -149,6 +149,47 @@ func TestEveryMendOfferedCanBeTaken(t *testing.T) {
 	})
 }
 
+// The same of melodies that are likely to be remarked: parallel, deep, close, without a breath, however their octaves are
+// written.
+func TestMendsOfMelodiesCanBeTaken(t *testing.T) {
+	remarked := map[string]bool{}
+	rapid.Check(t, func(t *rapid.T) {
+		number := func(low, high int, name string) int { return rapid.IntRange(low, high).Draw(t, name) }
+		var lanes []string
+		steps := rapid.SliceOfN(rapid.IntRange(1, 7), 8, 32).Draw(t, "degrees")
+		for i := range number(1, 3, "lanes") {
+			octave := number(-4, 4, "octave of the steps")
+			var text []string
+			for k, d := range steps {
+				if at := d + number(0, 1, "apart")*4*(i%2); k%8 != 7 || number(0, 3, "rest") > 0 {
+					text = append(text, fmt.Sprintf(`{"on":true,"degree":%d,"octave":%d,"gate":%d}`, (at-1)%7+1, min(octave+(at-1)/7, 4), number(40, 200, "gate")))
+				} else {
+					text = append(text, `{}`)
+				}
+			}
+			lanes = append(lanes, fmt.Sprintf(`{"id":"l%d","octave":%d,"rate":%q,"follow":%q,"steps":[%s]}`, i, number(-1, 9, "octave"),
+				rapid.SampledFrom([]string{"1/16", "1/8", "1/4"}).Draw(t, "rate"), rapid.SampledFrom([]string{"key", "root"}).Draw(t, "follow"), strings.Join(text, ",")))
+		}
+		if rapid.Bool().Draw(t, "chords") {
+			lanes = append(lanes, pad("1 4", number(1, 5, "octave of the chords")))
+		}
+		p, err := piece.Read([]byte(`{"format":"agrimony-piece","version":1,"clips":[{"id":"a","bars":4,"lanes":[` + strings.Join(lanes, ",") + `]}]}`))
+		require.NoError(t, err)
+		performance, err := lane.Render(p, &p.Clips[0], render.Options{})
+		require.NoError(t, err)
+		for _, f := range review.Clip(performance) {
+			remarked[f.Rule] = true
+			if f.Mend != nil {
+				_, err := edit.Apply(p, f.Mend.Ops)
+				require.NoError(t, err, "%s: %s", f.Message, f.Mend.Label)
+			}
+		}
+	})
+	for _, rule := range []string{"parallel", "muddy", "too-low", "no-breath", "one-velocity", "bass-over"} {
+		assert.True(t, remarked[rule], "%s was among them", rule)
+	}
+}
+
 func TestLanesThatNeverMeet(t *testing.T) {
 	var lanes []string
 	for i, n := range []int{17, 16, 13, 11} {

@@ -59,12 +59,14 @@ func meanPitch(notes []render.Note) float64 {
 const pairWork = 400_000
 
 // together gives the pairs of notes of different pitches that sound together for at least so long, in order of the later
-// one's onset. Both may be of one voice; a layer is not held against what it plays.
-func (l *look) together(voices []voice, least beat.Time, each func(a, b heard)) {
+// one's onset. Both may be of one voice; a layer is not held against what it plays. Only notes under a pitch are taken.
+func (l *look) together(voices []voice, least beat.Time, under uint8, each func(a, b heard)) {
 	var all []heard
 	for _, v := range voices {
 		for i := range v.part.Notes {
-			all = append(all, heard{v, i})
+			if v.part.Notes[i].Pitch < under {
+				all = append(all, heard{v, i})
+			}
 		}
 	}
 	slices.SortStableFunc(all, func(a, b heard) int { return int(a.note().At - b.note().At) })
