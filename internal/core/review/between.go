@@ -64,7 +64,8 @@ func rubbing(l *look) {
 		r := found[key]
 		note := r.moved.note()
 		l.add("rub", r.moved.own, int(note.Step), l.apart(r.moved, r.other), "%s of %s, %s, rubs against %s of %s by a semitone at %s.",
-			l.called(r.moved.own, int(note.Step)), r.moved.own.Name, pitch.Pretty(l.performance.Name(note)), pitch.Pretty(l.performance.Name(r.other.note())), r.other.own.Name, l.places(r.times))
+			l.called(r.moved.own, int(note.Step)), r.moved.own.Name, pitch.Pretty(l.performance.Name(note)),
+			pitch.Pretty(l.performance.Name(r.other.note())), r.other.own.Name, l.places(r.times))
 	}
 }
 
@@ -127,7 +128,8 @@ func muddy(l *look) {
 	for _, part := range order {
 		m := found[part]
 		own := m.upper.own
-		l.add("muddy", own, int(m.upper.note().Step), l.raised(m.upper.voice, m.steps.steps), "%s of %s and %s of %s lie close together and low: they run into each other at %s.",
+		l.add("muddy", own, int(m.upper.note().Step), l.raised(m.upper.voice, m.steps.steps),
+			"%s of %s and %s of %s lie close together and low: they run into each other at %s.",
 			pitch.Pretty(l.performance.Name(m.upper.note())), own.Name, pitch.Pretty(l.performance.Name(m.lower.note())), m.lower.own.Name, l.places(m.times))
 	}
 }
@@ -191,8 +193,12 @@ func (l *look) parallel(a, b voice) {
 			if kept != 0 && kept != 7 {
 				run = run[:0:0]
 			} else {
-				if n := len(run); n > 0 && (interval(run[n-1][0], run[n-1][1]) != kept || a.part.Notes[i].Pitch == a.part.Notes[run[n-1][0]].Pitch || b.part.Notes[j].Pitch == b.part.Notes[run[n-1][1]].Pitch) {
-					run = run[:0:0]
+				if n := len(run); n > 0 {
+					wasA, wasB := run[n-1][0], run[n-1][1]
+					still := a.part.Notes[i].Pitch == a.part.Notes[wasA].Pitch || b.part.Notes[j].Pitch == b.part.Notes[wasB].Pitch
+					if still || interval(wasA, wasB) != kept {
+						run = run[:0:0]
+					}
 				}
 				if run = append(run, [2]int{i, j}); len(run) > len(best) {
 					best = slices.Clone(run)

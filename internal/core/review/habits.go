@@ -14,7 +14,7 @@ const fewKicks = 4
 // overKick finds a bass that sounds over three quarters of the kicks and more, each for over half a step.
 func overKick(l *look) {
 	low, ok := l.lowest()
-	if !ok || l.performance.Opening {
+	if !ok || l.performance.Opening || low.own.Content.(melodic).Rooted().Octave >= highLanes {
 		return
 	}
 	var kicks []beat.Time
@@ -49,7 +49,7 @@ func overKick(l *look) {
 	if len(kicks) < fewKicks || 4*over <= 3*len(kicks) {
 		return
 	}
-	patch := map[string]any{"gate": 50, "tie": false}
+	patch := map[string]any{"gate": 40, "tie": false} // under half of a step that swing makes longer, too
 	if piece.FreeOf(low.own) != nil {
 		patch = map[string]any{"length": int(half / piece.NoteTick), "tie": false}
 	}

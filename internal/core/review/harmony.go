@@ -209,6 +209,9 @@ func (l *look) addClash(own *piece.Lane, note *render.Note, grid beat.Time, chor
 	l.found[len(l.found)-1].More = mends[1:]
 }
 
+// highLanes is the octave from which on a lane is written for no bass.
+const highLanes = 4
+
 // bassOver finds the clip's lowest line where it stands over the lowest note of a chord that sounds: the chord is
 // then heard over that, not over the bass. It is told once, and only of lanes that are written for low notes.
 func bassOver(l *look) {
@@ -220,7 +223,7 @@ func bassOver(l *look) {
 		}
 	})
 	harmony := l.performance.Harmony
-	if bass == nil || own.Content.(melodic).Rooted().Octave >= 4 ||
+	if bass == nil || own.Content.(melodic).Rooted().Octave >= highLanes ||
 		!slices.ContainsFunc(l.performance.Lanes, func(p render.Part) bool { return &l.clip.Lanes[p.Lane] == harmony.Lane }) {
 		return
 	}
