@@ -49,6 +49,7 @@ func startLane(t target, o op.StartLane) error {
 			return err
 		}
 		next.ID, next.Name, next.Channel, next.Mute, next.Solo = t.Lane.ID, t.Lane.Name, t.Lane.Channel, t.Lane.Mute, t.Lane.Solo
+		next.Quiet = t.Lane.Quiet
 		if !o.Sound {
 			next.Sound = t.Lane.Sound
 		}

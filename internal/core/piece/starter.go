@@ -63,6 +63,6 @@ func WriteStarter(s *Starter) []byte {
 func StarterOf(name string, key Key, lane *Lane) *Starter {
 	kept := lane.Clone()
 	kept.ID, kept.Name, kept.Starter = "", "", ""
-	kept.Channel, kept.Mute, kept.Solo = 0, false, false
+	kept.Channel, kept.Mute, kept.Solo, kept.Quiet = 0, false, false, []string{}
 	return &Starter{Name: name, Key: key, Lane: kept}
 }

@@ -48,6 +48,8 @@ func TestEachSoundsInAnyKey(t *testing.T) {
 			require.NoError(t, err)
 			assert.NotEmpty(t, performance.Lanes[0].Notes, "%s in %s", s.Name, key)
 			assert.True(t, edit.AsStarter(s, own, next.KeyOf(&next.Clips[0])), "%s in %s", s.Name, key)
+			own.Quiet = []string{"seam"}
+			assert.True(t, edit.AsStarter(s, own, next.KeyOf(&next.Clips[0])), "what the review says of %s is not a part of it", s.Name)
 			if notes, ok := own.Content.(*piece.Notes); ok {
 				notes.Notes[0].Velocity = 3
 			} else {
