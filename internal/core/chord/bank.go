@@ -14,7 +14,7 @@ import (
 type Progression struct {
 	Name  string
 	Words string
-	// Minor are the words in keys with a minor third, where they are others; empty: the same.
+	// Minor are the words in keys whose tonic chord is minor, where they are others; empty: the same.
 	Minor string
 }
 
@@ -70,7 +70,7 @@ func Rows(key pitch.Key) []Row {
 }
 
 // Numerals writes the progression in a key of seven notes: "i VI III VII". What players avoid in a loop is
-// not written: a bare diminished triad gives way to the chord that stands for it (Standing), a bare augmented
+// not written: a bare diminished triad gives way to the chord that stands for it (see standing), a bare augmented
 // one to the major triad on its root, and a fifth degree that leads home in minor is a dominant seventh.
 func (p Progression) Numerals(key pitch.Key) string {
 	words, scale := strings.Fields(p.Words), "major"
@@ -86,7 +86,7 @@ func (p Progression) Numerals(key pitch.Key) string {
 	}
 	out := make([]string, len(words))
 	for i, word := range words {
-		if out[i] = word; word[0] < '1' || word[0] > '7' {
+		if word[0] < '1' || word[0] > '7' {
 			c, err := ParseNumeral(word, plain)
 			if err != nil {
 				panic(err) // the table has numerals only
@@ -112,16 +112,16 @@ func isMinor(key pitch.Key) bool { return key.Semitones(3) == 3 && key.Semitones
 // follows. For a diminished triad on the seventh degree stands the flat seventh, for one on the fifth the chord on the
 // second, which leads home as it would; elsewhere its seventh makes it the half-diminished chord that players use.
 func standing(key pitch.Key, degree, count int, home bool) string {
-	third, fifth := above(key, degree, 2), above(key, degree, 4)
+	overThird, overFifth := above(key, degree, third), above(key, degree, fifth)
 	own := Stack(key, degree, count).Numeral
 	switch {
-	case degree == 5 && fifth == 7 && home && isMinor(key) && key.Semitones(2) == 2:
+	case degree == 5 && overFifth == 7 && home && isMinor(key) && key.Semitones(2) == 2:
 		return "V7"
 	case count > 3:
 		return own
-	case third == 4 && fifth == 8:
+	case overThird == 4 && overFifth == 8:
 		return own[:len(own)-1] + "(5)"
-	case third != 3 || fifth != 6:
+	case overThird != 3 || overFifth != 6:
 		return own
 	case degree == 7:
 		return "bVII"

@@ -32,7 +32,7 @@ func rubbing(l *look) {
 	}
 	found := map[pair]*rub{}
 	var order []pair
-	meter, _ := beat.ParseMeter(l.piece.Meter)
+	oneBeat := l.meter().Beat()
 	voices := l.voices()
 	if len(voices) < 2 {
 		return
@@ -42,7 +42,7 @@ func rubbing(l *look) {
 			return
 		}
 		for _, h := range []heard{a, b} {
-			if _, ok := steps(h.part, h.at, max(b.note().At, h.note().At)+meter.Beat()); ok {
+			if _, ok := steps(h.part, h.at, max(b.note().At, h.note().At)+oneBeat); ok {
 				return
 			}
 		}
@@ -306,24 +306,19 @@ func (l *look) reachable(v voice, steps []int, by int) bool {
 
 // moved moves steps up or down, each by its own number of octaves; nil: they cannot be written there.
 func (l *look) moved(v voice, way string, byOctaves map[int][]int) *render.Mend {
-	own := v.own
 	var edits []any
 	count, label := 0, ""
 	for _, by := range slices.Sorted(maps.Keys(byOctaves)) {
-		semitones := 12 * by
+		signed := by
 		if way == "down" {
-			semitones = -semitones
+			signed = -by
 		}
-		if !l.reachable(v, byOctaves[by], semitones) {
+		if !l.reachable(v, byOctaves[by], 12*signed) {
 			return nil
 		}
 		count += len(byOctaves[by])
 		label = " " + octaves(by)
-		if way == "down" {
-			edits = append(edits, l.octaves(own, -by, byOctaves[by]...))
-		} else {
-			edits = append(edits, l.octaves(own, by, byOctaves[by]...))
-		}
+		edits = append(edits, l.octaves(v.own, signed, byOctaves[by]...))
 	}
 	if len(byOctaves) > 1 {
 		label = ""

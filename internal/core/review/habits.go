@@ -116,14 +116,10 @@ func evenHanded(l *look) {
 		if slices.ContainsFunc(part.Notes, func(n render.Note) bool { return n.Velocity != velocity }) {
 			continue
 		}
-		meter, err := beat.ParseMeter(l.piece.Meter)
-		if err != nil {
-			panic(err) // a checked piece has a meter
-		}
 		var all, on, odd stepSet
 		for k := range part.Notes {
 			step := int(part.Notes[k].Step)
-			if all.add(step); l.performance.Grid(part, &part.Notes[k])%l.performance.Bar%meter.Beat() == 0 {
+			if all.add(step); l.performance.Grid(part, &part.Notes[k])%l.performance.Bar%l.meter().Beat() == 0 {
 				on.add(step)
 			}
 			if step%2 == 1 {

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"agrimony/internal/core/beat"
+	"agrimony/internal/core/budget"
 	"agrimony/internal/core/op"
 	"agrimony/internal/core/piece"
 	"agrimony/internal/core/pitch"
@@ -44,11 +45,7 @@ func agreement(l *look) {
 // strong tells whether a place on the grid is a strong beat: a bar's first, and its
 // middle where the meter has one, as the fourth eighth of 6/8.
 func (l *look) strong(at beat.Time) bool {
-	bar := l.performance.Bar
-	meter, err := beat.ParseMeter(l.piece.Meter)
-	if err != nil {
-		panic(err) // a checked piece has a meter
-	}
+	bar, meter := l.performance.Bar, l.meter()
 	switch {
 	case at%bar == 0:
 		return true
@@ -68,32 +65,33 @@ const lasting = eighth
 // a chord begins under them: what is held is read like what is struck. A tone of the chord never clashes, nor does what
 // belongs to the craft (suits).
 func clashes(l *look) {
-	meter, err := beat.ParseMeter(l.piece.Meter)
-	if err != nil {
-		panic(err) // a checked piece has a meter
-	}
-	l.tunes(func(own *piece.Lane, part *render.Part) {
-		told := map[int32]bool{}
-		pedal := l.pedals(part)
-		for i := range part.Notes {
-			note := &part.Notes[i]
-			grid := l.performance.Grid(part, note)
-			for at := grid; !told[note.Step] && (at == grid || at < note.End); {
-				chord, until := l.performance.Harmony.From(at)
-				end := min(note.End, until)
-				if at == grid {
-					end = min(grid+note.End-note.At, until)
+	oneBeat := l.meter().Beat()
+	bounded(func(spent *budget.Budget) {
+		l.tunes(func(own *piece.Lane, part *render.Part) {
+			told := map[int32]bool{}
+			pedal := l.pedals(part, spent)
+			for i := range part.Notes {
+				note := &part.Notes[i]
+				grid := l.performance.Grid(part, note)
+				for at := grid; !told[note.Step] && (at == grid || at < note.End); {
+					spent.Spend(1)
+					chord, until := l.performance.Harmony.From(at)
+					end := min(note.End, until)
+					if at == grid {
+						end = min(grid+note.End-note.At, until)
+					}
+					m := overChord{part: part, at: i, chord: chord, when: at, beat: oneBeat}
+					how := m.clashing()
+					onBeat := at%l.performance.Bar%oneBeat == 0
+					heard := l.strong(at) && end-at >= lasting || how == "a semitone" && onBeat && end-at >= beat.Quarter
+					if how != "" && heard && !pedal[i] && !l.suits(&m) {
+						told[note.Step] = true
+						l.addClash(own, note, at, chord, m.against, how)
+					}
+					at = until
 				}
-				m := overChord{part: part, at: i, chord: chord, when: at, beat: meter.Beat()}
-				how := m.clashing()
-				heard := l.strong(at) && end-at >= lasting || how == "a semitone" && at%l.performance.Bar%meter.Beat() == 0 && end-at >= beat.Quarter
-				if how != "" && heard && !pedal[i] && !l.suits(&m) {
-					told[note.Step] = true
-					l.addClash(own, note, at, chord, m.against, how)
-				}
-				at = until
 			}
-		}
+		})
 	})
 }
 
@@ -131,8 +129,8 @@ func (m *overChord) clashing() string {
 }
 
 // suits reports whether what clashes belongs to the craft: a suspension or an appoggiatura that goes on by step to a tone of
-// the chord within a beat; a seventh over the root; a raised fourth over a major chord; the key's major sixth over a minor one; a third against a seventh, or a
-// seventh against a third; a leading tone that goes to the tonic.
+// the chord within a beat; a seventh over the root; a raised fourth over a major chord; the key's major sixth over a minor
+// one; a third against a seventh, or a seventh against a third; a leading tone that goes to the tonic.
 func (l *look) suits(m *overChord) bool {
 	note := &m.part.Notes[m.at]
 	p := int(note.Pitch)
@@ -161,7 +159,7 @@ func (l *look) suits(m *overChord) bool {
 const fewChords = 3
 
 // pedals tells of each note of a part whether it belongs to one pitch that stays over three chords and more.
-func (l *look) pedals(part *render.Part) []bool {
+func (l *look) pedals(part *render.Part, spent *budget.Budget) []bool {
 	out := make([]bool, len(part.Notes))
 	for i := 0; i < len(part.Notes); {
 		j, end := i, beat.Time(0)
@@ -170,6 +168,7 @@ func (l *look) pedals(part *render.Part) []bool {
 		}
 		count, symbol := 0, ""
 		for at := part.Notes[i].At; at < end && count < fewChords; {
+			spent.Spend(1)
 			chord, until := l.performance.Harmony.From(at)
 			if chord.Symbol != symbol {
 				count, symbol = count+1, chord.Symbol
@@ -253,7 +252,7 @@ func bassOver(l *look) {
 	chord := l.performance.ChordOf(bass, first)
 	more := ""
 	if n := len(over.steps) - 1; n > 0 {
-		more = fmt.Sprintf(" So %s %s more.", map[bool]string{true: "does", false: "do"}[n == 1], render.Many(n, "note"))
+		more = fmt.Sprintf(" The same holds for %s more.", render.Many(n, "note"))
 	}
 	l.add("bass-over", own, int(first.Step), l.moved(voice{own, bass, true}, "down", byOctaves),
 		"%s of %s, %s, stands over %s, the lowest note of %s.%s", l.called(own, int(first.Step)), own.Name, pitch.Pretty(l.performance.Name(first)),

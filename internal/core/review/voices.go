@@ -1,8 +1,10 @@
 package review
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
+	"sort"
 
 	"agrimony/internal/core/beat"
 	"agrimony/internal/core/budget"
@@ -55,8 +57,15 @@ func meanPitch(notes []render.Note) float64 {
 	return float64(sum) / float64(len(notes))
 }
 
-// pairWork is how many pairs of notes of a clip are held against each other at most. What lies beyond is not remarked.
-const pairWork = 400_000
+// ruleWork is how many pairs of notes, or of notes and chords, a rule holds against each other at most.
+const ruleWork = 400_000
+
+// bounded lets a rule work until it has spent what it may cost. What lies beyond is not remarked.
+func bounded(rule func(spent *budget.Budget)) {
+	var err error
+	defer budget.Catch(&err)
+	rule(budget.New(ruleWork, nil))
+}
 
 // together gives the pairs of notes of different pitches that sound together for at least so long, in order of the later
 // one's onset. Both may be of one voice; a layer is not held against what it plays. Only notes under a pitch are taken.
@@ -69,16 +78,13 @@ func (l *look) together(voices []voice, least beat.Time, under uint8, each func(
 			}
 		}
 	}
-	slices.SortStableFunc(all, func(a, b heard) int { return int(a.note().At - b.note().At) })
-	spent := budget.New(pairWork, nil)
-	var err error
-	func() {
-		defer budget.Catch(&err)
+	slices.SortStableFunc(all, func(a, b heard) int { return cmp.Compare(a.note().At, b.note().At) })
+	bounded(func(spent *budget.Budget) {
 		var sounding []heard
 		for _, now := range all {
 			at := now.note().At
-			sounding = slices.DeleteFunc(sounding, func(h heard) bool { return h.note().End-at < least })
 			spent.Spend(int64(len(sounding)) + 1)
+			sounding = slices.DeleteFunc(sounding, func(h heard) bool { return h.note().End-at < least })
 			if now.note().End-at < least {
 				continue
 			}
@@ -89,7 +95,7 @@ func (l *look) together(voices []voice, least beat.Time, under uint8, each func(
 			}
 			sounding = append(sounding, now)
 		}
-	}()
+	})
 }
 
 // heard is a note of a voice.
@@ -102,12 +108,12 @@ func (h heard) note() *render.Note { return &h.part.Notes[h.at] }
 
 // next is the note of a part that begins next after one (by index); nil: none does.
 func next(part *render.Part, at int) *render.Note {
-	for i := at + 1; i < len(part.Notes); i++ {
-		if part.Notes[i].At > part.Notes[at].At {
-			return &part.Notes[i]
-		}
+	later := part.Notes[at+1:]
+	i := sort.Search(len(later), func(i int) bool { return later[i].At > part.Notes[at].At })
+	if i == len(later) {
+		return nil
 	}
-	return nil
+	return &later[i]
 }
 
 // steps reports whether a note goes on by step, to another pitch at most two semitones away, before a time.
@@ -136,14 +142,19 @@ func (s *stepSet) add(step int) {
 	}
 }
 
-// place is where a time stands in the bars, in words: "bar 2, beat 3".
-func (l *look) place(at beat.Time) string {
+// meter is the piece's.
+func (l *look) meter() beat.Meter {
 	meter, err := beat.ParseMeter(l.piece.Meter)
 	if err != nil {
 		panic(err) // a checked piece has a meter
 	}
+	return meter
+}
+
+// place is where a time stands in the bars, in words: "bar 2, beat 3".
+func (l *look) place(at beat.Time) string {
 	bar := l.performance.Bar
-	return fmt.Sprintf("bar %d, beat %d", at/bar+1, at%bar/meter.Beat()+1)
+	return fmt.Sprintf("bar %d, beat %d", at/bar+1, at%bar/l.meter().Beat()+1)
 }
 
 // places are the first of several times in words, and how many more there are.

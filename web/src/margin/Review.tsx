@@ -1,9 +1,8 @@
 import type { ReactNode } from "react";
 import type { Finding } from "../api/gen/render.gen";
 import { ActionMenu } from "../controls/Popup";
-import { setLane, setPiece } from "../state/actions";
 import { useSheet } from "../state/sheet";
-import { clipOf, useApp } from "../state/store";
+import { clipOf, laneIn, useApp } from "../state/store";
 import css from "./Margin.module.css";
 
 /** What the review found, each with its place and its mends; and what it is told to be quiet about. */
@@ -46,23 +45,17 @@ export function Review({ findings, agreement }: { findings: Finding[]; agreement
   );
 }
 
-/** The rules that are quiet for a lane; those of the piece without one. */
-function quietOf(lane: string): readonly string[] {
-  const s = useApp.getState();
-  return (lane ? clipOf(s)?.lanes.find((l) => l.id === lane)?.quiet : s.piece?.quiet) ?? [];
+/** Lets a rule be quiet, or say its findings again, for a lane or without one for the piece: by what is quiet when the
+ * edit's turn comes. */
+function setQuiet(rule: string, lane: string, quiet: boolean): void {
+  const { clip, edit } = useApp.getState();
+  void edit((now) => {
+    const was = (lane ? laneIn(now, clip, lane)?.quiet : now.piece?.quiet) ?? [];
+    const rest = was.filter((r) => r !== rule);
+    const patch = { quiet: quiet ? [...rest, rule] : rest };
+    return [lane ? { op: "lane.set", clip, lane, patch } : { op: "piece.set", patch }];
+  });
 }
-
-function setQuiet(lane: string, quiet: readonly string[]): void {
-  if (lane) setLane(lane, { quiet });
-  else setPiece({ quiet });
-}
-
-const hush = (rule: string, lane: string) => setQuiet(lane, [...quietOf(lane).filter((r) => r !== rule), rule]);
-const speak = (rule: string, lane: string) =>
-  setQuiet(
-    lane,
-    quietOf(lane).filter((r) => r !== rule),
-  );
 
 /** Lets the review be quiet about what it found, for the lane or for the whole piece. */
 function Hush({ finding: { rule, lane } }: { finding: Finding }) {
@@ -74,8 +67,8 @@ function Hush({ finding: { rule, lane } }: { finding: Finding }) {
       button={<button aria-label={`Be quiet about it: ${title(rule)}`}>Be quiet ▾</button>}
       position="bottom-start"
       items={[
-        ...(name ? [{ label: `In ${name}`, run: () => hush(rule, lane) }] : []),
-        { label: "In the whole piece", run: () => hush(rule, "") },
+        ...(name ? [{ label: `In ${name}`, run: () => setQuiet(rule, lane, true) }] : []),
+        { label: "In the whole piece", run: () => setQuiet(rule, "", true) },
       ]}
     />
   );
@@ -103,7 +96,7 @@ function Quiet() {
       <ul aria-label="What the review is quiet about">
         {all.map(({ rule, lane, where }) => (
           <li key={`${lane} ${rule}`}>
-            {title(rule)} {where} <button onClick={() => speak(rule, lane)}>Say it again</button>
+            {title(rule)} {where} <button onClick={() => setQuiet(rule, lane, false)}>Say it again</button>
           </li>
         ))}
       </ul>

@@ -24,7 +24,7 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 		return out
 	}
 	finding := render.Finding{Rule: "seam", Lane: lane.ID, Step: int(last.Step), Message: fmt.Sprintf(
-		"%s ends on %s, which does not lead back to its first note %s: it is neither tonic nor fifth, nor a step away, nor the fourth before the tonic.",
+		"%s ends on %s, which does not lead back to its first note %s: it is neither tonic, third nor fifth, nor a step away, nor the fourth before the tonic.",
 		lane.Name, pitch.Pretty(p.Key.Named(end)), pitch.Pretty(p.Key.Named(start)))}
 	if home, ok := p.Key.Find(start, octave); ok {
 		lead := p.Key.Move(home, 1)
