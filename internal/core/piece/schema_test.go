@@ -16,7 +16,7 @@ import (
 
 // across are the refusals of what a schema has no words for: one field against
 // another.
-var across = regexp.MustCompile(`has no notes|beyond what|is below low|is not above low|on one pitch with|the palette.s chords|is not an octave above|no (lane|clip) "|needs itself|allowed: a chords lane|repeats the pitch of|each id once|the steps from \d+ on|the degrees of |the lane.s steps|rising order|rounds.on\[\d+\]: \d+ is above \d+; allowed: 1..\d+$`)
+var across = regexp.MustCompile(`names the clip itself|a clip that is none|has no notes|beyond what|is below low|is not above low|on one pitch with|the palette.s chords|is not an octave above|no (lane|clip) "|needs itself|allowed: a chords lane|repeats the pitch of|each id once|the steps from \d+ on|the degrees of |the lane.s steps|rising order|rounds.on\[\d+\]: \d+ is above \d+; allowed: 1..\d+$`)
 
 // texts are tried wherever a text is asked for.
 var texts = []string{
