@@ -470,7 +470,7 @@ func TestAClipIsTakenOutFromTheSheet(t *testing.T) {
 	inIndex := func(name, says string) string {
 		return fmt.Sprintf(`[...document.querySelectorAll("nav [role=tab]")].find(e => e.textContent.startsWith(%q))?.textContent.includes(%q)`, name, says)
 	}
-	p.until(inIndex("Weir", "plays") + " && " + inIndex("Eddy", "plays"))
+	p.until(inIndex("Weir", "plays") + " && " + inIndex("Eddy steers", "plays"))
 	was := p.lane(s, 0)
 	p.gestures++
 	p.click("low", 2, 42)

@@ -61,7 +61,7 @@ func TestScreenshots(t *testing.T) {
 	p.drag(0, p.at("oars", 4, 42))
 	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step 4,")`)
 
-	p.press("Slipway")
+	p.press("Slipway glides")
 	p.until(`window.agrimony?.lanterns`)
 	p.press("Lanterns")
 	p.until(`document.querySelector("[aria-label^='Order of Lanterns']")`)
@@ -71,7 +71,7 @@ func TestScreenshots(t *testing.T) {
 	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step 1,")`)
 	shoot("phrases")
 
-	p.press("Eddy")
+	p.press("Eddy steers")
 	p.until(`window.agrimony?.whirl`)
 	p.press("Lean")
 	p.until(`window.agrimony?.lean && document.querySelector("[aria-label='Steps of Lean']")`)
@@ -163,7 +163,7 @@ func TestScreenshots(t *testing.T) {
 	p.key("Escape")
 	p.until(`!document.querySelector("[role=dialog]")`)
 	p.press("Stop")
-	p.press("Slipway")
+	p.press("Slipway glides")
 	p.until(`window.agrimony?.haze`)
 	p.press("Haze")
 	p.until(`document.querySelectorAll("[aria-label='Chord board'] button").length > 6`)

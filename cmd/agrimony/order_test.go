@@ -19,7 +19,7 @@ func TestTheOrderFromTheCommandLine(t *testing.T) {
 	file, err := smf.Decode([]byte(out), nil)
 	require.NoError(t, err)
 	assert.Equal(t, "Lantern Regatta", file.Tracks[0].Name)
-	assert.Equal(t, "Weir · Undertow", file.Tracks[1].Name)
+	assert.Equal(t, "Keel · Low", file.Tracks[1].Name)
 	back, problems, status := run(t, out, "import", "-", "--report")
 	require.Equal(t, 0, status, problems)
 	var report struct{ Own bool }
@@ -57,7 +57,7 @@ func TestTheOrderFromTheCommandLine(t *testing.T) {
 		{piece[:strings.LastIndex(piece, `"order": {`)] + `"order":{}}`, []string{"--order"}, 1, "the running order has no entries"},
 		{strings.Replace(piece, `{"clip": "quay", "at": 0,`, `{"clip": "nowhere", "at": 0,`, 1), []string{"--order"}, 1, `order.entries[0].clip: no clip "nowhere" in the piece`},
 		{strings.Replace(piece, `"mute": ["knock"]`, `"mute": ["bang"]`, 1), []string{"--order"}, 1, `order.entries[0].mute[0]: no lane "bang" in clip "quay"`},
-		{strings.Replace(piece, `"at": 15360, "for": 30720`, `"at": 15359, "for": 30720`, 1), []string{"--order"}, 1, "order.entries[1]: overlaps order.entries[0]"},
+		{strings.Replace(piece, `"clip": "quay", "at": 15360,`, `"clip": "quay", "at": 15359,`, 1), []string{"--order"}, 1, "order.entries[1]: overlaps order.entries[0]"},
 	} {
 		for _, command := range []string{"render", "events"} {
 			_, problems, status := run(t, row.input, append([]string{command, "-"}, row.args...)...)

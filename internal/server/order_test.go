@@ -1,7 +1,6 @@
 package server_test
 
 import (
-	"fmt"
 	"io"
 	"net/http"
 	"slices"
@@ -20,8 +19,8 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 	c := start(t)
 	var shown view.Order
 	c.call("GET", piecePath+"/order", nil, &shown)
-	require.Len(t, shown.Entries, 15)
-	assert.Equal(t, int64(207360), shown.Ticks)
+	require.Len(t, shown.Entries, 29)
+	assert.Equal(t, int64(211200), shown.Ticks)
 	assert.Equal(t, [12]int{3, 4, -3, -2, -1, -1, 0, 0, 1, 2, 2, 3}, shown.Clips[0].Shifts, "F sharp dorian, from C: seven semitones up is C sharp")
 
 	play := func(from, to int, begin bool) []server.PlayedLane {
@@ -85,8 +84,8 @@ func TestTheOrderIsShownPlayedAndRendered(t *testing.T) {
 
 	var summary server.FileSummary
 	c.call("GET", piecePath+"/order/summary", nil, &summary)
-	assert.Equal(t, []any{"54", "Lantern-Regatta.mid", "F♯ dorian"}, []any{summary.Bars, summary.Name, summary.Key})
-	assert.Equal(t, "Moorings · Anchor", fmt.Sprint(summary.Tracks[8].Name))
+	assert.Equal(t, []any{"55", "Lantern-Regatta.mid", "F♯ dorian"}, []any{summary.Bars, summary.Name, summary.Key})
+	assert.True(t, slices.ContainsFunc(summary.Tracks, func(track server.FileTrack) bool { return track.Name == "Moorings · Anchor" }))
 	response, err := http.Get(c.url + piecePath + "/order/midi?from=0&to=30720&plain=yes")
 	require.NoError(t, err)
 	defer response.Body.Close()

@@ -39,9 +39,9 @@ describe("rendering to a file", () => {
     expect(rows.map((r) => r.textContent)).toEqual([
       "TrackChannelNotesFrom – toBendsControls",
       "Low115C♯2 – E31856",
-      "Reed28G♯4 – F♯500",
+      "Reed29F♯4 – F♯500",
     ]);
-    expect(screen.getByText(/4\.6 s/)).toHaveTextContent("in F♯ dorian, 1601 bytes");
+    expect(screen.getByText(/4\.6 s/)).toHaveTextContent("in F♯ dorian, 1595 bytes");
   });
   test("asks for all that sounds, at the clip's own length", async () => {
     await panel();

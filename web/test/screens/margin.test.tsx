@@ -65,7 +65,7 @@ describe("the margin", () => {
 
 describe("the review", () => {
   test("counts its findings and offers what mends them", async () => {
-    open("keel", "low");
+    open("remarked", "low");
     const person = margin();
     const review = screen.getByRole("heading", { name: /Review/ }).parentElement!;
     expect(within(review).getAllByRole("listitem")).toHaveLength(2);
@@ -74,7 +74,7 @@ describe("the review", () => {
     expect(sent()).toEqual(useApp.getState().view!.findings[0]!.mend!.ops);
   });
   test("leads to what it found", async () => {
-    open("keel", "low");
+    open("remarked", "low");
     const person = margin();
     const [first] = useApp.getState().view!.findings;
     await person.click(screen.getAllByRole("button", { name: "Show the step" })[0]!);
