@@ -94,6 +94,12 @@ func ownIsBent(key pitch.Key, degree int, lower bool) bool {
 	return lower && third == 3 && fifth == 6 || !lower && third == 4 && fifth == 8
 }
 
+// Figure is the numeral of a root alone: its degree of the key, in upper case.
+func Figure(key pitch.Key, root pitch.Name) string {
+	text, _ := figure(key, root, false)
+	return text
+}
+
 // numeralOf writes a form on a root as a numeral.
 func numeralOf(key pitch.Key, root pitch.Name, form *Form) string {
 	lower := form.Minor() && !slices.Contains(form.Tones, pitch.Degree{Number: 3})

@@ -10,7 +10,7 @@ import (
 // Harmony names where a clip's chords come from; exactly one of its fields is set.
 type Harmony struct {
 	Clip string `json:"clip"` // another clip, whose harmony is read as if it stood in this one
-	Lane string `json:"lane"` // a chords lane of the clip
+	Lane string `json:"lane"` // a lane of the clip with chords: a chords lane, or one of free notes
 }
 
 var harmonyShape = &document.Shape[Harmony]{
@@ -24,7 +24,7 @@ var harmonyShape = &document.Shape[Harmony]{
 			func(h *Harmony) *string { return &h.Clip },
 			document.Pairs("pattern", idPattern),
 		),
-		document.Parsed("lane", "", "A chords lane of the clip.", checkID, func(h *Harmony) *string { return &h.Lane }, document.Pairs("pattern", idPattern)),
+		document.Parsed("lane", "", "A chords lane of the clip, or one of free notes, whose chords are those that are played.", checkID, func(h *Harmony) *string { return &h.Lane }, document.Pairs("pattern", idPattern)),
 	},
 	Check: func(at *document.At, h *Harmony) {
 		if (h.Clip == "") == (h.Lane == "") {
@@ -38,11 +38,35 @@ var harmonyShape = &document.Shape[Harmony]{
 }
 
 // harmonic is the content of a lane whose chords others can listen to.
-func harmonic(l *Lane) bool { _, ok := l.Content.(*Chords); return ok }
+type harmonic interface {
+	// unasked tells whether it is a clip's harmony though the clip names none.
+	unasked() bool
+}
+
+func (*Chords) unasked() bool { return true }
+
+// What is played is harmony only where a clip says so: most notes are tunes.
+func (*Notes) unasked() bool { return false }
+
+// HasChords tells whether others can listen to a lane's chords.
+func HasChords(l *Lane) bool { _, ok := l.Content.(harmonic); return ok }
+
+// leads tells whether a lane is the clip's harmony, where that is a lane of its own.
+func (c *Clip) leads(l *Lane) bool {
+	if c.Harmony == nil {
+		return unasked(l)
+	}
+	return HasChords(l) && c.Harmony.Lane == l.ID
+}
 
 // Harmonic tells whether the clip has chords of its own that other clips can take.
 func (c *Clip) Harmonic() bool {
-	return slices.ContainsFunc(c.Lanes, func(l Lane) bool { return harmonic(&l) })
+	return slices.ContainsFunc(c.Lanes, func(l Lane) bool { return c.leads(&l) || unasked(&l) })
+}
+
+func unasked(l *Lane) bool {
+	content, ok := l.Content.(harmonic)
+	return ok && content.unasked()
 }
 
 // Listening is the content of a lane that may listen to chords.
@@ -54,14 +78,13 @@ type Listening interface {
 // Listens tells whether the lane is locked to chords or follows their roots.
 func (p *Pitched) Listens() bool { return p.Lock == "chord" || p.Follow == "root" }
 
-// HarmonyOf finds the chords lane that a clip listens to, and the clip that it stands
+// HarmonyOf finds the lane with chords that a clip listens to, and the clip that it stands
 // in; nil without one. A muted lane is one all the same.
 func (p *Piece) HarmonyOf(clip *Clip) (lane *Lane, from *Clip) {
 	for range p.Clips { // in no circle, or it would not have been read
 		if clip.Harmony == nil || clip.Harmony.Lane != "" {
 			for i := range clip.Lanes {
-				l := &clip.Lanes[i]
-				if harmonic(l) && (clip.Harmony == nil || clip.Harmony.Lane == l.ID) {
+				if l := &clip.Lanes[i]; clip.leads(l) {
 					return l, clip
 				}
 			}
@@ -76,7 +99,7 @@ func (p *Piece) HarmonyOf(clip *Clip) (lane *Lane, from *Clip) {
 	return nil, nil
 }
 
-// checkHarmonyLane refuses a harmony that names no chords lane of its clip.
+// checkHarmonyLane refuses a harmony that names no lane with chords of its clip, or one that hears its own.
 func checkHarmonyLane(at *document.At, c *Clip) {
 	if c.Harmony == nil || c.Harmony.Lane == "" {
 		return
@@ -84,14 +107,17 @@ func checkHarmonyLane(at *document.At, c *Clip) {
 	field := at.Field("harmony").Field("lane")
 	var allowed []string
 	for i := range c.Lanes {
-		if harmonic(&c.Lanes[i]) {
+		if HasChords(&c.Lanes[i]) {
 			allowed = append(allowed, c.Lanes[i].ID)
 		}
 	}
 	if i := slices.IndexFunc(c.Lanes, func(l Lane) bool { return l.ID == c.Harmony.Lane }); i < 0 {
 		field.Refuse("no lane %q in the clip; allowed: %s", c.Harmony.Lane, orNone(allowed))
-	} else if !harmonic(&c.Lanes[i]) {
-		field.Refuse("%q is a %s lane; allowed: a chords lane: %s", c.Harmony.Lane, c.Lanes[i].Kind, orNone(allowed))
+	} else if own := &c.Lanes[i]; !HasChords(own) {
+		field.Refuse("%q is a %s lane; allowed: a chords lane or one of free notes: %s", c.Harmony.Lane, own.Kind, orNone(allowed))
+	} else if free, ok := own.Content.(*Notes); ok && free.Listens() {
+		field.Refuse("needs itself: %q %s; allowed: a lane that does not listen to its own chords", own.ID,
+			map[bool]string{true: "follows the roots of the chords that it plays", false: "locks to the chords that it plays"}[free.Follow == "root"])
 	}
 }
 

@@ -23,6 +23,7 @@ type Chord struct {
 	// RootDegree is the degree of the key (from 1) that counting from the root begins
 	// at, and RootAlter by how many semitones the root is off it.
 	RootDegree, RootAlter int
+	Over                  int // how many more tones were played than count
 }
 
 // Has tells whether a MIDI pitch is a tone of the chord, in any octave.
@@ -66,7 +67,8 @@ type Harmonic interface {
 	Changes(in *Input, lying bool) bool
 	// Borrowed is a lane of a clip in one key as it stands in another.
 	Borrowed(lane *piece.Lane, from, to pitch.Key) *piece.Lane
-	Shifting
+	// Moving are the fields that decide the chords as modulators move them.
+	Moving() []Field
 }
 
 // prepare finds what a clip listens to, as far as the clip's length does not matter.
@@ -79,7 +81,7 @@ func prepare(p *piece.Piece, clip *piece.Clip, frame *Frame, kinds Lookup) *Harm
 	if from != clip {
 		kind := kinds(lane.Kind).(Harmonic)
 		out.Lane, out.lending = kind.Borrowed(lane, p.KeyOf(from), p.KeyOf(clip)), from.Draw()
-		if frame.Shift != 0 {
+		if kind, ok := kind.(Shifting); ok && frame.Shift != 0 {
 			out.Lane = kind.Shifted(out.Lane, p.KeyOf(clip), frame.Shift, false)
 		}
 	}

@@ -46,6 +46,13 @@ func (f *Frame) stayed(lane *piece.Lane) *Frame {
 	return &out
 }
 
+// Stayed is an input as its lane is played, which on the drums' channel no shift moves.
+func (in *Input) Stayed() *Input {
+	out := *in
+	out.Frame = in.Frame.stayed(in.Lane)
+	return &out
+}
+
 // ShiftOf is by how many degrees a lane's places are moved: where they are counted from roots, the chords
 // move them already.
 func (f *Frame) ShiftOf(own *piece.Pitched) int {

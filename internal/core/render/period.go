@@ -153,7 +153,7 @@ func (in *Input) ChordChanges(lying bool) bool {
 
 // period is that of the chords: what modulates how hard or long they sound does not count.
 func (h *Harmony) period() *big.Int {
-	return h.in.Pattern.Modulated(h.in.Pattern.OwnPeriod(), Inversion)
+	return h.in.Pattern.Modulated(h.in.Pattern.OwnPeriod(), h.in.Part.kind.(Harmonic).Moving()...)
 }
 
 // HarmonyPeriod is the period of the chords' pattern; 0 without harmony.

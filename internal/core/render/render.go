@@ -199,7 +199,9 @@ func Clip(p *piece.Piece, clip *piece.Clip, options Options, kinds Lookup) (out 
 		shared.guard(harmonic.Lane.Name, harmonic.in.meter, func() {
 			out.Harmony = harmonic.filled(options.Lent)
 			if out.still = out.Harmony; still != nil {
-				still.in.Frame, still.in.meter = &out.Frame, harmonic.in.meter
+				stays := out.Frame
+				stays.Shift = 0
+				still.in.Frame, still.in.meter = &stays, harmonic.in.meter
 				out.still = still.filled(options.Lent)
 			}
 		})

@@ -240,7 +240,7 @@ func TestWhatOfHarmonyIsRefused(t *testing.T) {
 		`{"id":"a","harmony":{"clip":"b"},"lanes":[]},{"id":"b","harmony":{"clip":"a"},"lanes":[]}`:                    "clips[1].harmony.clip: needs itself: a needs b needs a",
 		`{"id":"a","harmony":{"clip":"zz"},"lanes":[]}`:                                                                `clips[0].harmony.clip: no clip "zz"`,
 		`{"id":"a","harmony":{"lane":"zz"},"lanes":[` + c + `]}`:                                                       `clips[0].harmony.lane: no lane "zz" in the clip; allowed: c`,
-		`{"id":"a","harmony":{"lane":"l"},"lanes":[{"id":"l"},` + c + `]}`:                                             `clips[0].harmony.lane: "l" is a line lane; allowed: a chords lane: c`,
+		`{"id":"a","harmony":{"lane":"l"},"lanes":[{"id":"l"},` + c + `]}`:                                             `clips[0].harmony.lane: "l" is a line lane; allowed: a chords lane or one of free notes: c`,
 		`{"id":"a","harmony":{},"lanes":[]}`:                                                                           "names neither a clip nor a lane",
 		`{"id":"a","harmony":{"clip":"b","lane":"c"},"lanes":[]},{"id":"b","lanes":[]}`:                                "both a clip and a lane",
 		`{"id":"a","lanes":[{"kind":"chords","steps":[{"chord":2}]}]}`:                                                 "clips[0].lanes[0].steps[0].chord: 2",

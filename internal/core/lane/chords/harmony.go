@@ -220,12 +220,10 @@ func (Kind) Changes(in *render.Input, lying bool) bool {
 	return false
 }
 
+// Moving are the fields that decide the chords as modulators move them.
+func (Kind) Moving() []render.Field { return []render.Field{render.Inversion} }
+
 // Borrowed is the lane of a clip in one key as it stands in another: its degrees stay.
 func (k Kind) Borrowed(lane *piece.Lane, from, to pitch.Key) *piece.Lane {
-	if slices.Equal(from.Scale.Degrees, to.Scale.Degrees) {
-		return lane
-	}
-	out := lane.Clone()
-	k.Rekey(&out, from, to, true)
-	return &out
+	return pitched.Borrowed(lane, from, to, k.Rekey)
 }

@@ -49,5 +49,25 @@ func (Kind) Findings(p *render.Performance, part *render.Part, lane *piece.Lane)
 			Message: fmt.Sprintf("Ties, glides and bends do nothing in %s while many notes sound at a time.", lane.Name),
 			Mend:    render.MendBy("Let one sound at a time", op.SetLane{OnLane: on, Patch: json.RawMessage(`{"voices":"one"}`)})})
 	}
-	return out
+	return append(out, tooMany(p, lane)...)
+}
+
+// tooMany says where more tones are played at once than a chord has.
+func tooMany(p *render.Performance, lane *piece.Lane) []render.Finding {
+	if p.Harmony == nil || p.Harmony.Lane != lane {
+		return nil
+	}
+	chords, first := 0, int32(0)
+	for _, b := range p.Harmony.Chords {
+		if b.Over > 0 {
+			if chords++; chords == 1 {
+				first = b.Step
+			}
+		}
+	}
+	if chords == 0 {
+		return nil
+	}
+	return []render.Finding{{Rule: "chord-tones", Lane: lane.ID, Step: of(lane).Notes[first].Number,
+		Message: fmt.Sprintf("%s of %s have more than %d tones; the lowest %d count.", render.Many(chords, "chord"), lane.Name, MostTones, MostTones)}}
 }

@@ -162,7 +162,7 @@ func (c *clock) walked(time *big.Int) (lengths, moved *big.Int) {
 	}
 	h := in.ChordsUntil(until)
 	if h != nil {
-		w.octave = h.Lane.Content.(*piece.Chords).Octave
+		w.octave = h.Octave()
 	}
 	if !whole { // all that it may meet, and no move that would make it recur sooner
 		if h == nil {

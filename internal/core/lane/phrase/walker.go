@@ -116,7 +116,7 @@ func newWalker(in *render.Input) *walker {
 		ranger: render.RangeOf(in.Lane), crafted: crafted(in),
 	}
 	if in.Harmony != nil {
-		w.octave = in.Harmony.Lane.Content.(*piece.Chords).Octave
+		w.octave = in.Harmony.Octave()
 	}
 	return w
 }

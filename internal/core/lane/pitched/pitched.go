@@ -220,3 +220,13 @@ func Ladder(lane *piece.Pitched, key pitch.Key, sounding []int) []pitch.Rung {
 func WithTones(all []pitch.Rung, sounding []int) []pitch.Rung {
 	return slices.DeleteFunc(all, func(r pitch.Rung) bool { return !r.InKey && !slices.Contains(sounding, r.Pitch) })
 }
+
+// Borrowed is a lane of a clip in one key as it stands in another, by what brings it there: its degrees stay.
+func Borrowed(lane *piece.Lane, from, to pitch.Key, rekey func(lane *piece.Lane, from, to pitch.Key, keepDegrees bool)) *piece.Lane {
+	if slices.Equal(from.Scale.Degrees, to.Scale.Degrees) {
+		return lane
+	}
+	out := lane.Clone()
+	rekey(&out, from, to, true)
+	return &out
+}

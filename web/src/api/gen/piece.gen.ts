@@ -184,8 +184,11 @@ export interface Played {
  */
 export interface Harmony {
   clip: string; // another clip, whose harmony is read as if it stood in this one
-  lane: string; // a chords lane of the clip
+  lane: string; // a lane of the clip with chords: a chords lane, or one of free notes
 }
+/**
+ * harmonic is the content of a lane whose chords others can listen to.
+ */
 /**
  * Listening is the content of a lane that may listen to chords.
  */

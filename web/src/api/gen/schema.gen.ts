@@ -136,7 +136,10 @@ export const facts = {
           "doc": "Where its chords come from; absent: its first chords lane.",
           "fields": {
             "clip": {"title": "Clip", "doc": "Another clip, whose harmony is read as if its lane stood in this one."},
-            "lane": {"title": "Lane", "doc": "A chords lane of the clip."}
+            "lane": {
+              "title": "Lane",
+              "doc": "A chords lane of the clip, or one of free notes, whose chords are those that are played."
+            }
           }
         },
         "lanes": {"title": "Lanes", "doc": "Its lanes.", "low": 0, "high": 32, "fields": {}}
@@ -245,7 +248,10 @@ export const facts = {
       "doc": "Where its chords come from; absent: its first chords lane.",
       "fields": {
         "clip": {"title": "Clip", "doc": "Another clip, whose harmony is read as if its lane stood in this one."},
-        "lane": {"title": "Lane", "doc": "A chords lane of the clip."}
+        "lane": {
+          "title": "Lane",
+          "doc": "A chords lane of the clip, or one of free notes, whose chords are those that are played."
+        }
       }
     },
     "lanes": {"title": "Lanes", "doc": "Its lanes.", "low": 0, "high": 32, "fields": {}}
