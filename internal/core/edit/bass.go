@@ -33,7 +33,7 @@ func makeBass(t target, o op.MakeBass) error {
 	}
 	source, _ := t.Piece.HarmonyOf(t.Clip)
 	if source == nil {
-		return t.Wrong("clip", "%q has no chords; allowed: a clip with a chords lane, or one that takes its harmony from another clip", t.Clip.ID)
+		return t.Wrong("clip", "%q has no chords; allowed: a clip with a chords lane, one whose harmony is a lane of free notes, or one that takes its harmony from another clip", t.Clip.ID)
 	}
 	pattern := render.PatternOf(t.Piece, t.Clip, source)
 	round := pattern.RoundLength()
@@ -136,15 +136,21 @@ func (t target) bassStep(o *op.MakeBass, h *render.Harmony, round beat.Time) (be
 			return step, nil
 		}
 	}
+	// Chords that are played stand on no grid: each begins at the step that is nearest.
+	lane.Rate = o.Rate
+	if step := t.Piece.StepLength(&lane); round%step == 0 && round/step <= piece.MaxSteps && h.Lane.Content.StepList() == nil {
+		return step, nil
+	}
 	return 0, t.Wrong("rate", "steps of %s do not fit under the chords, and no finer ones do within %d steps", o.Rate, piece.MaxSteps)
 }
 
 func spansOf(h *render.Harmony, step beat.Time, count int) []span {
 	var out []span
+	nearest := func(at beat.Time) int { return int((at + step/2) / step) }
 	for i, b := range h.Chords {
-		s := span{first: int(b.At / step), last: count - 1, chord: b.Chord}
+		s := span{first: nearest(b.At), last: count - 1, chord: b.Chord}
 		if i+1 < len(h.Chords) {
-			s.last = int(h.Chords[i+1].At/step) - 1
+			s.last = min(nearest(h.Chords[i+1].At), count) - 1
 		}
 		if s.first <= s.last {
 			out = append(out, s)

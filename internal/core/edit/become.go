@@ -53,5 +53,8 @@ func becomeLane(t target, o op.BecomeLane) error {
 		t.Clip.Lanes[t.At] = *own
 	}
 	t.Lane = &t.Clip.Lanes[t.At]
+	if h := t.Clip.Harmony; h != nil && h.Lane == was.ID && !piece.HasChords(t.Lane) {
+		t.Clip.Harmony = nil
+	}
 	return nil
 }

@@ -123,7 +123,7 @@ func TestAsNotesEveryNoteIsThere(t *testing.T) {
 		random := rand.New(rand.NewPCG(9, uint64(i)))
 		heavy, err := piece.Read([]byte(piecetest.Heavy(random.IntN, 1500)))
 		require.NoError(t, err)
-		performance, err := lane.Render(heavy, &heavy.Clips[0], render.Options{Bars: 1, PPQ: 480, Events: 30_000})
+		performance, err := lane.Render(heavy, &heavy.Clips[0], render.Options{Bars: 1, PPQ: 480, Events: piece.MaxNotes})
 		if err != nil {
 			continue
 		}

@@ -97,7 +97,8 @@ var makings = map[string]func(m *Maker) string{
 		return m.stepAnd(nil, `"pitches":%s,"over":%t,"at":480,"length":240`, m.one(fmt.Sprintf("[%d]", low), fmt.Sprintf("[%d,%d,%d]", low, low+m.number(2, 5), low+7)), m.Pick(2) == 0)
 	},
 	"clip.harmony": func(m *Maker) string {
-		return m.onClip() + `"harmony":` + m.one("null", fmt.Sprintf(`{"clip":%q}`, m.clip().ID))
+		clip, own := m.lane("chords", "notes")
+		return fmt.Sprintf(`"clip":%q,"harmony":`, clip.ID) + m.one("null", fmt.Sprintf(`{"clip":%q}`, m.clip().ID), fmt.Sprintf(`{"lane":%q}`, own.ID), fmt.Sprintf(`{"lane":%q}`, own.ID))
 	},
 	"bass.make": func(m *Maker) string {
 		return m.onClip() + fmt.Sprintf(`"of":"root","octave":2,"rate":"1/4","rhythm":"every","every":1,"approach":%q,"follow":%t`, m.one("none", "below", "above", "fifth"), m.Pick(2) == 0)

@@ -53,7 +53,7 @@ func newHand(in *render.Input, single bool) *hand {
 // hear is told of a note that begins, after all that began before; step is its index. Slides tells that a tie
 // takes the note before it to its pitch, so that nothing is struck.
 func (h *hand) hear(t tone, step int32, slides bool) {
-	h.in.Worked(2)
+	h.in.Worked(2 + len(h.down)/8)
 	if !h.single {
 		h.strike(t, step, slides)
 		return

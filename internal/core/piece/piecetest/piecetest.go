@@ -27,13 +27,26 @@ func Heavy(pick func(n int) int, most int) string {
 		left -= len(text) + 1
 		lanes = append(lanes, text)
 	}
-	return head + strings.Join(lanes, ",") + `]}]}`
+	return head + strings.Join(lanes, ",") + `]` + h.harmony(len(lanes)) + `}]}`
 }
 
 type heavy struct {
-	pick  func(n int) int
-	kinds []string // of the lanes so far
-	zones int      // lanes whose notes glide each by itself
+	pick   func(n int) int
+	kinds  []string // of the lanes so far
+	zones  int      // lanes whose notes glide each by itself
+	played []int    // lanes of free notes that may be the harmony
+}
+
+// harmony names a lane whose chords are played, where there is one.
+func (h *heavy) harmony(lanes int) string {
+	if len(h.played) == 0 || h.pick(3) == 0 {
+		return ""
+	}
+	lane := h.one0(h.played...)
+	if lane >= lanes { // it found no room
+		return ""
+	}
+	return fmt.Sprintf(`,"harmony":{"lane":"l%d"}`, lane)
 }
 
 // glide is how a lane of several notes glides; note by note only two may.
@@ -178,7 +191,11 @@ func (h *heavy) lane(index, most int) string {
 		if voices == "many" {
 			glide = h.glide(glide)
 		}
-		return start + fmt.Sprintf(`"voices":%q,"lock":%q,"follow":%q,"restart":%d,%s%s`, voices, h.one("scale", "chord", "off"), h.one("key", "root"),
+		lock, follow := h.one("scale", "chord", "off"), h.one("key", "key", "root")
+		if lock != "chord" && follow == "key" {
+			h.played = append(h.played, index)
+		}
+		return start + fmt.Sprintf(`"voices":%q,"lock":%q,"follow":%q,"restart":%d,%s%s`, voices, lock, follow,
 			h.number(0, 3)/3*h.number(1, 64), glide, h.one("", fmt.Sprintf(`"loop":{"start":%d,"length":%d},`, h.number(0, 900), h.one0(1, 40, 960, 1931, 15360)))) + h.free(most) + odds + `}`
 	case "layer":
 		return start + fmt.Sprintf(`"of":%q,"degrees":%d,"keep":%s,"lock":%q}`, other, h.number(-7, 7), h.one(`"all"`, `"all"`, `"chord"`, `{"every":3}`), h.one("off", "chord", "scale"))
