@@ -48,7 +48,51 @@ func (t *Taken) AsLanes(p *piece.Piece, id string) (*piece.Piece, error) {
 		}
 		clip.Lanes = append(clip.Lanes, own)
 	}
+	lead(&next, clip, len(clip.Lanes)-len(t.Lanes))
 	return &next, checked(&next)
+}
+
+// lead lets chords that came in as free notes, from a place on, be the harmony of a clip whose lanes listen and hear
+// none: phrases walk them at once.
+func lead(p *piece.Piece, clip *piece.Clip, from int) {
+	if clip.Harmony != nil || !slices.ContainsFunc(clip.Lanes[:from], func(l piece.Lane) bool { return l.Listens() }) {
+		return
+	}
+	if own, _ := p.HarmonyOf(clip); own != nil {
+		return
+	}
+	for i := from; i < len(clip.Lanes); i++ {
+		if chordal(&clip.Lanes[i]) {
+			clip.Harmony = &piece.Harmony{Lane: clip.Lanes[i].ID}
+			return
+		}
+	}
+}
+
+// chordal reports whether a lane of free notes sounds chords: three notes or more, for half the time in which any sound.
+func chordal(l *piece.Lane) bool {
+	own, ok := l.Content.(*piece.Notes)
+	if !ok {
+		return false
+	}
+	type edge struct{ at, by int }
+	edges := make([]edge, 0, 2*len(own.Notes))
+	for i := range own.Notes {
+		n := &own.Notes[i]
+		edges = append(edges, edge{n.At, 1}, edge{n.At + n.Length, -1})
+	}
+	slices.SortFunc(edges, func(a, b edge) int { return a.at - b.at })
+	sounding, any, three, last := 0, 0, 0, 0
+	for _, e := range edges {
+		if sounding > 0 {
+			any += e.at - last
+		}
+		if sounding > 2 {
+			three += e.at - last
+		}
+		sounding, last = sounding+e.by, e.at
+	}
+	return any > 0 && 2*three >= any
 }
 
 func freshClip(p *piece.Piece, name string) string {

@@ -42,8 +42,8 @@ export interface LaneKind<L extends Lane = Lane> {
   band: (lane: L, view: LaneView, room: Room) => Band;
   /** Whether it may sound several notes at once. */
   many: boolean;
-  /** Whether it has chords, which other lanes and clips may take. */
-  chords?: true;
+  /** Whether it has chords, which other lanes and clips may take: of themselves, or where a clip says so. */
+  chords?: "always" | "asked";
   /** The lane that it acts on instead of sounding, and what it moves there. */
   acts?: (lane: L) => { on: string; what: string };
   /** Whether its steps do not play, because something else sets what it does. */

@@ -254,3 +254,28 @@ func (Kind) Changes(in *render.Input, lying bool) bool {
 func (k Kind) Borrowed(lane *piece.Lane, from, to pitch.Key) *piece.Lane {
 	return pitched.Borrowed(lane, from, to, k.Rekey)
 }
+
+// Chart is how the chords that the lane plays stand in a performance, in ticks of a resolution; nil where nobody
+// listens to them.
+func (Kind) Chart(p *render.Performance, own *piece.Lane, ppq int) *render.Chart {
+	if p.Harmony == nil || p.Harmony.Lane != own {
+		return nil
+	}
+	out := &render.Chart{Marks: []render.ChordMark{}, Palette: []render.Entry{}}
+	chords := p.Harmony.Chords
+	for i, b := range chords {
+		until := p.Length
+		if i+1 < len(chords) {
+			until = chords[i+1].At
+		}
+		m := render.ChordMark{
+			At: b.At.Export(ppq), Until: until.Export(ppq), Step: int(b.Step), Held: 1, Symbol: pitch.Pretty(b.Symbol), Numeral: chord.Pretty(b.Numeral),
+			Pitches: make([]int, len(b.Pitches)), Against: []string{}, Threads: [][2]int{},
+		}
+		for k, tone := range b.Pitches {
+			m.Pitches[k] = int(tone)
+		}
+		out.Marks = append(out.Marks, m)
+	}
+	return out
+}

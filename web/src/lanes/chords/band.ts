@@ -5,14 +5,12 @@ import { lastAt } from "../../sorted";
 import { railsOf } from "../../canvas/rails/rail";
 import type { Room } from "../kind";
 import { ladderBand, leastFor, usedBy, type LadderShape } from "../steps/band";
+import { STRIP, STRIP_CLOSED } from "../steps/strip";
 import type { ChordsLane } from "./chords";
 import { rails } from "./rails";
 
 /** Height of the closed band. */
 export const CLOSED = 66;
-/** Height of the strip of names over the ladder. */
-export const STRIP = 34;
-export const STRIP_CLOSED = 18;
 
 const shape: LadderShape = {
   closed: CLOSED,

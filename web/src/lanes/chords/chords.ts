@@ -24,7 +24,7 @@ export const chords: LaneKind<ChordsLane> = {
   live: false,
   band: bandOf,
   many: true,
-  chords: true,
+  chords: "always",
   still: () => false,
   Top: Progression,
   top: PROGRESSION_HEIGHT,

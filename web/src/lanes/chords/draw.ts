@@ -1,12 +1,10 @@
-import type { ChordMark } from "../../api/gen/render.gen";
 import { beyond, yOf } from "../../canvas/drawing/geometry";
-import { lastAt } from "../../sorted";
 import { drawBeyond, drawGrid, drawNames, drawRows, drawSlots, weightOf } from "../../canvas/drawing/ground";
 import type { Axis, Pen, Picture } from "../../canvas/drawing/picture";
 import { drawLane } from "../../canvas/rails/draw";
 import { token } from "../../theme";
 import { drawGhosts, drawPod, drawPods } from "../steps/pods";
-import { STRIP, STRIP_CLOSED } from "./band";
+import { drawStrip, marksBetween } from "../steps/strip";
 import type { ChordsLane } from "./chords";
 
 type ChordsPicture = Picture<ChordsLane>;
@@ -31,20 +29,6 @@ export function draw(pen: Pen, p: ChordsPicture): void {
     },
     () => drawNames(pen, p),
   );
-}
-
-/** Calls back for the chords in sight, each with its place in the list. */
-function marksBetween(p: ChordsPicture, from: number, to: number, each: (mark: ChordMark, i: number) => void): void {
-  const marks = p.view.chart?.marks ?? [];
-  for (
-    let i = Math.max(
-      lastAt(marks, (m) => m.at, from),
-      0,
-    );
-    i < marks.length && marks[i]!.at <= to;
-    i++
-  )
-    each(marks[i]!, i);
 }
 
 /** The widest that a thread leads over, in pixels. */
@@ -109,46 +93,6 @@ function drawAgainst(pen: Pen, p: ChordsPicture, { x, from, to }: Axis): void {
     mark.pitches.forEach((pitch, i) => {
       if (!beyond(p.band, pitch)) pen.fillText(mark.against[i] ?? "", at, yOf(p.band, pitch) - 5.5);
     });
-  });
-  pen.globalAlpha = 1;
-}
-
-/** The strip of names: the symbol large, the numeral small, as long as it is held. */
-function drawStrip(pen: Pen, p: ChordsPicture, { x, from, to }: Axis): void {
-  const height = p.band.open ? STRIP : STRIP_CLOSED;
-  pen.textBaseline = "alphabetic";
-  pen.textAlign = "left";
-  pen.fillStyle = token("paper");
-  pen.globalAlpha = 0.86;
-  pen.fillRect(x(from), 3, x(to) - x(from), height - 4);
-  pen.globalAlpha = 1;
-  marksBetween(p, from, to, (mark) => {
-    const [left, right] = [x(mark.at), x(mark.until)];
-    const selected = p.selection.has(mark.step);
-    pen.save();
-    pen.beginPath();
-    pen.rect(left, 0, Math.max(right - left, 8), height);
-    pen.clip();
-    if (selected) {
-      pen.fillStyle = token("now-soft");
-      pen.fillRect(left, 3, right - left, height - 4);
-    }
-    pen.globalAlpha = Math.max(weightOf(p, mark.at), 0.62);
-    pen.fillStyle = token("ink");
-    pen.font = `600 ${p.band.open ? 17 : 12.5}px ${token("sans")}`;
-    const base = p.band.open ? 20 : 14;
-    pen.fillText(mark.symbol, left + 6, base);
-    const wide = pen.measureText(mark.symbol).width;
-    pen.fillStyle = token("ink-2");
-    pen.font = `400 11.5px ${token("mono")}`;
-    const told = mark.name ? `${mark.numeral} ${mark.name}` : mark.numeral;
-    if (p.band.open) pen.fillText(told, left + 13 + wide, base);
-    pen.restore();
-    pen.globalAlpha = Math.max(weightOf(p, mark.at), 0.5);
-    pen.fillStyle = p.hue;
-    pen.fillRect(left, height - 3, Math.max(right - left - 2, 2), 2);
-    pen.fillRect(left, 5, 2, height - 6);
-    if (p.band.open) pen.fillRect(right - 4, height - 9, 2, 8);
   });
   pen.globalAlpha = 1;
 }

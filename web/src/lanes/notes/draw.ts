@@ -16,6 +16,7 @@ import { drawStroke } from "../../canvas/drawing/ground";
 import { token } from "../../theme";
 import { freeNotes } from "../../api/free";
 import { drawPod } from "../steps/pods";
+import { drawStrip } from "../steps/strip";
 import { drawHandles } from "../../canvas/gestures/bends";
 import type { NotesLane } from "./notes";
 import { grid } from "./state";
@@ -100,6 +101,7 @@ function drawStill(pen: Pen, p: NotesPicture, axis: Axis): void {
     drawBeyond(pen, p, axis);
     drawRails(pen, p, axis);
   }
+  if (p.view.chart) drawStrip(pen, p, axis);
 }
 
 /** The lines of the grid, where they stand far enough apart. */

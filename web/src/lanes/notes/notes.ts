@@ -28,6 +28,7 @@ export const notes: LaneKind<NotesLane> = {
   live: false,
   band: bandOf,
   many: true,
+  chords: "asked",
   still: () => false,
   Top: null,
   top: 0,

@@ -5,20 +5,27 @@ import { kindOf } from "../../lanes/kinds";
 import { useApp } from "../../state/store";
 import css from "./harmony.module.css";
 
-/** Where the clip's chords come from, and a bass made of them; nothing as long as the
- * piece has no chords. */
+/** Whether a clip has chords of its own. */
+const lends = (clip: Clip) =>
+  clip.lanes.some((l) => kindOf(l).chords === "always" || (kindOf(l).chords && clip.harmony?.lane === l.id));
+
+/** Where the clip's chords come from, and a bass made of them; nothing as long as nothing
+ * in the piece has chords or could have them. */
 export function HarmonyChooser({ clip }: { clip: Clip }) {
   const clips = useApp((s) => s.piece?.clips) ?? [];
   const harmony = useApp((s) => s.view?.harmony);
   const own = clip.lanes.filter((l) => kindOf(l).chords);
-  const others = clips.filter(
-    (c) => c.id !== clip.id && (isWhole(c) ? c.lanes.some((l) => kindOf(l).chords) : c.chords),
-  );
+  const first = own.find((l) => kindOf(l).chords === "always");
+  const others = clips.filter((c) => c.id !== clip.id && (isWhole(c) ? lends(c) : c.chords));
   if (!own.length && !others.length) return null;
-  const first = own[0];
   const options = new Map<string, [string, Harmony | null]>([
     ["", [first ? `${first.name} (the first)` : "none", null]],
-    ...own.slice(1).map((l): [string, [string, Harmony]] => [`lane ${l.id}`, [l.name, { clip: "", lane: l.id }]]),
+    ...own
+      .filter((l) => l !== first)
+      .map((l): [string, [string, Harmony]] => [
+        `lane ${l.id}`,
+        [kindOf(l).chords === "asked" ? `${l.name}, as played` : l.name, { clip: "", lane: l.id }],
+      ]),
     ...others.map((c): [string, [string, Harmony]] => [
       `clip ${c.id}`,
       [`those of ${c.name}`, { clip: c.id, lane: "" }],
