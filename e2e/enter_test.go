@@ -53,6 +53,7 @@ func entered(lane piece.Lane) []string {
 func TestNotesArePlayedIn(t *testing.T) {
 	s, p := begin(t)
 	p.key("p")
+	p.press("Write")
 	p.until(`document.querySelector("[aria-label='Key D2']")`)
 	p.accessible("the keyboard")
 
@@ -128,6 +129,7 @@ func TestNotesArePlayedIn(t *testing.T) {
 func TestNotesArePlayedInTime(t *testing.T) {
 	s, p := begin(t)
 	p.key("p")
+	p.press("Write")
 	p.press("In time")
 	p.press("Start the loop")
 	clock := `Number(document.querySelector("[data-testid=clock]").dataset.%s)`
@@ -155,6 +157,7 @@ func TestAMIDIKeyboardIsListenedTo(t *testing.T) {
 		navigator.requestMIDIAccess = async () => ({inputs: new Map([["1", device]])});
 		window.send = (...bytes) => device.onmidimessage({data: new Uint8Array(bytes)});`, nil))
 	p.key("p")
+	p.press("Write")
 	p.press("Use a MIDI keyboard")
 	p.until(`document.querySelector("[aria-label=Keyboard]").textContent.includes("Small keys")`)
 	eval[any](p, `send(0x90, 41, 33); send(0x80, 41, 0); send(0xb0, 1, 5); send(0x93, 44, 120); send(0x93, 44, 0)`)
@@ -162,4 +165,38 @@ func TestAMIDIKeyboardIsListenedTo(t *testing.T) {
 	own := p.lane(s, 0).Content.(*piece.Line)
 	assert.Equal(t, []string{"3", "4", "."}, entered(p.lane(s, 0))[:3], "A flat is mapped to G, the lower of two")
 	assert.Equal(t, []int{33, 120}, []int{own.Steps[0].Velocity, own.Steps[1].Velocity})
+}
+
+// keyIs moves a key of the computer's down or up.
+func (p *tab) keyIs(way input.KeyType, k string) {
+	event := input.DispatchKeyEvent(way).WithKey(k).WithCode("Key" + k).WithWindowsVirtualKeyCode(int64(k[0]) - 32)
+	if way == input.KeyDown {
+		event = event.WithText(k)
+	}
+	p.do(event)
+}
+
+// A key sounds as long as it is held, as hard as it is struck, and nothing is written unless that is wanted; a keyboard
+// that loses the focus holds nothing.
+func TestKeysAreHeldAndNotWritten(t *testing.T) {
+	s, p := toStandIn(t)
+	before := s.piece(t, p.id())
+	p.key("p")
+	p.until(`document.querySelector("[aria-label=Keyboard]")?.textContent.includes("heard, not written")`)
+	keys := func(status int) string {
+		return fmt.Sprintf(`window.sent.filter((m) => (m.message[0] & 0xf0) === %d)`, status)
+	}
+	p.keyIs(input.KeyDown, "a")
+	p.keyIs(input.KeyDown, "d")
+	p.until(keys(0x90) + `.length === 2`)
+	p.until(fmt.Sprintf(`performance.now() - %s[1].at > 600`, keys(0x90)))
+	assert.Zero(t, eval[int](p.tab, keys(0x80)+`.length`), "held keys sound on")
+	p.keyIs(input.KeyUp, "a")
+	p.until(keys(0x80) + `.length === 1`)
+	assert.Equal(t, eval[int](p.tab, `Math.min(...`+keys(0x90)+`.map((m) => m.message[1]))`), eval[int](p.tab, keys(0x80)+`[0].message[1]`), "the one that was let go, the lower")
+	p.do(chromedp.Evaluate(`window.dispatchEvent(new Event("blur"))`, nil))
+	p.until(keys(0x80) + `.length === 2`)
+	p.press("All semitones")
+	p.press("Close the keyboard")
+	assert.Equal(t, before, s.piece(t, p.id()), "nothing is written")
 }

@@ -256,6 +256,7 @@ func TestWhatIsDroppedAndNoMIDIFileIsSaid(t *testing.T) {
 func TestFreeNotesArePlayedIn(t *testing.T) {
 	s, p := notesIn(t, `{"tonic":"D","scale":"dorian"}`)
 	p.key("p")
+	p.press("Write")
 	p.until(`document.querySelectorAll("[aria-label=Keyboard] [data-letter]").length > 7`)
 	for _, key := range []string{"a", "s", "d"} {
 		p.key(key)

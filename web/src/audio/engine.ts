@@ -12,6 +12,11 @@ import { Stage } from "./stage";
 import { LATE, Transport } from "./transport";
 import { OnTrial } from "./trial";
 
+/** After how many seconds a key sounds that was struck by hand, and how long it sounds at the least and the most. */
+const STRUCK_AFTER = 0.004;
+const SHORTEST_HELD = 0.02;
+const LONGEST_HELD = 600;
+
 /** How far ahead sound is scheduled, in seconds. What is further off is read
  * from whatever performance is newest by then. */
 const AHEAD = 0.15;
@@ -72,6 +77,9 @@ export class Engine {
   get clicked(): number {
     return this.loop.clicked;
   }
+
+  /** Since when keys are held, by their instrument and pitch, in seconds. */
+  private readonly heldSince = new Map<string, number>();
 
   /** How loud it was when the sound told last. */
   get metered(): Metered {
@@ -163,6 +171,24 @@ export class Engine {
     const long = pitches.length > 1 ? 0.8 : 0.28;
     if (!this.playing) this.stage.follow(true);
     for (const pitch of pitches) voice.strike(this.transport.now + 0.01, this.transport.now + long, pitch, 96);
+    this.stage.flush();
+  }
+
+  /** Strikes a key that is held until it is let go. */
+  hold(instrument: Instrument, pitch: number, velocity: number): void {
+    const at = this.transport.now + STRUCK_AFTER;
+    if (!this.playing) this.stage.follow(true);
+    this.hands.of(instrument).strike(at, at + LONGEST_HELD, pitch, velocity);
+    this.heldSince.set(`${instrument.id} ${pitch}`, at);
+    this.stage.flush();
+  }
+
+  /** Lets a key go that is held. */
+  letGo(instrument: Instrument, pitch: number): void {
+    const since = this.heldSince.get(`${instrument.id} ${pitch}`);
+    if (since === undefined) return;
+    this.heldSince.delete(`${instrument.id} ${pitch}`);
+    this.hands.of(instrument).lift?.(Math.max(this.transport.now, since + SHORTEST_HELD), pitch);
     this.stage.flush();
   }
 

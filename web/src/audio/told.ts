@@ -37,6 +37,10 @@ export class Told implements Voice {
     this.stage.tell({ lane: this.lane, at, act: { do: "strike", midi, velocity, end, ...(slides ? { slides } : {}) } });
   }
 
+  lift(at: number, midi: number): void {
+    this.stage.tell({ lane: this.lane, at, act: { do: "lift", midi } });
+  }
+
   silence(at: number): void {
     this.stage.tell({ lane: this.lane, at, act: { do: "silence" } });
   }

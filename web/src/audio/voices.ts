@@ -14,6 +14,8 @@ export interface Voice {
   set(sound: Sound): void;
   /** Strikes a note that ends by itself; slides: where its own pitch goes. */
   strike(time: number, end: number, midi: number, velocity: number, slides?: readonly Slide[], own?: Member): void;
+  /** Lets go of a key that was struck by hand, at a time. */
+  lift?(time: number, midi: number): void;
   /** Lets go of all from a time on, and does not strike what was to come after it. */
   silence(time: number): void;
   /** Puts back all that controllers, wheel and pressure have moved, from a time on. */

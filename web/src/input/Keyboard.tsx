@@ -24,7 +24,7 @@ export function Keyboard() {
   const piece = useApp((s) => s.id);
   const clip = useApp((s) => s.clip);
   const version = useApp((s) => s.version);
-  const { inTime, countIn, all, together, gathered, octave, set } = useEnter();
+  const { write, inTime, countIn, all, together, gathered, octave, set } = useEnter();
   const semitones = useSemitones(piece, version, clip).data;
   const own = lane && "octave" in lane ? lane.octave : MIDDLE;
 
@@ -51,12 +51,22 @@ export function Keyboard() {
   return (
     <section className={css.enter} aria-label="Keyboard">
       <div className={css.row}>
-        <b className={css.title}>Play into {lane.name}</b>
-        <Next />
-        <label>
-          <input type="checkbox" checked={inTime} onChange={(e) => set({ inTime: e.target.checked })} /> In time
+        <b className={css.title}>{write ? `Play into ${lane.name}` : `Play ${lane.name}`}</b>
+        <label title="What is played is written into the lane">
+          <input type="checkbox" checked={write} onChange={(e) => set({ write: e.target.checked, gathered: [] })} />{" "}
+          Write
         </label>
-        {inTime && <InTime countIn={countIn} />}
+        {write ? (
+          <>
+            <Next />
+            <label>
+              <input type="checkbox" checked={inTime} onChange={(e) => set({ inTime: e.target.checked })} /> In time
+            </label>
+            {inTime && <InTime countIn={countIn} />}
+          </>
+        ) : (
+          <span className="quiet">heard, not written</span>
+        )}
         <span className={css.grow} />
         <label>
           <input type="checkbox" checked={all} onChange={(e) => set({ all: e.target.checked })} /> All semitones
@@ -102,13 +112,14 @@ export function Keyboard() {
           </button>
         ))}
         <span className={css.acts}>
-          <button onClick={rest} title="0">
+          <button onClick={rest} title="0" disabled={!write}>
             Rest
           </button>
-          <button onClick={tie} title="=">
+          <button onClick={tie} title="=" disabled={!write}>
             Tie
           </button>
           {many &&
+            write &&
             (together ? (
               <button className={css.wide} onClick={enterGathered} disabled={!gathered.length}>
                 {gathered.length ? `Enter ${so(gathered.length, "note")}` : "Touch its notes"}

@@ -1,4 +1,4 @@
-import { playPosition, sound } from "../state/player";
+import { hold, playPosition, sound } from "../state/player";
 import type { Lane } from "../api/gen/schema.gen";
 import { lastAt } from "../sorted";
 import { freeNotes } from "../api/free";
@@ -9,8 +9,19 @@ import { useEnter } from "./state";
 
 const app = useApp.getState;
 
-/** The keys that are down, and the step, or the time, that what they give is for. */
-const hand = { down: new Set<number>(), step: 0, velocity: 0 };
+/** The keys that are down, by their pitch. */
+const down = new Map<number, { letGo: () => void; at: number; since: number; velocity: number }>();
+
+/** What has been let go of the notes that are played together, in a lane of free notes in time: each as long as it was held. */
+let played: { pitch: number; at: number; length: number; velocity: number }[] = [];
+
+/** The step, or the time, that the keys which are down are for, and how hard the hardest was struck. */
+const hand = { step: 0, velocity: 0 };
+
+/** How hard a key of the screen or the computer is struck. */
+const USUAL = 96;
+/** The most keys that are held at once. */
+const MOST = 24;
 
 /** Where the next note goes on the axis of a lane of free notes: in time on the line of the grid that is
  * nearest to where the loop is, or else after what was played last, or after what is selected. */
@@ -61,36 +72,82 @@ function enter(lane: Lane, step: number, pitches: readonly number[], more: { tie
   select([next], next);
 }
 
-/** A key goes down: heard at once, and entered, where the lane may sound several notes when
- * the last key that is held comes up. Velocity is 1..127; 0: the step's own. */
+/** A key goes down: heard as long as it is held, and entered, where that is wanted; where the lane may sound several
+ * notes when the last key that is held comes up. Velocity is 1..127; 0: the step's own. */
 export function press(pitch: number, velocity = 0): void {
   const lane = laneOf(app());
-  const { together, gathered, set } = useEnter.getState();
-  if (!lane) return;
-  if (together) {
+  const { together, gathered, write, set } = useEnter.getState();
+  if (!lane || down.has(pitch)) return;
+  if (write && together) {
     const next = gathered.includes(pitch) ? gathered.filter((p) => p !== pitch) : [...gathered, pitch];
     set({ gathered: next });
     sound(lane, next);
     return;
   }
-  sound(lane, [pitch]);
+  if (down.size >= MOST) {
+    app().set({ error: `${MOST} keys are held at once at the most; this one is left out.` });
+    return;
+  }
+  const first = !down.size;
+  down.set(pitch, {
+    letGo: hold(lane, pitch, velocity || USUAL),
+    at: write && freeNotes(lane) ? freeNow(lane) : 0,
+    since: playPosition().tick,
+    velocity,
+  });
+  if (!write) return;
   if (!kindOf(lane).many) {
     enter(lane, stepNow(lane), [pitch], velocity ? { velocity } : {});
     return;
   }
-  if (!hand.down.size) Object.assign(hand, { step: stepNow(lane), velocity: 0 });
-  hand.down.add(pitch);
+  if (first) Object.assign(hand, { step: stepNow(lane), velocity: 0 });
   hand.velocity = Math.max(hand.velocity, velocity);
   set({ gathered: [...new Set([...gathered, pitch])] });
 }
 
 /** A key comes up. */
 export function release(pitch: number): void {
-  if (!hand.down.delete(pitch) || hand.down.size) return;
+  const key = down.get(pitch);
+  if (!key) return;
+  down.delete(pitch);
+  key.letGo();
   const lane = laneOf(app());
-  const { gathered, set } = useEnter.getState();
+  const { gathered, write, inTime, set } = useEnter.getState();
+  const { playing, tick } = playPosition();
+  const { view } = app();
+  if (!write || !lane || !gathered.length) return;
+  if (freeNotes(lane) && inTime && playing && view) {
+    const length = Math.max(Math.round((tick - key.since + view.ticks) % view.ticks), 1);
+    played.push({ pitch, at: key.at, length, velocity: key.velocity });
+  }
+  if (down.size) return;
   set({ gathered: [] });
-  if (lane && gathered.length) enter(lane, hand.step, gathered, hand.velocity ? { velocity: hand.velocity } : {});
+  if (played.length) enterPlayed(lane);
+  else enter(lane, hand.step, gathered, hand.velocity ? { velocity: hand.velocity } : {});
+}
+
+/** Writes what was played into a lane of free notes, each note as long and as loud as it was held: one edit. */
+function enterPlayed(lane: Lane): void {
+  const { clip, edit } = app();
+  const notes = played;
+  played = [];
+  void edit(
+    notes.map(({ pitch, at, length, velocity }) => ({
+      op: "notes.enter" as const,
+      clip,
+      lane: lane.id,
+      step: 1,
+      pitches: [pitch],
+      at,
+      length,
+      ...(velocity ? { velocity } : {}),
+    })),
+  ).then((made) => made && selectNewest(clip, lane.id, notes.length));
+}
+
+/** Lets go of all keys, as when the keyboard that holds them is gone. */
+export function releaseAll(): void {
+  for (const pitch of [...down.keys()]) release(pitch);
 }
 
 /** A key is struck and let go. */
@@ -111,7 +168,7 @@ export function enterGathered(): void {
 /** Enters a rest, or lets the step before last through this one. */
 function enterSilent(tie: boolean): void {
   const lane = laneOf(app());
-  if (!lane) return;
+  if (!lane || !useEnter.getState().write) return;
   if (freeNotes(lane) && !tie) useEnter.setState({ next: freeNow(lane) + lengthOfNew() });
   else enter(lane, stepNow(lane), [], tie ? { tie } : {});
 }
@@ -121,6 +178,8 @@ export const tie = (): void => enterSilent(true);
 
 /** Puts the keyboard away. */
 export function closeKeyboard(): void {
-  hand.down.clear();
+  for (const { letGo } of down.values()) letGo();
+  down.clear();
+  played = [];
   useEnter.getState().set({ open: false, gathered: [], together: false, next: null });
 }

@@ -3,6 +3,8 @@ import { create } from "zustand";
 /** How notes are entered as if played; nothing of this is part of the piece. */
 interface EnterState {
   open: boolean;
+  /** What is played is written into the lane; else it is heard alone. */
+  write: boolean;
   /** In time with the loop, or step by step. */
   inTime: boolean;
   countIn: boolean;
@@ -23,6 +25,7 @@ interface EnterState {
 
 export const useEnter = create<EnterState>((set) => ({
   open: false,
+  write: false,
   inTime: false,
   countIn: true,
   all: false,

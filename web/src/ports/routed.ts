@@ -41,6 +41,11 @@ export class Routed implements Voice {
     sender?.strike(this.lane, own?.channel ?? channel, ms(time), ms(end), midi, velocity, wheel);
   }
 
+  lift(time: number, midi: number): void {
+    this.builtIn.lift?.(time, midi);
+    if (this.port) senderOf(this.port)?.silence(this.lane, ms(time), (key) => key !== midi);
+  }
+
   silence(time: number): void {
     this.builtIn.silence(time);
     if (this.port) senderOf(this.port)?.silence(this.lane, ms(time));

@@ -223,6 +223,29 @@ export function sound(lane: Lane, pitches: readonly number[]): void {
     });
 }
 
+/** Lets a key be heard as long as it is held; what is given lets go of it. */
+export function hold(lane: Lane, pitch: number, velocity: number): () => void {
+  const instrument = source.instrumentOf(lane);
+  if (!instrument) return () => undefined;
+  let down = true;
+  const strike = (e: Engine) => {
+    if (down) e.hold(instrument, pitch, velocity);
+    else e.audition(instrument, [pitch]); // it was let go before there was any sound
+    stir();
+  };
+  if (engine) strike(engine);
+  else
+    void load()
+      .then(strike)
+      .catch(() => {
+        loading = null; // a key must not fail for want of sound; playing says why
+      });
+  return () => {
+    down = false;
+    engine?.letGo(instrument, pitch);
+  };
+}
+
 /** Lets notes be heard over the loop, which starts to play if it does not. */
 function offered(trial: Trial): void {
   void load(SOUND)

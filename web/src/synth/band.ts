@@ -8,7 +8,7 @@ const LATE = 0.05;
 
 /** What comes first of what falls on one sample: notes are let go before others are struck, and what moves
  * a voice has moved it by then. */
-const ranks = { silence: 0, rest: 0, let: 1, controller: 2, bend: 2, press: 2, strike: 3 } as const;
+const ranks = { silence: 0, rest: 0, let: 1, lift: 1, controller: 2, bend: 2, press: 2, strike: 3 } as const;
 
 type Happening = { frame: number; lane: string } & ({ act: Act } | { let: Struck });
 

@@ -36,6 +36,8 @@ export abstract class Keyed<Held> implements Source {
   protected abstract drop(held: readonly Held[]): void;
   /** All that is held. */
   protected abstract get all(): readonly Held[];
+  /** The key of what is held. */
+  protected abstract keyOf(held: Held): number;
 
   set(sound: Sound): void {
     this.sound = sound;
@@ -47,6 +49,10 @@ export abstract class Keyed<Held> implements Source {
   protected end(held: Held): void {
     if (this.pedal) this.waiting.push(held);
     else this.drop([held]);
+  }
+
+  lift(midi: number): void {
+    for (const held of this.all.slice()) if (this.keyOf(held) === midi) this.end(held);
   }
 
   silence(): void {

@@ -63,6 +63,10 @@ export class Kit implements Source {
     // Drums die away by themselves.
   }
 
+  lift(): void {
+    // Nor do they end with the key.
+  }
+
   silence(): void {
     // What was struck dies away.
   }

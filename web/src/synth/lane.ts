@@ -136,6 +136,9 @@ export class Lane {
       case "press":
         this.source.press(within(act.value, 0, 127, 0));
         break;
+      case "lift":
+        this.source.lift(act.midi);
+        break;
       case "silence":
         this.silence();
         break;

@@ -42,6 +42,10 @@ export class Many extends Keyed<Tone> {
     return this.tones.sounding;
   }
 
+  protected keyOf(tone: Tone): number {
+    return tone.struck.midi;
+  }
+
   protected drop(tones: readonly Tone[]): void {
     for (const tone of tones) this.tones.release(tone);
   }

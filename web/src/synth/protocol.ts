@@ -20,6 +20,7 @@ export interface Slide {
 /** What happens to a voice. Velocities, pressures and values of controllers are 0..127. */
 export type Act =
   | { do: "strike"; midi: number; velocity: number; end: number; slides?: readonly Slide[] }
+  | { do: "lift"; midi: number } // lets go of a key that was struck by hand
   | { do: "controller"; controller: number; value: number }
   | { do: "bend"; value: number } // -8192..8191
   | { do: "press"; value: number }

@@ -54,6 +54,10 @@ export class Single extends Keyed<Struck> {
     return this.keys;
   }
 
+  protected keyOf(note: Struck): number {
+    return note.midi;
+  }
+
   protected drop(notes: readonly Struck[]): void {
     if (!this.keys.length) return;
     this.keys = this.keys.filter((n) => !notes.includes(n));

@@ -18,6 +18,8 @@ export interface Source {
   strike(note: Struck): void;
   /** Lets go of a note. */
   let(note: Struck): void;
+  /** Lets go of all notes of a key. */
+  lift(midi: number): void;
   /** Lets go of all. */
   silence(): void;
   /** Moves the wheel, -8192..8191. */
