@@ -183,6 +183,7 @@ func TestKeysAreHeldAndNotWritten(t *testing.T) {
 	before := s.piece(t, p.id())
 	p.key("p")
 	p.until(`document.querySelector("[aria-label=Keyboard]")?.textContent.includes("heard, not written")`)
+	p.until(`document.querySelectorAll("[aria-label=Keyboard] [data-letter]").length > 7`)
 	keys := func(status int) string {
 		return fmt.Sprintf(`window.sent.filter((m) => (m.message[0] & 0xf0) === %d)`, status)
 	}
@@ -196,7 +197,22 @@ func TestKeysAreHeldAndNotWritten(t *testing.T) {
 	assert.Equal(t, eval[int](p.tab, `Math.min(...`+keys(0x90)+`.map((m) => m.message[1]))`), eval[int](p.tab, keys(0x80)+`[0].message[1]`), "the one that was let go, the lower")
 	p.do(chromedp.Evaluate(`window.dispatchEvent(new Event("blur"))`, nil))
 	p.until(keys(0x80) + `.length === 2`)
-	p.press("All semitones")
+	// A MIDI keyboard is heard as it is played: how hard, with its wheel; one that is pulled out holds no key.
+	p.do(chromedp.Evaluate(`
+		window.device = {id: "1", name: "Small keys", state: "connected"};
+		window.access = {inputs: new Map([["1", device]])};
+		navigator.requestMIDIAccess = async () => access;
+		window.send = (...bytes) => device.onmidimessage({data: new Uint8Array(bytes)});
+		window.sent.length = 0;`, nil))
+	p.press("Use a MIDI keyboard")
+	p.until(`document.querySelector("[aria-label=Keyboard]").textContent.includes("Small keys")`)
+	eval[any](p.tab, `send(0x90, 50, 33); send(0xe0, 0, 80); send(0xd0, 70)`)
+	p.until(keys(0x90) + `.some((m) => m.message[1] === 50 && m.message[2] === 33)`)
+	p.until(keys(0xe0) + `.some((m) => m.message[2] === 80)`)
+	p.until(keys(0xd0) + `.some((m) => m.message[1] === 70)`)
+	assert.Zero(t, eval[int](p.tab, keys(0x80)+`.length`))
+	eval[any](p.tab, `device.state = "disconnected"; access.onstatechange()`)
+	p.until(keys(0x80) + `.length === 1`)
 	p.press("Close the keyboard")
 	assert.Equal(t, before, s.piece(t, p.id()), "nothing is written")
 }

@@ -270,5 +270,5 @@ func TestTheRowOfAddingIsInSight(t *testing.T) {
 	p := s.open(t, "/piece/"+demo.ID+"/keel")
 	p.size(1024, 700)
 	p.until(`window.agrimony?.low`)
-	p.until(`(() => { const b = ` + named("Play notes in") + `.getBoundingClientRect(); return b.bottom <= document.querySelector("[aria-label^=Result]").getBoundingClientRect().top; })()`)
+	p.until(`(() => { const b = ` + named("Keyboard") + `.getBoundingClientRect(); return b.bottom <= document.querySelector("[aria-label^=Result]").getBoundingClientRect().top; })()`)
 }

@@ -199,3 +199,22 @@ test("a clock that is followed by a sample more or less at a time strikes each n
     ]);
   loud(left).forEach((own, k) => own.forEach((v, i) => expect(v).toBeCloseTo(loud(still)[k]![i]!, 1)));
 });
+
+// A key that is held is struck to an end that is far away, and let go of when the hand comes up.
+test.each([
+  ["bass", false],
+  ["pad", true],
+])("a key that is let go of dies away alone (%s)", (voice, many) => {
+  const sound = timbre({ voice, release: 10 }, many);
+  const { left } = heard(
+    [strike(0, 600, 45), act(1, { do: "lift", midi: 50 }), act(2, { do: "lift", midi: 45 })],
+    6,
+    128,
+    sound,
+  );
+  expect(peak(left, 1.5, 2)).toBeGreaterThan(0.004);
+  expect(peak(left, 5, 6)).toBeLessThan(1e-4);
+  if (!many) return;
+  const two = heard([strike(0, 600, 45), strike(0, 600, 57), act(1, { do: "lift", midi: 45 })], 6, 128, sound).left;
+  expect(pitchOf(two, 5, 5.5)).toBeCloseTo(57, 0);
+});

@@ -1,3 +1,4 @@
+import type { HandMove } from "./voices";
 import { BY_HAND, type Instrument, type Performance, type Times, type Trial } from "./performance";
 import { clocksBetween, clockStarts, clockStops } from "../ports/clock";
 import { pumpAll, stopAll } from "../ports/routes";
@@ -180,6 +181,16 @@ export class Engine {
     if (!this.playing) this.stage.follow(true);
     this.hands.of(instrument).strike(at, at + LONGEST_HELD, pitch, velocity);
     this.heldSince.set(`${instrument.id} ${pitch}`, at);
+    this.stage.flush();
+  }
+
+  /** Moves what is held by hand. */
+  moveHeld(instrument: Instrument, what: HandMove): void {
+    const voice = this.hands.of(instrument);
+    const { now } = this.transport;
+    if ("wheel" in what) voice.bend(now, what.wheel);
+    else if ("pressure" in what) voice.press(now, what.pressure);
+    else voice.control(now, what.controller, what.value);
     this.stage.flush();
   }
 

@@ -8,6 +8,9 @@ export interface Member {
   wheel: readonly Slide[];
 }
 
+/** What a hand moves of what it holds: the wheel (-8192..8191), a controller, or the pressure (0..127). */
+export type HandMove = { wheel: number } | { controller: number; value: number } | { pressure: number };
+
 /** What a lane is heard with. Times are seconds of the page's clock, or of a file. */
 export interface Voice {
   /** Takes the lane's settings, each 0..100. */

@@ -1,3 +1,4 @@
+import { releaseAll } from "./actions";
 import { heard, takenFirst } from "./midi";
 import { message, useApp } from "../state/store";
 import { takeClock } from "../ports/clock";
@@ -42,6 +43,8 @@ async function ask(): Promise<void> {
     for (const { id } of gone) forget(id);
     if (gone.length)
       useApp.getState().set({ error: `${gone.map((p) => p.name).join(", ")} is gone; all else plays on.` });
+    // A keyboard that is gone holds no key.
+    if (usePorts.getState().ins.some((was) => !ins.some((i) => i.id === was.id))) releaseAll();
     for (const input of ins) {
       const take = inlet(input.id, input.name ?? "A device");
       input.onmidimessage = ({ data, timeStamp }) => data && take(data, timeStamp || performance.now());

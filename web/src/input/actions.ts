@@ -1,4 +1,5 @@
-import { hold, playPosition, sound } from "../state/player";
+import { hold, move, playPosition, sound } from "../state/player";
+import type { HandMove } from "../audio/voices";
 import type { Lane } from "../api/gen/schema.gen";
 import { lastAt } from "../sorted";
 import { freeNotes } from "../api/free";
@@ -18,8 +19,12 @@ let played: { pitch: number; at: number; length: number; velocity: number }[] = 
 /** The step, or the time, that the keys which are down are for, and how hard the hardest was struck. */
 const hand = { step: 0, velocity: 0 };
 
+/** Whether what is played is written: only where one sees it. */
+const writes = (): boolean => useEnter.getState().write && useEnter.getState().open;
+
 /** How hard a key of the screen or the computer is struck. */
 const USUAL = 96;
+const SUSTAIN = 64;
 /** The most keys that are held at once. */
 const MOST = 24;
 
@@ -76,7 +81,8 @@ function enter(lane: Lane, step: number, pitches: readonly number[], more: { tie
  * notes when the last key that is held comes up. Velocity is 1..127; 0: the step's own. */
 export function press(pitch: number, velocity = 0): void {
   const lane = laneOf(app());
-  const { together, gathered, write, set } = useEnter.getState();
+  const { together, gathered, set } = useEnter.getState();
+  const write = writes();
   if (!lane || down.has(pitch)) return;
   if (write && together) {
     const next = gathered.includes(pitch) ? gathered.filter((p) => p !== pitch) : [...gathered, pitch];
@@ -112,10 +118,10 @@ export function release(pitch: number): void {
   down.delete(pitch);
   key.letGo();
   const lane = laneOf(app());
-  const { gathered, write, inTime, set } = useEnter.getState();
+  const { gathered, inTime, set } = useEnter.getState();
   const { playing, tick } = playPosition();
   const { view } = app();
-  if (!write || !lane || !gathered.length) return;
+  if (!writes() || !lane || !gathered.length) return;
   if (freeNotes(lane) && inTime && playing && view) {
     const length = Math.max(Math.round((tick - key.since + view.ticks) % view.ticks), 1);
     played.push({ pitch, at: key.at, length, velocity: key.velocity });
@@ -145,9 +151,15 @@ function enterPlayed(lane: Lane): void {
   ).then((made) => made && selectNewest(clip, lane.id, notes.length));
 }
 
+/** Moves the wheel (-8192..8191), a controller or the pressure (0..127) of what is held. */
+export function moveHeld(what: HandMove): void {
+  const lane = laneOf(app());
+  if (lane) move(lane, what);
+}
+
 /** Lets go of all keys, as when the keyboard that holds them is gone. */
 export function releaseAll(): void {
-  for (const pitch of [...down.keys()]) release(pitch);
+  down.forEach((_, pitch) => release(pitch));
 }
 
 /** A key is struck and let go. */
@@ -168,7 +180,7 @@ export function enterGathered(): void {
 /** Enters a rest, or lets the step before last through this one. */
 function enterSilent(tie: boolean): void {
   const lane = laneOf(app());
-  if (!lane || !useEnter.getState().write) return;
+  if (!lane || !writes()) return;
   if (freeNotes(lane) && !tie) useEnter.setState({ next: freeNow(lane) + lengthOfNew() });
   else enter(lane, stepNow(lane), [], tie ? { tie } : {});
 }
@@ -181,5 +193,6 @@ export function closeKeyboard(): void {
   for (const { letGo } of down.values()) letGo();
   down.clear();
   played = [];
+  for (const what of [{ wheel: 0 }, { pressure: 0 }, { controller: SUSTAIN, value: 0 }]) moveHeld(what);
   useEnter.getState().set({ open: false, gathered: [], together: false, next: null });
 }

@@ -1,15 +1,38 @@
-import { press, release } from "./actions";
+import { moveHeld, press, release, releaseAll } from "./actions";
 
-/** What a keyboard sends when a key goes down or comes up, without its channel. */
+/** What a keyboard sends when a key goes down or comes up, and as wheel, controllers and pressure are moved, without its
+ * channel. */
 const DOWN = 0x90;
 const UP = 0x80;
+const CONTROLLER = 0xb0;
+const PRESSURE = 0xd0;
+const WHEEL = 0xe0;
 
-/** Takes a message of a MIDI keyboard: three bytes. What is no key is passed over. */
+/** From this number on controllers are no values: they end all notes. */
+const ALL_OFF = 120;
+
+/** Takes a message of a MIDI keyboard: two or three bytes. What is none of those is passed over. */
 export function heard(message: Uint8Array | null): void {
-  const [status = 0, pitch = 0, velocity = 0] = message ?? [];
-  const what = status & 0xf0;
-  if (what === DOWN && velocity > 0) press(pitch, velocity);
-  else if (what === UP || what === DOWN) release(pitch);
+  const [status = 0, first = 0, second = 0] = message ?? [];
+  switch (status & 0xf0) {
+    case DOWN:
+      if (second > 0) press(first, second);
+      else release(first);
+      break;
+    case UP:
+      release(first);
+      break;
+    case CONTROLLER:
+      if (first >= ALL_OFF) releaseAll();
+      else moveHeld({ controller: first, value: second });
+      break;
+    case PRESSURE:
+      moveHeld({ pressure: first });
+      break;
+    case WHEEL:
+      moveHeld({ wheel: first + 128 * second - 8192 });
+      break;
+  }
 }
 
 /** Who takes the messages instead of the keyboard that enters notes; null: nobody. */

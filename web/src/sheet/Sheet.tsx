@@ -327,7 +327,7 @@ const AddLanes = memo(function AddLanes({ clip, tall }: { clip: ClipDoc; tall: (
       )}
       {clip.lanes.length > 0 && (
         <Button size="compact-sm" variant="subtle" color="dark" onClick={() => useEnter.getState().set({ open: true })}>
-          Play notes in
+          Keyboard
         </Button>
       )}
       {full && <span className="quiet">A clip holds at most {most} lanes.</span>}

@@ -116,7 +116,7 @@ const sharedKeys: Key[] = [
     run: (e) => void openVariant(Number(e.code.slice(-1))),
   }),
   key("x", "X", "Lane", "Make a bass from the chords", () => app().view?.harmony && app().set({ panel: "bass" })),
-  key("p", "P", "Lane", "Play notes in on a keyboard", () => useEnter.getState().set({ open: true })),
+  key("p", "P", "Lane", "A keyboard to play and to write notes", () => useEnter.getState().set({ open: true })),
   key("y", "Y", "Everywhere", "Choose the key and scale", () => app().set({ panel: "key" })),
   key("O", "Shift O", "Everywhere", "The running order, and back to the sheet", () => showOrder()),
   key("P", "Shift P", "Everywhere", "Where it sounds: voices, ports, clock", () => app().set({ panel: "ports" })),

@@ -1,3 +1,4 @@
+import type { HandMove } from "../audio/voices";
 import { create } from "zustand";
 import type { Lane } from "../api/gen/schema.gen";
 import type { Sound } from "../api/gen/piece.gen";
@@ -244,6 +245,12 @@ export function hold(lane: Lane, pitch: number, velocity: number): () => void {
     down = false;
     engine?.letGo(instrument, pitch);
   };
+}
+
+/** Moves wheel, controllers and pressure of what a hand holds. */
+export function move(lane: Lane, what: HandMove): void {
+  const instrument = source.instrumentOf(lane);
+  if (instrument) engine?.moveHeld(instrument, what);
 }
 
 /** Lets notes be heard over the loop, which starts to play if it does not. */
