@@ -78,7 +78,7 @@ func TestNothingSeriousForThoseWhoCannotSeeOrPoint(t *testing.T) {
 	p.until(inDialog)
 	check("new piece")
 	p.do(chromedp.Navigate(s.url + "/piece/" + demo.ID + "/lock"))
-	p.until(`window.agrimony?.hat && document.querySelectorAll("[role=tab] canvas").length === 18`)
+	p.until(`window.agrimony?.hat && document.querySelectorAll("[role=tab] canvas").length === 19`)
 	p.click("hat", 1, 42)
 	p.inBothLights("sheet with pulses")
 	p.press("Keelson")

@@ -28,7 +28,7 @@ func TestScreenshots(t *testing.T) {
 		p.do(chromedp.CaptureScreenshot(&picture))
 		require.NoError(t, os.WriteFile(filepath.Join(folder, name+".png"), picture, 0o644))
 	}
-	p.until(`document.querySelectorAll("[role=tab] canvas").length === 18`)
+	p.until(`document.querySelectorAll("[role=tab] canvas").length === 19`)
 	p.until(`window.agrimony?.low`)
 	p.do(chromedp.MouseClickXY(p.at("low", 27, 54).X, p.at("low", 27, 54).Y))
 	p.until(`document.querySelector('[data-testid=why]')?.textContent.startsWith("Step")`)

@@ -82,10 +82,10 @@ func TestAFileComesIntoAPieceAndIsUndone(t *testing.T) {
 		ask         server.TakeRequest
 		clips, into int // how many clips more, and which clip has the lane
 	}{
-		"as a clip":              {server.TakeRequest{Name: "quay.mid"}, 1, 18},
+		"as a clip":              {server.TakeRequest{Name: "quay.mid"}, 1, 19},
 		"as lanes of the clip":   {server.TakeRequest{Name: "quay.mid", To: "lanes"}, 0, 0},
-		"by what each is to be":  {server.TakeRequest{Name: "quay.mid", Tracks: []server.TakeTrack{{Track: 1, As: "pulses"}}}, 1, 18},
-		"its highest notes only": {server.TakeRequest{Name: "quay.mid", Tracks: []server.TakeTrack{{Track: 1, As: "notes", Only: "highest"}}}, 1, 18},
+		"by what each is to be":  {server.TakeRequest{Name: "quay.mid", Tracks: []server.TakeTrack{{Track: 1, As: "pulses"}}}, 1, 19},
+		"its highest notes only": {server.TakeRequest{Name: "quay.mid", Tracks: []server.TakeTrack{{Track: 1, As: "notes", Only: "highest"}}}, 1, 19},
 	} {
 		t.Run(name, func(t *testing.T) {
 			client := start(t)

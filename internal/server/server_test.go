@@ -364,7 +364,7 @@ func TestACardSaysWhatAListShows(t *testing.T) {
 	c := start(t)
 	var card server.Card
 	c.call("GET", piecePath+"/card", nil, &card)
-	assert.Equal(t, []any{"F♯ dorian", 104.0, "4/4", 18}, []any{card.Key, card.Tempo, card.Meter, card.Clips})
+	assert.Equal(t, []any{"F♯ dorian", 104.0, "4/4", 19}, []any{card.Key, card.Tempo, card.Meter, card.Clips})
 	require.NotNil(t, card.First)
 	assert.Equal(t, "Keel", card.First.Name)
 	assert.NotEmpty(t, card.First.Marks)

@@ -27,6 +27,15 @@ func isLeaf(t reflect.Type) bool {
 	return t.Implements(marshaler) || reflect.PointerTo(t).Implements(marshaler)
 }
 
+// written returns a value that encoding/json writes as it writes it where it stands: what writes itself through a
+// pointer needs that pointer.
+func written(v reflect.Value) any {
+	if v.CanAddr() && reflect.PointerTo(v.Type()).Implements(marshaler) {
+		return v.Addr().Interface()
+	}
+	return v.Interface()
+}
+
 // partsOf returns the values that are written as one object where v is such.
 func partsOf(v reflect.Value) ([]any, bool) {
 	if v.Kind() != reflect.Struct || !v.CanInterface() {

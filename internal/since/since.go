@@ -104,7 +104,7 @@ func (s *search) change(was, now reflect.Value) Change {
 	if s.same(was, now) {
 		return nil
 	}
-	return replaced{now.Interface()}
+	return replaced{written(now)}
 }
 
 func (s *search) changeOfPointer(was, now reflect.Value) Change {
@@ -112,7 +112,7 @@ func (s *search) changeOfPointer(was, now reflect.Value) Change {
 	case was.IsNil() && now.IsNil():
 		return nil
 	case was.IsNil() || now.IsNil() || was.Elem().Type() != now.Elem().Type():
-		return replaced{now.Interface()}
+		return replaced{written(now)}
 	case was.Kind() == reflect.Pointer && was.Pointer() == now.Pointer():
 		return nil
 	}
@@ -124,7 +124,7 @@ func (s *search) changeOfParts(was, now []any, whole reflect.Value) Change {
 	var before, after members
 	for i := range was {
 		if reflect.TypeOf(was[i]) != reflect.TypeOf(now[i]) {
-			return replaced{whole.Interface()}
+			return replaced{written(whole)}
 		}
 		before = append(before, fieldsOf(reflect.ValueOf(was[i]))...)
 		after = append(after, fieldsOf(reflect.ValueOf(now[i]))...)
@@ -137,7 +137,7 @@ func (s *search) changeOfObject(was, now members) Change {
 	for _, m := range now {
 		i := slices.IndexFunc(was, func(w member) bool { return w.name == m.name })
 		if i < 0 {
-			out.In[m.name] = replaced{m.value.Interface()}
+			out.In[m.name] = replaced{written(m.value)}
 		} else if c := s.change(was[i].value, m.value); c != nil {
 			out.In[m.name] = c
 		}
@@ -170,7 +170,7 @@ func (s *search) changeOfList(was, now reflect.Value) Change {
 		}
 		gone, came := s.apart(was, now, i, j)
 		if count += max(gone, came); count > mostEdits {
-			return replaced{now.Interface()}
+			return replaced{written(now)}
 		}
 		for ; gone > 0 && came > 0; gone, came = gone-1, came-1 {
 			out.change(now.Index(j), s.change(was.Index(i), now.Index(j)))
@@ -247,10 +247,10 @@ func (e *edits) drop() {
 // come puts an item in.
 func (e *edits) come(item reflect.Value) {
 	if items, ok := e.last().([]any); ok {
-		(*e)[len(*e)-1] = append(items, item.Interface())
+		(*e)[len(*e)-1] = append(items, written(item))
 		return
 	}
-	*e = append(*e, []any{item.Interface()})
+	*e = append(*e, []any{written(item)})
 }
 
 // change turns an item into now.

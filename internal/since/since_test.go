@@ -99,6 +99,15 @@ func TestWhatIsMergedIsWhatIsNow(t *testing.T) {
 	})
 }
 
+// shout writes itself through a pointer.
+type shout struct{ Word string }
+
+func (s *shout) MarshalJSON() ([]byte, error) { return json.Marshal(s.Word + "!") }
+
+type pair struct {
+	Own *shout `json:"own"`
+}
+
 func TestAChangeSaysWhatIsNewAlone(t *testing.T) {
 	list := func(values ...int) []int { return values }
 	for _, row := range []struct {
@@ -119,6 +128,8 @@ func TestAChangeSaysWhatIsNewAlone(t *testing.T) {
 		{item{More: map[string]int{"a": 1, "b": 2}}, item{More: map[string]int{"a": 1, "c": 2}}, `{"in":{"more":{"in":{"c":{"to":2}},"out":["b"]}}}`},
 		{item{Any: 1}, item{Any: "1"}, `{"in":{"any":{"to":"1"}}}`},
 		{item{hidden: 1}, item{hidden: 2}, `null`},
+		{&pair{Own: &shout{"a"}}, &pair{Own: &shout{"b"}}, `{"in":{"own":{"to":"b!"}}}`},
+		{[]shout{{"a"}}, []shout{{"b"}, {"c"}}, `{"list":[-1,["b!","c!"]]}`},
 	} {
 		text, err := json.Marshal(since.Since(row.was, row.now))
 		require.NoError(t, err)

@@ -1,9 +1,11 @@
 package files
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
+	"agrimony/internal/core/beat"
 	"agrimony/internal/core/piece"
 )
 
@@ -71,18 +73,22 @@ func lead(p *piece.Piece, clip *piece.Clip, from int) {
 
 // chordal reports whether a lane of free notes sounds chords: three notes or more, for half the time in which any sound.
 func chordal(l *piece.Lane) bool {
-	own, ok := l.Content.(*piece.Notes)
-	if !ok {
+	own := piece.FreeOf(l)
+	if own == nil {
 		return false
 	}
-	type edge struct{ at, by int }
-	edges := make([]edge, 0, 2*len(own.Notes))
-	for i := range own.Notes {
-		n := &own.Notes[i]
-		edges = append(edges, edge{n.At, 1}, edge{n.At + n.Length, -1})
+	type edge struct {
+		at beat.Time
+		by int
 	}
-	slices.SortFunc(edges, func(a, b edge) int { return a.at - b.at })
-	sounding, any, three, last := 0, 0, 0, 0
+	edges := make([]edge, 0, 2*own.Count())
+	for i := range own.Count() {
+		at, length := own.Span(i)
+		edges = append(edges, edge{at, 1}, edge{at + length, -1})
+	}
+	slices.SortFunc(edges, func(a, b edge) int { return cmp.Compare(a.at, b.at) })
+	sounding := 0
+	var any, three, last beat.Time
 	for _, e := range edges {
 		if sounding > 0 {
 			any += e.at - last

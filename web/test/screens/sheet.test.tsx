@@ -30,7 +30,7 @@ describe("the list of clips", () => {
   };
   test("shows every clip with its length, the open one chosen", async () => {
     await list();
-    expect(screen.getAllByRole("tab")).toHaveLength(18);
+    expect(screen.getAllByRole("tab")).toHaveLength(19);
     expect(screen.getByRole("tab", { selected: true })).toHaveTextContent("Keel2 bars");
   });
   test("opens the clip that is clicked", async () => {
