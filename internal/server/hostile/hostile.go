@@ -146,6 +146,16 @@ var (
 		}
 		return pieceOf("", `{"id":"keel","until":"realign","lanes":[`+strings.Join(lanes, ",")+`]}`, "")
 	}
+	// strums are many notes struck again and again in a short loop, whose chords phrases walk.
+	strums = func() string {
+		return pieceOf("", `{"id":"keel","bars":1024,"harmony":{"lane":"hands"},"lanes":[{"id":"hands","kind":"notes","mute":true,"loop":{"length":128},"notes":[`+
+			list(128, func(i int) string {
+				return fmt.Sprintf(`{"at":%d,"length":3840,"note":%d,"chance":%d}`, i, i*7%128, 100-i%3)
+			})+`]},`+
+			list(15, func(i int) string {
+				return fmt.Sprintf(`{"id":"p%d","kind":"phrase","rate":"1/64T","order":"shuffle","steps":[{"on":true}]}`, i)
+			})+`]}`, "")
+	}
 	// walks are phrases over many chords of many tones, voiced smoothly, with modulated spans.
 	walks = func() string {
 		tones := list(16, func(i int) string { return fmt.Sprintf(`{"degree":%d,"octave":%d}`, i%7+1, i/7) })

@@ -41,6 +41,7 @@ var Routes = []Row{
 	{Route: "POST /api/pieces/import", What: "64 dense clips", Body: func() []byte { return []byte(denseClips()) }},
 	{Route: "POST /api/pieces/import", What: "loops of a tick", Body: func() []byte { return []byte(loops()) }},
 	{Route: "POST /api/pieces/import", What: "walks over smooth voices", Body: func() []byte { return []byte(walks()) }},
+	{Route: "POST /api/pieces/import", What: "walks over strummed chords", Body: func() []byte { return []byte(strums()) }},
 	{Route: "POST /api/pieces/import", What: "the largest document", Body: func() []byte {
 		notes := list(20_000, func(i int) string { return fmt.Sprintf(`{"at":%d,"length":7,"degree":%d}`, i*9, i%7+1) })
 		return []byte(pieceOf("", `{"id":"keel","bars":64,"lanes":[`+list(32, func(i int) string { return fmt.Sprintf(`{"id":"n%d","kind":"notes","notes":[%s]}`, i, notes) })+`]}`, ""))
@@ -89,6 +90,7 @@ var Routes = []Row{
 	{Route: "POST /api/pieces/:id/key-preview", What: "walks over smooth voices", Document: walks, Body: body(`{"op":{"key":{"tonic":"Eb","scale":"major"},"keep":"pitches"}}`)},
 	{Route: "GET /api/pieces/:id/thumbs", What: "64 dense clips", Document: denseClips},
 	{Route: "GET /api/pieces/:id/thumbs", What: "walks over smooth voices", Document: walks},
+	{Route: "GET /api/pieces/:id/thumbs", What: "walks over strummed chords", Document: strums},
 	{Route: "GET /api/pieces/:id/thumbs", What: "loops of a tick", Document: loops},
 	{Route: "GET /api/pieces/:id/card", What: "steep bends", Document: steep},
 	{Route: "GET /api/pieces/:id/document", What: "a full lane", Document: full},
@@ -123,6 +125,7 @@ var Routes = []Row{
 	{Route: "GET /api/pieces/:id/clips/:clip/midi", What: "loops of a tick", Document: loops},
 	{Route: "GET /api/pieces/:id/clips/:clip/summary", What: "lanes that meet late", Document: primes},
 	{Route: "GET /api/pieces/:id/clips/:clip/summary", What: "walks over smooth voices", Document: walks},
+	{Route: "GET /api/pieces/:id/clips/:clip/summary", What: "walks over strummed chords", Document: strums},
 	{Route: "GET /api/pieces/:id/clips/:clip/why", What: "a note of a dense lane", Document: fast, Path: "/api/pieces/:id/clips/keel/why?lane=l0&note=1000000"},
 	{Route: "GET /api/pieces/:id/clips/:clip/progression", What: "many words", Path: "/api/pieces/:id/clips/keel/progression?text=" + strings.Repeat("i+", 3900)},
 	{Route: "GET /api/pieces/:id/clips/:clip/board", What: "many chords of many tones", Document: walks, Path: "/api/pieces/:id/clips/keel/board?lane=tide&step=512"},

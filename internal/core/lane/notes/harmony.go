@@ -1,6 +1,8 @@
 package notes
 
 import (
+	"cmp"
+	mathbits "math/bits"
 	"slices"
 
 	"agrimony/internal/core/beat"
@@ -32,7 +34,9 @@ type tone struct {
 type hand struct {
 	in     *render.Input
 	single bool
-	down   []tone // what sounds, each pitch once, in the order in which it began
+	down   [128]tone // what was struck last of each pitch
+	lit    [2]uint64 // the pitches that may sound, a bit each
+	latest int       // the pitch that was struck last; below 0: none
 	chords []render.Beginning
 	known  map[string]*render.Chord
 
@@ -47,13 +51,13 @@ type hand struct {
 }
 
 func newHand(in *render.Input, single bool) *hand {
-	return &hand{in: in, single: single, known: map[string]*render.Chord{}}
+	return &hand{in: in, single: single, latest: -1, known: map[string]*render.Chord{}}
 }
 
 // hear is told of a note that begins, after all that began before; step is its index. Slides tells that a tie
 // takes the note before it to its pitch, so that nothing is struck.
 func (h *hand) hear(t tone, step int32, slides bool) {
-	h.in.Worked(2 + len(h.down)/8)
+	h.in.Worked(2)
 	if !h.single {
 		h.strike(t, step, slides)
 		return
@@ -74,9 +78,11 @@ func (h *hand) end() []render.Beginning {
 }
 
 func (h *hand) strike(t tone, step int32, slides bool) {
-	if n := len(h.down); h.single && n > 0 && h.down[n-1].tied && (h.down[n-1].pitch == t.pitch || slides) {
-		h.down[n-1].tied = t.tied
-		return
+	if h.single && h.latest >= 0 {
+		if before := &h.down[h.latest]; before.tied && (before.pitch == t.pitch || slides) {
+			before.tied = t.tied
+			return
+		}
 	}
 	if h.open && (t.at-h.last >= together || t.at-h.first >= longest) {
 		h.close()
@@ -84,32 +90,42 @@ func (h *hand) strike(t tone, step int32, slides bool) {
 	if !h.open {
 		h.open, h.first, h.step = true, t.at, step
 	}
-	h.last = t.at
-	if h.single {
-		h.down = h.down[:0]
+	if h.last = t.at; h.single {
+		h.lit = [2]uint64{}
 	}
-	h.down = slices.DeleteFunc(h.down, func(other tone) bool { return other.pitch == t.pitch })
-	h.down = append(h.down, t)
+	h.down[t.pitch], h.latest = t, int(t.pitch)
+	h.lit[t.pitch/64] |= 1 << (t.pitch % 64)
 }
 
-// close ends the gathering of a chord: what sounds right after its last onset are its tones.
+// sounding are the tones of the chord that is gathered: what sounds right after its last onset, and what it struck
+// that was cut.
+func (h *hand) sounding() (out []tone) {
+	for half, bits := range h.lit {
+		for ; bits != 0; bits &= bits - 1 {
+			p := half*64 + mathbits.TrailingZeros64(bits)
+			if t := h.down[p]; t.end > h.last || t.cut && t.at >= h.first {
+				out = append(out, t)
+			} else {
+				h.lit[half] &^= 1 << (p % 64)
+			}
+		}
+	}
+	return out
+}
+
+// close ends the gathering of a chord.
 func (h *hand) close() {
 	if !h.open {
 		return
 	}
 	h.open = false
-	h.down = slices.DeleteFunc(h.down, func(t tone) bool { return t.end <= h.last && (!t.cut || t.at < h.first) })
-	h.in.Worked(2 + len(h.down))
+	tones := h.sounding()
+	h.in.Worked(8 + 2*len(tones))
 	h.in.Kept(1)
-	// Of those that began at once the lowest is the first.
-	slices.SortStableFunc(h.down, func(a, b tone) int {
-		if a.at != b.at {
-			return int(min(max(a.at-b.at, -1), 1))
-		}
-		return int(a.pitch) - int(b.pitch)
-	})
-	listed := make([]uint8, len(h.down))
-	for i, t := range h.down {
+	// They come from the lowest up: of those that began at once the lowest is the first.
+	slices.SortStableFunc(tones, func(a, b tone) int { return cmp.Compare(a.at, b.at) })
+	listed := make([]uint8, len(tones))
+	for i, t := range tones {
 		listed[i] = t.pitch
 	}
 	c := h.known[string(listed)]
