@@ -62,6 +62,8 @@ func TestFacts(t *testing.T) {
 		"cut at its end":                             {line("a", "", long), `{"clip":"a","at":0,"for":1000}`, "a D3 0+1000"},
 		"or left to ring":                            {line("a", "", `{"on":true,"gate":200},{},{},{}`), `{"clip":"a","at":0,"for":960,"ring":true}`, "a D3 0+1920"},
 		"a bar at most":                              {line("a", "", `{"on":true,"gate":400,"tie":true},{"tie":true},{"tie":true},{"tie":true,"gate":400}`), `{"clip":"a","at":0,"for":960,"ring":true}`, "a D3 0+4800"},
+		"as long as its ties hold":                   {line("a", "", `{"on":true,"tie":true},{"tie":true},{"gate":80},{"on":true}`), `{"clip":"a","at":0,"for":960,"ring":true}`, "a D3 0+2688"},
+		"up to the onset that they lead into":        {line("a", "", `{"on":true,"tie":true},{"tie":true},{"on":true,"degree":2},{}`), `{"clip":"a","at":0,"for":960,"ring":true}`, "a D3 0+1950"},
 		"what sounds across its start is struck":     {line("a", "", long), `{"clip":"a","at":0,"for":1000,"from":2000}`, "a D3 0+1000"},
 		"unless less than a sixteenth is left":       {line("a", "", long), `{"clip":"a","at":0,"for":1840,"from":3601}`, "a D3 239+1601"},
 		"a lane is muted":                            {line("a", "", four), `{"clip":"a","at":0,"for":960},{"clip":"a","at":960,"for":960,"from":960,"mute":["low"]},{"clip":"a","at":1920,"for":960,"from":1920}`, "a D3 0+480, a F3 1920+480"},

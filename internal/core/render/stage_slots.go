@@ -347,6 +347,23 @@ func (in *Input) playedSlots(kind Kind, out []Slot) []Slot {
 		return true
 	})
 	settle()
+	if open && in.stepsUntil > 0 {
+		return in.tiedOn(out)
+	}
+	return out
+}
+
+// tiedOn appends the slots into which a tie leads past the last step that is played: what it ties lasts as long as it
+// would. What begins there anew is nobody's.
+func (in *Input) tiedOn(out []Slot) []Slot {
+	in.Pattern.Each(in.Length, func(s Slot) bool {
+		in.Worked(1)
+		if s.At < in.stepsUntil {
+			return true
+		}
+		out = append(out, s)
+		return s.Tie || in.Pattern.free != nil && !s.Sounds
+	})
 	return out
 }
 
