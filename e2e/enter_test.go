@@ -7,6 +7,7 @@ import (
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"agrimony/internal/core/piece"
 )
@@ -215,4 +216,34 @@ func TestKeysAreHeldAndNotWritten(t *testing.T) {
 	p.until(keys(0x80) + `.length === 1`)
 	p.press("Close the keyboard")
 	assert.Equal(t, before, s.piece(t, p.id()), "nothing is written")
+}
+
+// In time, free notes stand where their keys were struck by the time of their messages, as long and as hard as they
+// were held.
+func TestFreeNotesAreAsLongAsTheyAreHeld(t *testing.T) {
+	s, p := notesIn(t, `{"tonic":"D","scale":"dorian"}`)
+	p.do(chromedp.Evaluate(`
+		window.device = {id: "1", name: "Small keys", state: "connected"};
+		navigator.requestMIDIAccess = async () => ({inputs: new Map([["1", device]])});
+		window.send = (ago, ...bytes) => device.onmidimessage({data: new Uint8Array(bytes), timeStamp: performance.now() - ago});`, nil))
+	p.key("p")
+	p.press("Use a MIDI keyboard")
+	p.until(`document.querySelector("[aria-label=Keyboard]").textContent.includes("Small keys")`)
+	p.press("Write")
+	p.press("In time")
+	p.press("Start the loop")
+	p.until(`document.querySelector("[data-testid=clock]").textContent.startsWith("1.3")`)
+	eval[any](p.tab, `window.since = performance.now(); send(400, 0x90, 50, 33); send(0, 0x90, 57, 99)`)
+	p.until(`performance.now() - since > 500`)
+	eval[any](p.tab, `send(0, 0x80, 57, 0); send(0, 0x80, 50, 0)`)
+	p.saved()
+	p.press("Stop the loop")
+	played := s.piece(t, p.id()).Clips[0].Lanes[0].Content.(*piece.Notes).Notes
+	require.Len(t, played, 2)
+	assert.Equal(t, []int{33, 99}, []int{played[0].Velocity, played[1].Velocity})
+	tempo := s.piece(t, p.id()).Tempo
+	ticks := func(ms float64) int { return int(ms * tempo * 960 / 60000) }
+	assert.InDelta(t, ticks(400), played[1].At-played[0].At, 241, "a grid's step nearer or further")
+	assert.GreaterOrEqual(t, played[1].Length, ticks(499))
+	assert.InDelta(t, ticks(400), played[0].Length-played[1].Length, 40)
 }

@@ -17,6 +17,8 @@ import { OnTrial } from "./trial";
 const STRUCK_AFTER = 0.004;
 const SHORTEST_HELD = 0.02;
 const LONGEST_HELD = 600;
+/** A message that is said to be older, in seconds, has a clock that is not the page's. */
+const LONGEST_AGO = 1;
 
 /** How far ahead sound is scheduled, in seconds. What is further off is read
  * from whatever performance is newest by then. */
@@ -160,6 +162,13 @@ export class Engine {
   position(): number {
     const ticks = this.newest()?.ticks ?? 1;
     return this.playing ? Math.max(this.transport.tick, 0) % ticks : 0;
+  }
+
+  /** How many ticks ago what is heard stood where it did at a time of the page's clock, in ms: one plays to what one
+   * hears, which the device delays. */
+  ticksSince(at: number): number {
+    const ago = Math.min(Math.max(this.transport.now - at / 1000, 0), LONGEST_AGO);
+    return (ago + this.output.delay) * this.transport.course.rate;
   }
 
   /** Lets something be heard over the loop; null: no longer. */

@@ -13,6 +13,11 @@ export class Output {
     return this.context.currentTime;
   }
 
+  /** How many seconds later than it is worked out the sound is heard: the device's own delay. */
+  get delay(): number {
+    return this.context.outputLatency || 0; // not every browser tells it
+  }
+
   /** Lets the sound go, which browsers allow once somebody has clicked or typed. */
   start(): Promise<void> {
     return this.context.resume();

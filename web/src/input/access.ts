@@ -25,7 +25,7 @@ function inlet(id: string, name: string): (data: Uint8Array, at: number) => void
       return;
     }
     if (data[0]! >= 0xf0) takeClock(id, data, at);
-    else if (!takenFirst(data) && !takeTaught(data)) heard(data);
+    else if (!takenFirst(data) && !takeTaught(data)) heard(data, at);
   };
 }
 

@@ -1,4 +1,4 @@
-import { hold, move, playPosition, sound } from "../state/player";
+import { hold, move, playPosition, sound, ticksSince } from "../state/player";
 import type { HandMove } from "../audio/voices";
 import type { Lane } from "../api/gen/schema.gen";
 import { lastAt } from "../sorted";
@@ -30,27 +30,30 @@ const MOST = 24;
 
 /** Where the next note goes on the axis of a lane of free notes: in time on the line of the grid that is
  * nearest to where the loop is, or else after what was played last, or after what is selected. */
-export function freeNow(lane: Lane): number {
+export function freeNow(lane: Lane, late = 0): number {
   const { inTime, next } = useEnter.getState();
   const { playing, tick } = playPosition();
   const { view, selection } = app();
   const free = laneViewOf(app())?.free;
-  if (inTime && playing && view && free) return Math.max(nearest(onAxis(free, tick % view.ticks)), 0);
+  if (inTime && playing && view && free) return Math.max(nearest(onAxis(free, within(tick - late, view.ticks))), 0);
   const notes = freeNotes(lane) ?? [];
   const chosen = selection.flatMap((n) => notes[n] ?? []);
   return next ?? Math.max(free?.start ?? 0, ...(chosen.length ? chosen : notes).map((n) => n.at + n.length));
 }
 
+/** A place in the loop, whatever was taken from it or added. */
+const within = (tick: number, ticks: number): number => ((tick % ticks) + ticks) % ticks;
+
 /** The step, or the time, that an entry is for: the cursor's, or in time the one nearest to where the
  * loop is. */
-function stepNow(lane: Lane): number {
-  if (freeNotes(lane)) return freeNow(lane);
+function stepNow(lane: Lane, late = 0): number {
+  if (freeNotes(lane)) return freeNow(lane, late);
   const { inTime } = useEnter.getState();
   const { playing, tick } = playPosition();
   const { view } = app();
   const own = laneViewOf(app());
   if (!inTime || !playing || !view || !own) return Math.min(app().cursor, placesOf(lane) - 1);
-  const near = (tick + own.stepTicks / 2) % view.ticks;
+  const near = within(tick - late + own.stepTicks / 2, view.ticks);
   return (
     own.slots[
       Math.max(
@@ -78,8 +81,9 @@ function enter(lane: Lane, step: number, pitches: readonly number[], more: { tie
 }
 
 /** A key goes down: heard as long as it is held, and entered, where that is wanted; where the lane may sound several
- * notes when the last key that is held comes up. Velocity is 1..127; 0: the step's own. */
-export function press(pitch: number, velocity = 0): void {
+ * notes when the last key that is held comes up. Velocity is 1..127; 0: the step's own. It is written where one heard the
+ * loop stand at the time of its message, in ms of the page's clock. */
+export function press(pitch: number, velocity = 0, time = performance.now()): void {
   const lane = laneOf(app());
   const { together, gathered, set } = useEnter.getState();
   const write = writes();
@@ -95,24 +99,25 @@ export function press(pitch: number, velocity = 0): void {
     return;
   }
   const first = !down.size;
+  const late = ticksSince(time);
   down.set(pitch, {
     letGo: hold(lane, pitch, velocity || USUAL),
-    at: write && freeNotes(lane) ? freeNow(lane) : 0,
-    since: playPosition().tick,
+    at: write && freeNotes(lane) ? freeNow(lane, late) : 0,
+    since: playPosition().tick - late,
     velocity,
   });
   if (!write) return;
   if (!kindOf(lane).many) {
-    enter(lane, stepNow(lane), [pitch], velocity ? { velocity } : {});
+    enter(lane, stepNow(lane, late), [pitch], velocity ? { velocity } : {});
     return;
   }
-  if (first) Object.assign(hand, { step: stepNow(lane), velocity: 0 });
+  if (first) Object.assign(hand, { step: stepNow(lane, late), velocity: 0 });
   hand.velocity = Math.max(hand.velocity, velocity);
   set({ gathered: [...new Set([...gathered, pitch])] });
 }
 
-/** A key comes up. */
-export function release(pitch: number): void {
+/** A key comes up, at the time of its message in ms of the page's clock. */
+export function release(pitch: number, time = performance.now()): void {
   const key = down.get(pitch);
   if (!key) return;
   down.delete(pitch);
@@ -123,7 +128,7 @@ export function release(pitch: number): void {
   const { view } = app();
   if (!writes() || !lane || !gathered.length) return;
   if (freeNotes(lane) && inTime && playing && view) {
-    const length = Math.max(Math.round((tick - key.since + view.ticks) % view.ticks), 1);
+    const length = Math.max(Math.round(within(tick - ticksSince(time) - key.since, view.ticks)), 1);
     played.push({ pitch, at: key.at, length, velocity: key.velocity });
   }
   if (down.size) return;

@@ -15,7 +15,7 @@ export function playKey(e: KeyboardEvent): boolean {
   if (pitch !== undefined) {
     if (!e.repeat) {
       struck.set(e.code || e.key, pitch);
-      press(pitch);
+      press(pitch, 0, e.timeStamp);
     }
     return true;
   }
@@ -42,7 +42,7 @@ export function liftKey(e: KeyboardEvent): void {
   const name = e.code || e.key;
   const pitch = struck.get(name);
   struck.delete(name);
-  if (pitch !== undefined) release(pitch);
+  if (pitch !== undefined) release(pitch, e.timeStamp);
 }
 
 /** Lets go of everything, as when the page loses the focus while keys are down. */

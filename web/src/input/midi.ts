@@ -11,16 +11,17 @@ const WHEEL = 0xe0;
 /** From this number on controllers are no values: they end all notes. */
 const ALL_OFF = 120;
 
-/** Takes a message of a MIDI keyboard: two or three bytes. What is none of those is passed over. */
-export function heard(message: Uint8Array | null): void {
+/** Takes a message of a MIDI keyboard: two or three bytes. What is none of those is passed over.
+ * time: when it was sent, in ms of the page's clock. */
+export function heard(message: Uint8Array | null, time?: number): void {
   const [status = 0, first = 0, second = 0] = message ?? [];
   switch (status & 0xf0) {
     case DOWN:
-      if (second > 0) press(first, second);
-      else release(first);
+      if (second > 0) press(first, second, time);
+      else release(first, time);
       break;
     case UP:
-      release(first);
+      release(first, time);
       break;
     case CONTROLLER:
       if (first >= ALL_OFF) releaseAll();

@@ -247,6 +247,9 @@ export function hold(lane: Lane, pitch: number, velocity: number): () => void {
   };
 }
 
+/** How many ticks ago one heard, at a time of the page's clock in ms, what plays. */
+export const ticksSince = (at: number): number => engine?.ticksSince(at) ?? 0;
+
 /** Moves wheel, controllers and pressure of what a hand holds. */
 export function move(lane: Lane, what: HandMove): void {
   const instrument = source.instrumentOf(lane);
