@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useLocation, useRoute } from "wouter";
 import { api } from "../api/client";
 import { message, useApp } from "./store";
@@ -23,6 +23,9 @@ export function usePlace(): { ready: boolean; trouble: string } {
   const clip = place?.clip ?? "";
   const [ready, setReady] = useState(false);
   const [trouble, setTrouble] = useState("");
+  /** The address that was given to what is open: as it comes back it leads nowhere, since by then one may be on the way
+   * to another clip. */
+  const given = useRef("");
 
   useEffect(() => {
     const lead = async () => {
@@ -33,7 +36,11 @@ export function usePlace(): { ready: boolean; trouble: string } {
       }
       try {
         if (!useApp.getState().words) useApp.getState().set({ words: await api.words() });
-        await useApp.getState().goToPlace(piece, clip);
+        const address = addressOf(piece, clip);
+        const own = given.current === address;
+        const stale = piece !== "" && window.location.pathname !== address; // another is on its way
+        if (own) given.current = "";
+        if (!own && !stale) await useApp.getState().goToPlace(piece, clip);
         const now = useApp.getState();
         if (now.id && (now.id !== piece || now.clip !== clip)) go(addressOf(now.id, now.clip), { replace: true });
         if (piece) setTrouble("");
@@ -54,6 +61,7 @@ export function usePlace(): { ready: boolean; trouble: string } {
         if (was === path) return;
         // What an edit shows instead of a clip that it took away is no place that one went to.
         const went = was !== addressOf(now.id) && (now.id !== before.id || now.version === before.version);
+        given.current = path;
         go(path, { replace: !went });
       }),
     [go],
