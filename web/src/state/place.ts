@@ -38,7 +38,7 @@ export function usePlace(): { ready: boolean; trouble: string } {
         if (!useApp.getState().words) useApp.getState().set({ words: await api.words() });
         const address = addressOf(piece, clip);
         const own = given.current === address;
-        const stale = piece !== "" && window.location.pathname !== address; // another is on its way
+        const stale = !own && window.location.pathname === given.current; // the one that was given is on its way
         if (own) given.current = "";
         if (!own && !stale) await useApp.getState().goToPlace(piece, clip);
         const now = useApp.getState();
