@@ -33,7 +33,8 @@ func makeBass(t target, o op.MakeBass) error {
 	}
 	source, _ := t.Piece.HarmonyOf(t.Clip)
 	if source == nil {
-		return t.Wrong("clip", "%q has no chords; allowed: a clip with a chords lane, one whose harmony is a lane of free notes, or one that takes its harmony from another clip", t.Clip.ID)
+		return t.Wrong("clip", "%q has no chords; allowed: a clip with a chords lane, "+
+			"one whose harmony is a lane of free notes, or one that takes its harmony from another clip", t.Clip.ID)
 	}
 	pattern := render.PatternOf(t.Piece, t.Clip, source)
 	round := pattern.RoundLength()

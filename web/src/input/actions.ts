@@ -10,14 +10,16 @@ import { useEnter } from "./state";
 
 const app = useApp.getState;
 
-/** The keys that are down, by their pitch. */
-const down = new Map<number, { letGo: () => void; at: number; since: number; velocity: number }>();
-
-/** What has been let go of the notes that are played together, in a lane of free notes in time: each as long as it was held. */
-let played: { pitch: number; at: number; length: number; velocity: number }[] = [];
-
-/** The step, or the time, that the keys which are down are for, and how hard the hardest was struck. */
-const hand = { step: 0, velocity: 0 };
+/** What one hand does. */
+const hand = {
+  /** The keys that are down, by their pitch. */
+  down: new Map<number, { letGo: () => void; at: number; since: number; velocity: number }>(),
+  /** What has been let go of the notes that are played together, in a lane of free notes in time. */
+  played: [] as { pitch: number; at: number; length: number; velocity: number }[],
+  /** The step, or the time, that the keys which are down are for, and how hard the hardest was struck. */
+  step: 0,
+  velocity: 0,
+};
 
 /** Whether what is played is written: only where one sees it. */
 const writes = (): boolean => useEnter.getState().write && useEnter.getState().open;
@@ -87,20 +89,21 @@ export function press(pitch: number, velocity = 0, time = performance.now()): vo
   const lane = laneOf(app());
   const { together, gathered, set } = useEnter.getState();
   const write = writes();
-  if (!lane || down.has(pitch)) return;
+  if (!lane || hand.down.has(pitch)) return;
   if (write && together) {
     const next = gathered.includes(pitch) ? gathered.filter((p) => p !== pitch) : [...gathered, pitch];
     set({ gathered: next });
     sound(lane, next);
     return;
   }
-  if (down.size >= MOST) {
+  if (hand.down.size >= MOST) {
     app().set({ error: `${MOST} keys are held at once at the most; this one is left out.` });
     return;
   }
-  const first = !down.size;
+  const first = !hand.down.size;
+  if (first) hand.played = []; // what was begun while Write was on is not written any more
   const late = ticksSince(time);
-  down.set(pitch, {
+  hand.down.set(pitch, {
     letGo: hold(lane, pitch, velocity || USUAL),
     at: write && freeNotes(lane) ? freeNow(lane, late) : 0,
     since: playPosition().tick - late,
@@ -118,9 +121,9 @@ export function press(pitch: number, velocity = 0, time = performance.now()): vo
 
 /** A key comes up, at the time of its message in ms of the page's clock. */
 export function release(pitch: number, time = performance.now()): void {
-  const key = down.get(pitch);
+  const key = hand.down.get(pitch);
   if (!key) return;
-  down.delete(pitch);
+  hand.down.delete(pitch);
   key.letGo();
   const lane = laneOf(app());
   const { gathered, inTime, set } = useEnter.getState();
@@ -129,19 +132,19 @@ export function release(pitch: number, time = performance.now()): void {
   if (!writes() || !lane || !gathered.length) return;
   if (freeNotes(lane) && inTime && playing && view) {
     const length = Math.max(Math.round(within(tick - ticksSince(time) - key.since, view.ticks)), 1);
-    played.push({ pitch, at: key.at, length, velocity: key.velocity });
+    hand.played.push({ pitch, at: key.at, length, velocity: key.velocity });
   }
-  if (down.size) return;
+  if (hand.down.size) return;
   set({ gathered: [] });
-  if (played.length) enterPlayed(lane);
+  if (hand.played.length) enterPlayed(lane);
   else enter(lane, hand.step, gathered, hand.velocity ? { velocity: hand.velocity } : {});
 }
 
 /** Writes what was played into a lane of free notes, each note as long and as loud as it was held: one edit. */
 function enterPlayed(lane: Lane): void {
   const { clip, edit } = app();
-  const notes = played;
-  played = [];
+  const notes = hand.played;
+  hand.played = [];
   void edit(
     notes.map(({ pitch, at, length, velocity }) => ({
       op: "notes.enter" as const,
@@ -164,7 +167,7 @@ export function moveHeld(what: HandMove): void {
 
 /** Lets go of all keys, as when the keyboard that holds them is gone. */
 export function releaseAll(): void {
-  down.forEach((_, pitch) => release(pitch));
+  hand.down.forEach((_, pitch) => release(pitch));
 }
 
 /** A key is struck and let go. */
@@ -195,9 +198,9 @@ export const tie = (): void => enterSilent(true);
 
 /** Puts the keyboard away. */
 export function closeKeyboard(): void {
-  for (const { letGo } of down.values()) letGo();
-  down.clear();
-  played = [];
+  for (const { letGo } of hand.down.values()) letGo();
+  hand.down.clear();
+  hand.played = [];
   for (const what of [{ wheel: 0 }, { pressure: 0 }, { controller: SUSTAIN, value: 0 }]) moveHeld(what);
   useEnter.getState().set({ open: false, gathered: [], together: false, next: null });
 }
